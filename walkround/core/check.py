@@ -1,0 +1,179 @@
+"""A check: one thing to look at or measure, as data. The library is made of these."""
+
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from walkround.core.aircraft import ANY, For
+from walkround.core.base import Value
+from walkround.core.finding import PRACTICE, Level
+from walkround.core.history import EventKind, SnagOn
+from walkround.core.units import Measure
+
+
+class Station(StrEnum):
+    """The eleven places of the walk round, in walking order."""
+
+    BENCH = "bench"
+    BAG = "bag"
+    FIELD = "field"
+    SKY = "sky"
+    AIRFRAME = "airframe"
+    PACK = "pack"
+    POWER = "power"
+    SENSES = "senses"
+    LINK = "link"
+    CONTROLS = "controls"
+    FIRST_MINUTE = "first-minute"
+
+
+STATION_TITLES: dict[Station, tuple[str, str]] = {
+    Station.BENCH: ("Bench", "At home, with mains power and time"),
+    Station.BAG: ("Bag", "Packed, and packed again before the door closes"),
+    Station.FIELD: ("Field", "Ground, people, air and sun"),
+    Station.SKY: ("Sky", "Wind, rain, cloud and cold"),
+    Station.AIRFRAME: ("Airframe", "Cold aircraft, nothing plugged in"),
+    Station.PACK: ("Pack", "By eye, hand, nose and volts"),
+    Station.POWER: ("Power", "Order matters here"),
+    Station.SENSES: ("Senses", "Compass, level, satellites"),
+    Station.LINK: ("Link", "Lost link, and the way home"),
+    Station.CONTROLS: ("Controls", "Each stick moves what it should"),
+    Station.FIRST_MINUTE: ("First minute", "Head height, hands off, listen; then after"),
+}
+
+
+class Cadence(StrEnum):
+    """How often a check comes up."""
+
+    LAUNCH = "every launch"
+    DAY = "first launch of the day"
+    SEASON = "season start and mid-season"
+    EVENT = "after an event"
+
+
+class Phase(StrEnum):
+    """When it is done: before the round is signed, in the air, or after landing."""
+
+    BEFORE = "before"
+    AIR = "in the air"
+    DOWN = "after landing"
+
+
+class Option(Value):
+    """One choice, with its judgement. ``needs_note``: the pilot must say a word about it."""
+
+    id: str
+    label: str
+    level: Level = Level.CLEAR
+    reason: str = ""
+    remedy: str = ""
+    needs_note: bool = False
+
+
+class AskTick(Value):
+    """Only a hand or an eye can know."""
+
+    kind: Literal["tick"] = "tick"
+    ok: str = "Sound"
+
+
+class AskChoice(Value):
+    """One of a few answers."""
+
+    kind: Literal["choice"] = "choice"
+    options: tuple[Option, ...]
+
+
+class Band(Value):
+    """Bands of a number in inside units: grounded outside ground_*, care outside care_*, else clear."""
+
+    ground_below: float | None = None
+    care_below: float | None = None
+    care_above: float | None = None
+    ground_above: float | None = None
+    low: str = ""
+    high: str = ""
+    good: str = "{value}."
+    remedy: str = ""
+
+
+class AskNumber(Value):
+    """A number with its unit; ``low`` and ``high`` bound what can be typed. ``rule`` names the judge, or a band stands."""
+
+    kind: Literal["number"] = "number"
+    measure: Measure
+    label: str
+    low: float = 0
+    high: float = 1e6
+    rule: str = "band"
+    band: Band | None = None
+
+
+class AskCells(Value):
+    """Resting voltages, cell by cell or in total."""
+
+    kind: Literal["cells"] = "cells"
+
+
+class AskTimer(Value):
+    """A count that runs and completes itself."""
+
+    kind: Literal["timer"] = "timer"
+    seconds: int
+    start: str = "Start the count"
+
+
+class AskFix(Value):
+    """Positioning sentences from a receiver, pasted or as a file."""
+
+    kind: Literal["fix"] = "fix"
+
+
+class AskWeather(Value):
+    """A report text, or values by hand."""
+
+    kind: Literal["weather"] = "weather"
+
+
+Ask = Annotated[
+    AskTick | AskChoice | AskNumber | AskCells | AskTimer | AskFix | AskWeather, Field(discriminator="kind")
+]
+
+
+class Check(Value):
+    """One check of the library.
+
+    ``grounds``: a fault here brings it down or hurts someone; otherwise it only spoils the day.
+    ``fault``: what a fault means, in one sentence. ``due`` names a rule that decides whether it is due.
+    ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
+    """
+
+    id: str
+    station: Station
+    title: str
+    how: str
+    why: str
+    grounds: bool
+    cadence: Cadence
+    events: tuple[EventKind, ...] = ()
+    applies: For = ANY
+    ask: Ask
+    fault: str
+    remedy: str
+    caution: str = ""
+    phase: Phase = Phase.BEFORE
+    part: str = ""
+    snag_on: SnagOn | None = None
+    short: bool = False
+    due: str = ""
+    source: str = PRACTICE
+
+
+class Gate(Value):
+    """A step that must come before others because the wrong order does harm."""
+
+    id: str
+    blocks: tuple[str, ...]
+    needs: tuple[str, ...]
+    says: str

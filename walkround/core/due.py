@@ -1,0 +1,112 @@
+"""What is due today, and why: calibrations, the season's look, long idle."""
+
+from datetime import date
+
+from walkround.core.geodesy import distance_m
+from walkround.core.history import Event, EventKind
+from walkround.core.phrase import Phrase, day, distance
+from walkround.core.situation import Situation
+
+UPSETS_COMPASS = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.REPAIR, EventKind.NEW_BUILD)
+UPSETS_LEVEL = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.NEW_BUILD)
+
+
+def day_words(moment: date, today: date) -> str:
+    """A date in words: "today", "12 Nov", or with the year when it is not this one. Source: our choice; no unit."""
+    if moment == today:
+        return "today"
+    return f"{moment.day} {moment:%b}" if moment.year == today.year else f"{moment.day} {moment:%b %Y}"
+
+
+def _event_words(event: Event, situation: Situation) -> str:
+    when = day_words(situation.local(event.at).date(), situation.today())
+    what = {
+        EventKind.FIRMWARE: f"Firmware {event.detail or 'changed'}",
+        EventKind.NEW_BUILD: "New build",
+        EventKind.CRASH: "Crash",
+        EventKind.HARD_LANDING: "Hard landing",
+        EventKind.REPAIR: f"Repair or setting ({event.detail})" if event.detail else "Repair or setting changed",
+    }.get(event.kind, event.kind.value.capitalize())
+    return f"{what}, {when}"
+
+
+def event_reason(event: Event, situation: Situation) -> Phrase:
+    """Why an event raises a check, in words; no unit. Source: events of the practice."""
+    return Phrase.of(f"{_event_words(event, situation)}; not looked at since.")
+
+
+def compass_due(situation: Situation) -> Phrase | None:
+    """Why the compass is to be calibrated today, or None.
+
+    Never calibrated; firmware, crash, hard landing, repair or build since; carried farther (geodesic, m) than the
+    pilot's limit; or by the pilot's practice. Source: first flight, after firmware, after hundreds of km, after a
+    crash: common practice, no source.
+    """
+    history = situation.history
+    last = history.latest(EventKind.COMPASS_CALIBRATED)
+    if last is None:
+        return Phrase.of("No compass calibration is on record for this aircraft.")
+    upset = history.latest(*UPSETS_COMPASS)
+    if upset is not None and upset.at > last.at:
+        return Phrase.of(f"{_event_words(upset, situation)}: the last compass calibration is older.")
+    if last.position is not None:
+        away_m = distance_m(last.position, situation.site.position)
+        if away_m > situation.limits.compass_far_m:
+            where = f" at {last.site}" if last.site else ""
+            return Phrase.of(f"{{away}} from the last compass calibration{where}.", away=distance(away_m))
+    practice = situation.practices.compass
+    last_day = situation.local(last.at).date()
+    if practice == "day" and last_day != situation.today():
+        return Phrase.of("Your practice: every day.")
+    if practice == "site" and last.site != situation.site.name:
+        return Phrase.of(f"Your practice: every new site; the last was {last.site or 'elsewhere'}.")
+    return None
+
+
+def level_due(situation: Situation) -> Phrase | None:
+    """Why the accelerometer is to be calibrated today, or None; no unit.
+
+    Source: first flight, after firmware, after a crash or hard landing: common practice, no source.
+    """
+    history = situation.history
+    last = history.latest(EventKind.LEVEL_CALIBRATED)
+    if last is None:
+        return Phrase.of("No level calibration is on record for this aircraft.")
+    upset = history.latest(*UPSETS_LEVEL)
+    if upset is not None and upset.at > last.at:
+        return Phrase.of(f"{_event_words(upset, situation)}: the last level calibration is older.")
+    return None
+
+
+def season_date(situation: Situation) -> date:
+    """The newest season date (month and day of the pilot's two) that is not after today; no unit.
+
+    Source: season start and mid-season, 1 April and 1 July by default; common practice, no source.
+    """
+    today = situation.today()
+    dates = []
+    for text in situation.limits.season_days:
+        month, month_day = (int(part) for part in text.split("-"))
+        dates += [date(today.year, month, month_day), date(today.year - 1, month, month_day)]
+    return max(d for d in dates if d <= today)
+
+
+def season_due(check_id: str, situation: Situation) -> Phrase | None:
+    """Why a season check is due today, or None; no unit. Source: as ``season_date``."""
+    start = season_date(situation)
+    done = situation.history.last_done(check_id)
+    if done is not None and situation.local(done.at).date() >= start:
+        return None
+    ago = "never done" if done is None else f"last done {day_words(situation.local(done.at).date(), situation.today())}"
+    return Phrase.of(f"Season look of {start.day} {start:%b}; {ago}.")
+
+
+def idle_reason(situation: Situation) -> Phrase | None:
+    """What a long pause of the pilot means today, or None; days. Source: rust shows; the days are our choice."""
+    last = situation.history.pilot_last_flight_at
+    if last is None:
+        return Phrase.of("No flight is in your logbook yet.")
+    days = (situation.today() - situation.local(last).date()).days
+    if days >= situation.limits.idle_days:
+        return Phrase.of("{days} since your last flight: expect rust.", days=day(days))
+    return None

@@ -1,0 +1,93 @@
+"""What happened before: flights, events, snags, and when each check was last done."""
+
+from datetime import datetime
+from enum import StrEnum
+
+from pydantic import Field
+
+from walkround.core.base import Value
+from walkround.core.geodesy import Position
+from walkround.core.units import Quantity
+
+
+class EventKind(StrEnum):
+    """Events that raise checks, or that settle them."""
+
+    NEW_BUILD = "new build"
+    FIRMWARE = "firmware changed"
+    CRASH = "crash"
+    HARD_LANDING = "hard landing"
+    REPAIR = "repair or setting changed"
+    COMPASS_CALIBRATED = "compass calibrated"
+    LEVEL_CALIBRATED = "accelerometer calibrated"
+
+
+REPORTABLE = (
+    EventKind.NEW_BUILD,
+    EventKind.FIRMWARE,
+    EventKind.CRASH,
+    EventKind.HARD_LANDING,
+    EventKind.REPAIR,
+)
+"""Events a pilot enters by hand; calibrations come from their checks."""
+
+
+class Event(Value):
+    """Something that happened to an aircraft."""
+
+    kind: EventKind
+    at: datetime
+    detail: str = ""
+    position: Position | None = None
+    site: str = ""
+
+
+class Done(Value):
+    """When a check was last passed on this aircraft, and what was measured."""
+
+    check_id: str
+    at: datetime
+    value: Quantity | None = None
+
+
+class SnagOn(StrEnum):
+    """What carries the snag."""
+
+    AIRCRAFT = "aircraft"
+    PACK = "pack"
+
+
+class Snag(Value):
+    """An open defect on an aircraft or a pack; a grounding one keeps it down until closed."""
+
+    id: int
+    on: SnagOn
+    title: str = Field(min_length=1, max_length=200)
+    grounds: bool
+    check_id: str = ""
+    opened_at: datetime
+
+
+class History(Value):
+    """A summary of bounded size, gathered by the store for one aircraft, pack and day."""
+
+    flights: int = 0
+    flights_today: int = 0
+    pack_flights: int = 0
+    pack_flights_today: int = 0
+    pack_last_flight_at: datetime | None = None
+    pack_typical_min: float | None = None
+    pack_typical_flights: int = 0
+    pilot_last_flight_at: datetime | None = None
+    rounds_today: int = 0
+    done: tuple[Done, ...] = ()
+    events: tuple[Event, ...] = ()
+    snags: tuple[Snag, ...] = ()
+
+    def last_done(self, check_id: str) -> Done | None:
+        """When the check was last passed (aware time), or None. Source: signed rounds."""
+        return next((d for d in self.done if d.check_id == check_id), None)
+
+    def latest(self, *kinds: EventKind) -> Event | None:
+        """The newest event of these kinds (aware time), or None. Source: the aircraft's events."""
+        return max((e for e in self.events if e.kind in kinds), key=lambda e: e.at, default=None)

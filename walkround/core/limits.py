@@ -1,0 +1,332 @@
+"""The pilot's own limits and practices, with their defaults, bounds and reasons."""
+
+from enum import StrEnum
+from typing import Any
+
+from pydantic import model_validator
+
+from walkround.core.base import Value
+from walkround.core.errors import InputError
+from walkround.core.units import Measure
+
+
+class LimitSpec(Value):
+    """One limit: feeds the settings page, the command line and the help. Numbers in inside units."""
+
+    name: str
+    label: str
+    measure: Measure
+    default: float
+    low: float
+    high: float
+    help: str
+    source: str
+
+
+LIMITS: tuple[LimitSpec, ...] = (
+    LimitSpec(
+        name="wind_ms",
+        label="Wind and gusts, at most",
+        measure=Measure.SPEED,
+        default=6.7056,
+        low=1,
+        high=25,
+        help="Mean wind, gusts and the wind at flying height must all stay below it.",
+        source="15 mph; common practice, no source",
+    ),
+    LimitSpec(
+        name="temperature_min_c",
+        label="Air temperature, at least",
+        measure=Measure.TEMPERATURE,
+        default=0,
+        low=-30,
+        high=20,
+        help="Cold packs sag and cold fingers slip.",
+        source="32 °F; common practice, no source",
+    ),
+    LimitSpec(
+        name="temperature_max_c",
+        label="Air temperature, at most",
+        measure=Measure.TEMPERATURE,
+        default=40,
+        low=20,
+        high=55,
+        help="Heat wears packs, motors and the pilot.",
+        source="our choice; common practice, no source",
+    ),
+    LimitSpec(
+        name="visibility_m",
+        label="Visibility, at least",
+        measure=Measure.DISTANCE,
+        default=4828.032,
+        low=500,
+        high=20_000,
+        help="Three statute miles unless you set another.",
+        source="14 CFR 107.51 (from memory); the authority's current text prevails",
+    ),
+    LimitSpec(
+        name="cloud_clearance_m",
+        label="Stay below cloud by",
+        measure=Measure.HEIGHT,
+        default=152.4,
+        low=0,
+        high=600,
+        help="Cloud base less planned height.",
+        source="14 CFR 107.51, 500 ft (from memory); the authority's current text prevails",
+    ),
+    LimitSpec(
+        name="height_max_m",
+        label="Ceiling above ground",
+        measure=Measure.HEIGHT,
+        default=120,
+        low=10,
+        high=500,
+        help="The legal ceiling where you fly, or your club's.",
+        source="Regulation (EU) 2019/947, 120 m; 400 ft elsewhere (from memory)",
+    ),
+    LimitSpec(
+        name="density_altitude_m",
+        label="Density altitude, at most",
+        measure=Measure.HEIGHT,
+        default=2500,
+        low=0,
+        high=6000,
+        help="Thin air costs thrust and minutes.",
+        source="our choice; common practice, no source",
+    ),
+    LimitSpec(
+        name="return_margin_m",
+        label="Return height above the tallest obstacle",
+        measure=Measure.HEIGHT,
+        default=10,
+        low=3,
+        high=60,
+        help="Added to the tallest thing between any point of the flight and home.",
+        source="our choice; common practice, no source",
+    ),
+    LimitSpec(
+        name="position_allowance_m",
+        label="Sideways allowance for position error",
+        measure=Measure.HEIGHT,
+        default=15,
+        low=3,
+        high=100,
+        help="An obstacle this far outside the flying circle still counts.",
+        source="our choice; common practice, no source",
+    ),
+    LimitSpec(
+        name="compass_far_m",
+        label="Compass: far from the last calibration",
+        measure=Measure.DISTANCE,
+        default=200_000,
+        low=10_000,
+        high=2_000_000,
+        help="Carried farther than this, the compass is calibrated again.",
+        source="“hundreds of km”; common practice, no source",
+    ),
+    LimitSpec(
+        name="idle_days",
+        label="Long idle after",
+        measure=Measure.DAY,
+        default=60,
+        low=7,
+        high=400,
+        help="After so many days without a flight the round asks for rust, in you and in the aircraft.",
+        source="our choice; common practice, no source",
+    ),
+)
+
+
+class Limits(Value):
+    """The pilot's minimums in inside units; names and defaults as in ``LIMITS``."""
+
+    wind_ms: float = 6.7056
+    temperature_min_c: float = 0
+    temperature_max_c: float = 40
+    visibility_m: float = 4828.032
+    cloud_clearance_m: float = 152.4
+    height_max_m: float = 120
+    density_altitude_m: float = 2500
+    return_margin_m: float = 10
+    position_allowance_m: float = 15
+    compass_far_m: float = 200_000
+    idle_days: float = 60
+    season_days: tuple[str, str] = ("04-01", "07-01")
+
+    @model_validator(mode="before")
+    @classmethod
+    def within_bounds(cls, data: Any) -> Any:
+        """Refuse a limit outside its bounds, in words."""
+        if isinstance(data, dict):
+            for spec in LIMITS:
+                value = data.get(spec.name)
+                if value is not None and not spec.low - 1e-9 <= float(value) <= spec.high + 1e-9:
+                    raise InputError(f"{spec.label} is outside what makes sense.", spec.name)
+        return data
+
+
+class PracticeTopic(StrEnum):
+    """Topics on which practitioners differ."""
+
+    CHARGE = "charge"
+    SATELLITES = "satellites"
+    COMPASS = "compass"
+    FIRMWARE = "firmware"
+    ROUND = "round"
+    LOST_LINK = "lost_link"
+
+
+class School(Value):
+    """One school: its name, what it does, and why others choose differently."""
+
+    id: str
+    label: str
+    does: str
+    others: str
+
+
+PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
+    PracticeTopic.CHARGE: (
+        "Charge",
+        (
+            School(
+                id="full",
+                label="Full or nearly, before every launch",
+                does="A pack below 4.13 V a cell is charged again first.",
+                others="Others say a half-hour hop does not need a full pack, and packs age when they wait full.",
+            ),
+            School(
+                id="plan",
+                label="Enough for the plan",
+                does="The planned flight may use at most half of what the pack holds now.",
+                others="Others top up every time, because the pack that only had to do a quick hop is the classic loss.",
+            ),
+            School(
+                id="volts",
+                label="By volts",
+                does="On three cells: 12.4 V flies, 12.0 to 12.4 V is recharged unless it is the second short hop, below 12.0 V stays down.",
+                others="Others trust per cent or the plan more than a resting voltage.",
+            ),
+        ),
+    ),
+    PracticeTopic.SATELLITES: (
+        "Satellites",
+        (
+            School(
+                id="ten",
+                label="Ten, and dilution below 2",
+                does="Ten satellites or more and a dilution below 2.0 before home is set.",
+                others="Others go with the published minimum of four, or with the aircraft's own ready state.",
+            ),
+            School(
+                id="four",
+                label="Four, the published minimum",
+                does="At least four satellites; dilution still below 2.0.",
+                others="Others want ten, because four can be lost behind one tree.",
+            ),
+            School(
+                id="ready",
+                label="Ready state only",
+                does="As many as the aircraft wants; only its ready state counts.",
+                others="Others do not trust a lamp and read the numbers.",
+            ),
+        ),
+    ),
+    PracticeTopic.COMPASS: (
+        "Compass calibration",
+        (
+            School(
+                id="due",
+                label="When it is due",
+                does="After far travel, firmware, a crash, or when the aircraft asks.",
+                others="Others calibrate at every new site, because each place has its own iron.",
+            ),
+            School(
+                id="site",
+                label="At every new site",
+                does="Once at each field that differs from the last calibration's.",
+                others="Others say needless calibrations near unseen metal do harm.",
+            ),
+            School(
+                id="day",
+                label="Every day",
+                does="First launch of each day.",
+                others="Others say a good calibration is best left alone.",
+            ),
+        ),
+    ),
+    PracticeTopic.FIRMWARE: (
+        "Firmware",
+        (
+            School(
+                id="critical",
+                label="Critical fixes only",
+                does="Read the notes; apply what touches compass, inertial unit, vision or battery; else wait two weeks.",
+                others="Others always run the latest, so that support and packs agree.",
+            ),
+            School(
+                id="latest",
+                label="Latest always",
+                does="Updated at home before flying.",
+                others="Others say most fly-aways follow an update.",
+            ),
+        ),
+    ),
+    PracticeTopic.ROUND: (
+        "Second launch of the day",
+        (
+            School(
+                id="every",
+                label="The whole launch list, every launch",
+                does="All launch checks again; only the day's checks are left out.",
+                others="Others keep the short list after the first launch, so that it is really walked.",
+            ),
+            School(
+                id="short",
+                label="Once a day, then the short list",
+                does="After the first launch only propellers, pack, controls, home point and the gates.",
+                others="Others say the second launch is when the pack creeps out.",
+            ),
+        ),
+    ),
+    PracticeTopic.LOST_LINK: (
+        "Lost link, wing",
+        (
+            School(
+                id="circle",
+                label="Cut and circle",
+                does="Throttle off, gentle turn: it comes down near you.",
+                others="Others let it glide straight, to keep the wing from spiralling.",
+            ),
+            School(
+                id="glide",
+                label="Cut and glide",
+                does="Throttle off, surfaces neutral.",
+                others="Others circle, because a straight glide carries it out of sight.",
+            ),
+        ),
+    ),
+}
+
+
+class Practices(Value):
+    """The schools this pilot follows, one id for each topic."""
+
+    charge: str = "full"
+    satellites: str = "ten"
+    compass: str = "due"
+    firmware: str = "critical"
+    round: str = "every"
+    lost_link: str = "circle"
+
+    @model_validator(mode="after")
+    def known(self) -> "Practices":
+        """Refuse a school nobody follows."""
+        for topic, (label, schools) in PRACTICES.items():
+            if getattr(self, topic.value) not in {school.id for school in schools}:
+                raise InputError(f"{label}: that school is not known.", topic.value)
+        return self
+
+    def school(self, topic: PracticeTopic) -> School:
+        """The chosen school of a topic (no unit). Source: the pilot's settings."""
+        return next(s for s in PRACTICES[topic][1] if s.id == getattr(self, topic.value))

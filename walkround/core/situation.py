@@ -1,0 +1,36 @@
+"""Everything known now, in one value. The store gathers it; the core never fetches."""
+
+from datetime import date, datetime
+from zoneinfo import ZoneInfo
+
+from pydantic import Field
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.base import Value
+from walkround.core.history import History
+from walkround.core.limits import Limits, Practices
+from walkround.core.packs import Pack
+from walkround.core.site import Site
+from walkround.core.weather import Weather
+
+
+class Situation(Value):
+    """Aircraft, pack, site, weather, limits, practices, history and the time. Same situation, same plan."""
+
+    now: datetime
+    aircraft: Aircraft
+    pack: Pack
+    site: Site
+    planned_min: float = Field(default=8, gt=0, le=600)
+    weather: Weather | None = None
+    limits: Limits = Limits()
+    practices: Practices = Practices()
+    history: History = History()
+
+    def today(self) -> date:
+        """The date at the field. Source: the site's time zone."""
+        return self.local(self.now).date()
+
+    def local(self, moment: datetime) -> datetime:
+        """A moment in the field's own time. Source: IANA time zone of the site."""
+        return moment.astimezone(ZoneInfo(self.site.timezone))

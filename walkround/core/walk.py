@@ -1,0 +1,135 @@
+"""A walk round in progress: plan and evidence folded into states, gates and the running verdict."""
+
+from collections.abc import Iterable
+
+from walkround.core.base import Value
+from walkround.core.check import Gate, Phase, Station
+from walkround.core.errors import BlockedError, InputError, MissingError
+from walkround.core.evidence import Answer, Evidence, Fault, Skipped, current, live
+from walkround.core.finding import Finding, Level, worst
+from walkround.core.judge import Answers, Context, judge
+from walkround.core.plan import Plan, PlannedCheck, make_plan
+from walkround.core.situation import Situation
+from walkround.core.verdict import Verdict, sum_up
+
+
+class CheckState(Value):
+    """One check as it stands: its evidence and findings, or the gate that blocks it."""
+
+    planned: PlannedCheck
+    evidence: Evidence | None = None
+    findings: tuple[Finding, ...] = ()
+    gate: Gate | None = None
+    waits_for: tuple[str, ...] = ()
+
+    @property
+    def level(self) -> Level | None:
+        """Worst level of its findings, or None while it is open."""
+        return None if self.evidence is None else worst(self.findings)
+
+    @property
+    def skipped(self) -> bool:
+        """Whether it was skipped with a reason."""
+        return self.evidence is not None and isinstance(self.evidence.answer, Skipped)
+
+
+class Walk(Value):
+    """The round as it stands."""
+
+    situation: Situation
+    plan: Plan
+    states: tuple[CheckState, ...]
+    verdict: Verdict
+    last: Evidence | None = None
+
+    def state(self, check_id: str) -> CheckState:
+        """The state of one check. Raises MissingError when it is not on today's list. Source: the plan."""
+        for state in self.states:
+            if state.planned.check.id == check_id:
+                return state
+        raise MissingError("That check is not on today's list.")
+
+    def at(self, station: Station) -> tuple[CheckState, ...]:
+        """The states of one station, in order. Source: the plan."""
+        return tuple(s for s in self.states if s.planned.check.station is station)
+
+    def before(self) -> tuple[CheckState, ...]:
+        """The states that must be answered before the round can be signed. Source: phases of the checks."""
+        return tuple(s for s in self.states if s.planned.check.phase is Phase.BEFORE)
+
+
+def _opens(check_id: str, answers: Answers, findings: dict[str, tuple[Finding, ...]]) -> bool:
+    """Whether this check's answer opens a gate: given, not skipped, not grounded."""
+    piece = answers.get(check_id)
+    if piece is None or isinstance(piece.answer, Skipped | Fault):
+        return False
+    return worst(findings[check_id]) is not Level.GROUNDED
+
+
+def walk(situation: Situation, evidence: Iterable[Evidence]) -> Walk:
+    """Fold a situation and its evidence into the round as it stands. Pure.
+
+    Source: the one flow of the design; gates of the library.
+    """
+    plan = make_plan(situation)
+    pieces = live(evidence)
+    answers = current(pieces)
+    context = Context(situation, answers)
+    here = {p.check.id for p in plan.checks}
+    findings = {p.check.id: judge(p.check, answers[p.check.id], context) for p in plan.checks if p.check.id in answers}
+    waits: dict[str, tuple[Gate, tuple[str, ...]]] = {}
+    for gate in plan.gates:
+        missing = tuple(n for n in gate.needs if n in here and not _opens(n, answers, findings))
+        if missing:
+            for blocked in gate.blocks:
+                waits.setdefault(blocked, (gate, missing))
+    states = []
+    for planned in plan.checks:
+        gate_here, waits_for = waits.get(planned.check.id, (None, ()))
+        piece = answers.get(planned.check.id)
+        states.append(
+            CheckState(
+                planned=planned,
+                evidence=piece,
+                findings=findings.get(planned.check.id, ()),
+                gate=gate_here if piece is None else None,
+                waits_for=waits_for if piece is None else (),
+            )
+        )
+    before = [s for s in states if s.planned.check.phase is Phase.BEFORE]
+    verdict = sum_up(
+        [f for s in states for f in s.findings],
+        open_checks=sum(s.evidence is None for s in before),
+        done_checks=sum(s.evidence is not None for s in before),
+    )
+    return Walk(
+        situation=situation, plan=plan, states=tuple(states), verdict=verdict, last=pieces[-1] if pieces else None
+    )
+
+
+def try_answer(round_: Walk, check_id: str, answer: Answer, piece: Evidence) -> tuple[Finding, ...]:
+    """Judge an answer before it is kept; no unit of its own.
+
+    Raises BlockedError when a gate stands before the check (faults and skips pass: they never power anything),
+    MissingError for a check not on the list and InputError for an answer that cannot be.
+    Source: gates of the library.
+    """
+    state = round_.state(check_id)
+    if state.gate is not None and not isinstance(answer, Fault | Skipped):
+        raise BlockedError(state.gate.says)
+    others = {s.planned.check.id: s.evidence for s in round_.states if s.evidence is not None}
+    context = Context(round_.situation, {**others, check_id: piece})
+    return judge(state.planned.check, piece, context)
+
+
+def parse_reason(text: str, label: str, field: str, *, needed: bool) -> str:
+    """A note or reason, cleaned; at most 300 characters. Raises InputError when it is needed and empty, or too long.
+
+    Source: our choice.
+    """
+    cleaned = " ".join(text.split())
+    if needed and not cleaned:
+        raise InputError(f"{label}: say it in a few words; it stays on the record.", field)
+    if len(cleaned) > 300:
+        raise InputError(f"{label} has {len(cleaned)} characters; 300 fit.", field)
+    return cleaned

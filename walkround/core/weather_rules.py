@@ -1,0 +1,302 @@
+"""The weather judged against the pilot's limits, for this aircraft and field."""
+
+from walkround.core import atmosphere
+from walkround.core.aircraft import Trait
+from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, margin_below
+from walkround.core.phrase import Phrase, distance, height, minute, speed, temperature
+from walkround.core.situation import Situation
+from walkround.core.weather import Phenomenon, Weather
+
+STALE_CARE_MIN, STALE_GROUND_MIN = 75.0, 180.0
+"""Age of a report in minutes: past the first care, past the second it says nothing about now. Source: our choice
+(reports come hourly or half-hourly)."""
+FOG_SPREAD_C = 2.0
+"""Temperature less dew point, in °C, at which fog becomes likely. Source: common practice, no source."""
+
+
+def judge_weather(weather: Weather, situation: Situation) -> tuple[Finding, ...]:
+    """Judge the weather (inside units) for this aircraft, field and these limits; one finding for each known part.
+
+    Source: limits of the pilot; each finding names its own.
+    """
+    findings = [
+        *_wind(weather, situation),
+        *_sky(weather, situation),
+        *_air(weather, situation),
+        *_reliability(weather, situation),
+    ]
+    return tuple(findings)
+
+
+def _limited(name: str, value_ms: float, limit_ms: float, words: str, source: str) -> Finding:
+    margin = margin_below(value_ms, limit_ms)
+    level = level_of(margin)
+    value, limit = speed(value_ms), speed(limit_ms)
+    tail = {
+        Level.CLEAR: " is well below your limit of {limit}.",
+        Level.CARE: " is close to your limit of {limit}.",
+        Level.GROUNDED: " is over your limit of {limit}.",
+    }[level]
+    remedy = {
+        Level.CLEAR: "",
+        Level.CARE: "Stay near and low; come home while it is still easy.",
+        Level.GROUNDED: "Wait, or go home: no flight is worth it.",
+    }[level]
+    return Finding(
+        name=name,
+        level=level,
+        value=value,
+        limit=limit,
+        sense="max",
+        margin=margin,
+        reason=Phrase.of(words + tail, value=value, limit=limit),
+        remedy=remedy,
+        source=source,
+    )
+
+
+def judge_wind(wind_ms: float, limit_ms: float) -> Finding:
+    """Judge a wind in m/s against the pilot's limit in m/s; one finding. Source: 15 mph, common practice, no source."""
+    return _limited("Wind", wind_ms, limit_ms, "Mean wind {value}", PRACTICE)
+
+
+def wind_at_flight_height_ms(weather: Weather, situation: Situation) -> float | None:
+    """Mean wind in m/s at the field's flying height, or None when the report has none.
+
+    Source: ``atmosphere.wind_at_height_ms``.
+    """
+    if weather.wind_ms is None:
+        return None
+    site = situation.site
+    return atmosphere.wind_at_height_ms(weather.wind_ms, weather.wind_height_m, site.flight_height_m, site.terrain)
+
+
+def _wind(weather: Weather, situation: Situation) -> list[Finding]:
+    limit_ms = situation.limits.wind_ms
+    at_height_ms = wind_at_flight_height_ms(weather, situation)
+    if weather.wind_ms is None or at_height_ms is None:
+        return [
+            Finding(
+                name="Wind",
+                level=Level.GROUNDED,
+                reason=Phrase.of("The wind could not be read, so nothing can be said about your limit."),
+                remedy="Hold up a wind meter and enter what it shows.",
+                source=OUR_CHOICE,
+            )
+        ]
+    findings = [judge_wind(weather.wind_ms, limit_ms)]
+    if weather.gust_ms is not None:
+        findings.append(_limited("Gust", weather.gust_ms, limit_ms, "A gust of {value}", PRACTICE))
+    aloft = _limited("Wind aloft", at_height_ms, limit_ms, "The wind at {height} above ground, {value},", PRACTICE)
+    numbers = aloft.reason.numbers | {"height": height(situation.site.flight_height_m)}
+    findings.append(aloft.model_copy(update={"reason": Phrase(text=aloft.reason.text, numbers=numbers)}))
+    top_ms = situation.aircraft.top_speed_ms
+    against_ms = max(at_height_ms, weather.gust_ms or 0)
+    home_ms = atmosphere.ground_speed_home_ms(top_ms, against_ms)
+    margin = margin_above(home_ms, top_ms / 3, top_ms * 2 / 3)
+    value, limit = speed(home_ms), speed(top_ms / 3)
+    level = Level.GROUNDED if home_ms <= 0 else level_of(margin)
+    words = {
+        Level.CLEAR: "Straight against the strongest wind it still makes {value} over the ground.",
+        Level.CARE: "Straight against the strongest wind it makes only {value} over the ground.",
+        Level.GROUNDED: "Against the strongest wind it makes {value} of its {top}: coming home is not sure.",
+    }[level]
+    findings.append(
+        Finding(
+            name="Way home",
+            level=level,
+            value=value,
+            limit=limit,
+            sense="min",
+            margin=margin,
+            reason=Phrase.of(words, value=value, top=speed(top_ms)),
+            remedy="" if level is Level.CLEAR else "Fly upwind first, so that home lies downwind.",
+            source="wind against top speed: common practice, no source; a third of top speed: our choice",
+        )
+    )
+    return findings
+
+
+def _sky(weather: Weather, situation: Situation) -> list[Finding]:
+    findings = [] if weather.phenomena is None else [_falling(weather.phenomena, situation)]
+    limits = situation.limits
+    if weather.visibility_m is not None:
+        margin = margin_above(weather.visibility_m, limits.visibility_m)
+        level = level_of(margin)
+        value, limit = distance(weather.visibility_m), distance(limits.visibility_m)
+        words = "Visibility {value}." if level is Level.CLEAR else "Visibility {value} against your {limit}."
+        findings.append(
+            Finding(
+                name="Visibility",
+                level=level,
+                value=value,
+                limit=limit,
+                sense="min",
+                margin=margin,
+                reason=Phrase.of(words, value=value, limit=limit),
+                remedy="" if level is Level.CLEAR else "Keep it closer than you think, or wait for better air.",
+                source="14 CFR 107.51, three statute miles (from memory); your own limit",
+            )
+        )
+    if weather.ceiling_m is not None:
+        needed_m = situation.site.flight_height_m + limits.cloud_clearance_m
+        margin = margin_above(weather.ceiling_m, needed_m)
+        level = level_of(margin)
+        value, limit = height(weather.ceiling_m), height(needed_m)
+        words = "Cloud base {value}; your flying height and clearance ask for {limit}."
+        findings.append(
+            Finding(
+                name="Cloud base",
+                level=level,
+                value=value,
+                limit=limit,
+                sense="min",
+                margin=margin,
+                reason=Phrase.of(words, value=value, limit=limit),
+                remedy="" if level is Level.CLEAR else "Stay lower, or wait until it lifts.",
+                source="14 CFR 107.51, 500 ft below cloud (from memory)",
+            )
+        )
+    return findings
+
+
+def _falling(phenomena: tuple[Phenomenon, ...], situation: Situation) -> Finding:
+    here = [p for p in phenomena if not p.nearby]
+    names = ", ".join(p.words for p in phenomena)
+    sealed = situation.aircraft.has(Trait.SEALED)
+    level, remedy = Level.CLEAR, ""
+    words = "Nothing falls from the sky." if not phenomena else f"Reported: {names}."
+    if any(p.thunder for p in phenomena):
+        level, words, remedy = (
+            Level.GROUNDED,
+            f"Reported: {names}. Lightning reaches far.",
+            "Pack up and get under cover.",
+        )
+    elif any(p.freezing for p in here):
+        level, words, remedy = Level.GROUNDED, f"Reported: {names}. Ice takes the lift away.", "Another day."
+    elif any(p.precipitation for p in here):
+        if sealed:
+            level, words = Level.CARE, f"Reported: {names}. This aircraft is sealed; you and the screen are not."
+            remedy = "Dry it afterwards, contacts first."
+        else:
+            level, words = Level.GROUNDED, f"Reported: {names}. This aircraft is not sealed against rain."
+            remedy = "Wait until it is dry."
+    elif any(p.nearby for p in phenomena):
+        level, remedy = Level.CARE, "Watch it come; land before it is here."
+    return Finding(
+        name="Precipitation",
+        level=level,
+        reason=Phrase.of(words),
+        remedy=remedy,
+        source="any precipitation grounds an unsealed aircraft; common practice, no source",
+    )
+
+
+def _air(weather: Weather, situation: Situation) -> list[Finding]:
+    limits, findings = situation.limits, []
+    if weather.temperature_c is not None:
+        findings.append(_temperature(weather.temperature_c, limits.temperature_min_c, limits.temperature_max_c))
+    if weather.temperature_c is not None and weather.dew_point_c is not None:
+        spread_c = weather.temperature_c - weather.dew_point_c
+        if spread_c <= FOG_SPREAD_C and (weather.wind_ms or 0) < 3:
+            findings.append(
+                Finding(
+                    name="Fog risk",
+                    level=Level.CARE,
+                    reason=Phrase.of(
+                        "Temperature {t} and dew point {d} lie close together in light wind: fog may form.",
+                        t=temperature(weather.temperature_c),
+                        d=temperature(weather.dew_point_c),
+                    ),
+                    remedy="Stay close; land at the first wisp.",
+                )
+            )
+    if weather.temperature_c is not None and weather.pressure_hpa is not None:
+        value_m = atmosphere.density_altitude_m(
+            weather.pressure_hpa, situation.site.elevation_m, weather.temperature_c, weather.dew_point_c
+        )
+        margin = margin_below(value_m, limits.density_altitude_m)
+        level = level_of(margin)
+        value, limit = height(value_m), height(limits.density_altitude_m)
+        words = "Density altitude {value}." if level is Level.CLEAR else "Density altitude {value} against {limit}."
+        findings.append(
+            Finding(
+                name="Density altitude",
+                level=level,
+                value=value,
+                limit=limit,
+                sense="max",
+                margin=margin,
+                reason=Phrase.of(words, value=value, limit=limit),
+                remedy="" if level is Level.CLEAR else "Expect less thrust and fewer minutes; fly light.",
+                source="ICAO Doc 7488/3 for the value; the limit is yours",
+            )
+        )
+    return findings
+
+
+def _temperature(value_c: float, low_c: float, high_c: float) -> Finding:
+    cold, hot = margin_above(value_c, low_c, 20), margin_above(high_c, value_c, 20)
+    value = temperature(value_c)
+    if cold <= hot:
+        margin, limit, remedy = cold, temperature(low_c), "Warm packs and fingers; hover first and watch the volts."
+    else:
+        margin, limit, remedy = hot, temperature(high_c), "Shade for packs and pilot; short flights."
+    level = level_of(margin, care=0.25)
+    words = "Air at {value}." if level is Level.CLEAR else "Air at {value}, your limit is {limit}."
+    return Finding(
+        name="Temperature",
+        level=level,
+        value=value,
+        limit=limit,
+        sense="min" if cold <= hot else "max",
+        margin=margin,
+        reason=Phrase.of(words, value=value, limit=limit),
+        remedy="" if level is Level.CLEAR else remedy,
+        source="32 °F (0 °C): common practice, no source; upper limit our choice",
+    )
+
+
+def _reliability(weather: Weather, situation: Situation) -> list[Finding]:
+    findings = []
+    age_min = (situation.now - weather.at).total_seconds() / 60
+    if age_min > STALE_CARE_MIN:
+        level = Level.GROUNDED if age_min > STALE_GROUND_MIN else Level.CARE
+        limit_min = STALE_GROUND_MIN if level is Level.GROUNDED else STALE_CARE_MIN
+        value = minute(age_min)
+        findings.append(
+            Finding(
+                name="Age of the report",
+                level=level,
+                value=value,
+                limit=minute(limit_min),
+                sense="max",
+                margin=margin_below(age_min, limit_min),
+                reason=Phrase.of("The weather is {value} old; the sky has moved on.", value=value),
+                remedy="Fetch a newer report, or enter what you see.",
+                source=OUR_CHOICE,
+            )
+        )
+    if weather.missing or weather.notes:
+        gaps = f"Not in the report, or not readable: {', '.join(weather.missing)}." if weather.missing else ""
+        findings.append(
+            Finding(
+                name="Not read",
+                level=Level.CARE,
+                reason=Phrase.of(
+                    " ".join([gaps, *(f"{note[0].upper()}{note[1:]}." for note in weather.notes)]).strip()
+                ),
+                remedy="Look and measure these yourself before you trust the rest.",
+                source=OUR_CHOICE,
+            )
+        )
+    if weather.trend:
+        findings.append(
+            Finding(
+                name="Change ahead",
+                level=Level.CARE,
+                reason=Phrase.of(f"The report expects a change: {weather.trend}."),
+                remedy="Plan to be down before it comes.",
+            )
+        )
+    return findings
