@@ -86,6 +86,7 @@ class Aircraft(Value):
     top_speed_ms: float = Field(gt=0, le=100)
     flight_min: float = Field(default=10, gt=0, le=600)
     cells: int = Field(default=3, ge=1, le=14)
+    front_left_clockwise: bool = True
     bands: int = Field(default=8, ge=0, le=40)
     balance_min_mm: float | None = Field(default=None, ge=0, le=2_000)
     balance_max_mm: float | None = Field(default=None, ge=0, le=2_000)

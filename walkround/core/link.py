@@ -8,6 +8,7 @@ from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_
 from walkround.core.limits import Limits
 from walkround.core.phrase import Phrase, height, speed
 from walkround.core.site import Obstacle, Site
+from walkround.core.units import Quantity
 from walkround.core.weather import Weather
 
 STRONG_WIND_SHARE = 0.5
@@ -24,6 +25,11 @@ class ReturnHeight(Value):
     highest_m: float
     tallest: Obstacle | None = None
     wind_limited: bool = False
+
+    @property
+    def lowest(self) -> Quantity:
+        """The lowest safe return height as a quantity."""
+        return height(self.lowest_m)
 
 
 def return_height(site: Site, aircraft: Aircraft, limits: Limits, weather: Weather | None) -> ReturnHeight:

@@ -19,6 +19,8 @@ FIX_CARE_S, FIX_GROUND_S = 10.0, 60.0
 """Age of the fix in seconds: past the first care, past the second no longer *here and now*. Source: our choice."""
 FAR_FROM_FIELD_M = 2_000.0
 """A position this far (m) from the field's own is another place. Source: our choice."""
+DAMAGED_SHARE = 0.1
+"""More damaged lines than this share of all is care. Source: our choice."""
 HEADING_GOOD_DEG, HEADING_GROUND_DEG = 5.0, 15.0
 """Difference between heading on screen and a hand compass, in degrees. Source: our choice."""
 
@@ -38,6 +40,8 @@ def judge_fix(fix: Fix, practice: str, site: Position, now: datetime) -> tuple[F
             ),
         )
     findings = [_satellites(fix, practice), _dilution(fix, practice), _rest(fix), _age(fix, now)]
+    if fix.bad:
+        findings.append(_damaged(fix))
     away_m = distance_m(fix.position, site)
     if away_m > FAR_FROM_FIELD_M:
         value = distance(away_m)
@@ -145,6 +149,23 @@ def _rest(fix: Fix) -> Finding:
             "It stands still and believes it moves at {value}." if over else "At rest it reads {value}.", value=value
         ),
         remedy="Leave it still and wait; then move away from walls that reflect." if over else "",
+    )
+
+
+def _damaged(fix: Fix) -> Finding:
+    total = len(fix.bad) + fix.sentences
+    many = len(fix.bad) > total * DAMAGED_SHARE
+    return Finding(
+        name="Damaged lines",
+        level=Level.CARE if many else Level.CLEAR,
+        value=count(len(fix.bad)),
+        reason=Phrase.of(
+            f"{{bad}} of {{total}} lines could not be used ({fix.bad[0]}); the rest were.",
+            bad=count(len(fix.bad)),
+            total=count(total),
+        ),
+        remedy="Take a fresh reading; a lead may be loose." if many else "",
+        source=OUR_CHOICE,
     )
 
 

@@ -121,8 +121,8 @@ def _gsa(sentence: Any, values: dict[str, Any]) -> None:
     values["dimensions"] = int(dimensions) if dimensions is not None else 0
     values["pdop"] = _number(sentence.pdop)
     hdop = _number(sentence.hdop)
-    if hdop is not None:
-        values.setdefault("hdop", hdop)
+    if values.get("hdop") is None:
+        values["hdop"] = hdop
 
 
 def _rmc(sentence: Any, values: dict[str, Any]) -> None:

@@ -6,6 +6,8 @@ from walkround.core.finding import OUR_CHOICE, Level
 from walkround.core.history import EventKind, SnagOn
 from walkround.core.units import Measure
 
+_FAILSAFE_EVENTS = (EventKind.NEW_BUILD, EventKind.FIRMWARE, EventKind.REPAIR)
+
 CHECKS = (
     Check(
         id="bench.packs_ready",
@@ -182,5 +184,63 @@ CHECKS = (
         caution="Pack out and propellers off before hands go in.",
         snag_on=SnagOn.AIRCRAFT,
         part="body",
+    ),
+    Check(
+        id="bench.propellers_off",
+        station=Station.BENCH,
+        title="Take the propellers off for the bench test",
+        how="Power off, pack out, every propeller off and out of reach. Then hold the aircraft down.",
+        why="If the failsafe is wrong the motors go on.",
+        grounds=True,
+        cadence=Cadence.SEASON,
+        events=_FAILSAFE_EVENTS,
+        ask=AskTick(ok="All off, held down"),
+        fault="A propeller will not come off.",
+        remedy="No bench test with a propeller on. Free it first.",
+        caution="Running blades cut to the bone. Off means off the shaft.",
+        part="propellers",
+    ),
+    Check(
+        id="bench.failsafe",
+        station=Station.BENCH,
+        title="Switch the transmitter off and watch the motors",
+        how="Propellers off: power, arm, motors turning; now switch the transmitter off.",
+        why="A failsafe is only known when it has been seen.",
+        grounds=True,
+        cadence=Cadence.SEASON,
+        events=_FAILSAFE_EVENTS,
+        ask=AskChoice(
+            options=(
+                Option(id="stop", label="Motors stop, or the set action starts"),
+                Option(
+                    id="on",
+                    label="Motors go on",
+                    level=Level.GROUNDED,
+                    reason="The motors went on after the link was cut.",
+                    remedy="Do not fly until you know why.",
+                ),
+            )
+        ),
+        fault="The failsafe does not act.",
+        remedy="Do not fly until you know why.",
+        caution="Propellers off, aircraft held down, everyone behind it.",
+        snag_on=SnagOn.AIRCRAFT,
+        part="motors",
+        source="FAA AC 107-2A, flight termination (from memory); test: common practice, no source",
+    ),
+    Check(
+        id="bench.propellers_back",
+        station=Station.BENCH,
+        title="Power off, then fit the propellers again",
+        how="Aircraft off, transmitter off, pack out. Fit each propeller on its own motor, lock it, pull at it.",
+        why="The test ends with blades in hands; power must be gone before.",
+        grounds=True,
+        cadence=Cadence.SEASON,
+        events=_FAILSAFE_EVENTS,
+        ask=AskTick(ok="Off, fitted, locked"),
+        fault="A propeller does not seat after the test.",
+        remedy="Change it; then the propeller checks again.",
+        caution="Never fit a blade to a powered motor.",
+        part="propellers",
     ),
 )

@@ -47,14 +47,14 @@ GATES: tuple[Gate, ...] = (
     ),
     Gate(
         id="propellers-off",
-        blocks=("link.failsafe_bench",),
-        needs=("link.propellers_off",),
+        blocks=("bench.failsafe",),
+        needs=("bench.propellers_off",),
         says="Propellers off before the bench failsafe test. If the failsafe is wrong the motors go on.",
     ),
     Gate(
         id="propellers-back",
-        blocks=("link.propellers_back",),
-        needs=("link.failsafe_bench",),
+        blocks=("bench.propellers_back",),
+        needs=("bench.failsafe",),
         says="The propellers go back on after the bench failsafe test, with the power off.",
     ),
 )

@@ -1,0 +1,170 @@
+"""Command line: demo, serve, backup, restore, export, doctor, passphrase."""
+
+import json
+import logging
+import socket
+from pathlib import Path
+from typing import Annotated
+
+import typer
+from rich.console import Console
+
+from walkround.core.errors import PilotError
+
+cli = typer.Typer(add_completion=False, no_args_is_help=True, help="Walk Round: today's walk round before a flight.")
+out = Console(highlight=False, soft_wrap=True)
+LOOPBACK = {"127.0.0.1", "localhost", "::1"}
+DataFolder = Annotated[
+    Path | None, typer.Option("--data", help="Folder of the book. Default: WALKROUND_DATA, else your data folder.")
+]
+
+
+def _folder(data: Path | None) -> Path:
+    from walkround.store.book import data_folder
+
+    return data or data_folder()
+
+
+def _fail(error: PilotError) -> typer.Exit:
+    out.print(f"[bold]Not done.[/bold] {error.message}")
+    return typer.Exit(1)
+
+
+def free_port(host: str, wanted: int) -> int:
+    """The wanted port, or the next free one within twenty."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    for port in range(wanted, wanted + 20):
+        with socket.socket(family) as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind((host, port))
+            except OSError:
+                continue
+            return port
+    raise PilotError(f"No free port between {wanted} and {wanted + 19}.")
+
+
+def _run(folder: Path, host: str, port: int, *, demo: bool) -> None:
+    import uvicorn
+
+    from walkround.web.app import create_app
+    from walkround.web.security import Passphrase
+
+    logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
+    passphrase = None
+    try:
+        if host not in LOOPBACK:
+            passphrase = Passphrase(folder)
+            if not passphrase.is_set():
+                raise PilotError(
+                    f"Opening the book to the network ({host}) needs a passphrase. "
+                    "Set one with: python -m walkround passphrase"
+                )
+        port = free_port(host, port)
+        app = create_app(folder, passphrase=passphrase, demo=demo)
+    except PilotError as error:
+        raise _fail(error) from error
+    shown = f"[{host}]" if ":" in host else host
+    out.print(f"Walk Round is open at [bold]http://{shown}:{port}/[/bold]  (book: {folder}; stop with Ctrl-C)")
+    uvicorn.run(app, host=host, port=port, log_level="warning", server_header=False)
+
+
+Host = Annotated[str, typer.Option(help="Address to listen on. Anything but this computer needs a passphrase.")]
+Port = Annotated[int, typer.Option(help="First port to try.")]
+
+
+@cli.command()
+def serve(host: Host = "127.0.0.1", port: Port = 8020, data: DataFolder = None) -> None:
+    """Open your own book (an empty one the first time)."""
+    _run(_folder(data), host, port, demo=False)
+
+
+@cli.command()
+def demo(
+    host: Host = "127.0.0.1",
+    port: Port = 8020,
+    data: DataFolder = None,
+    fresh: Annotated[bool, typer.Option(help="Throw the demo's book away and start it again.")] = False,
+) -> None:
+    """Open a demo book with invented data; your own book is not touched."""
+    from walkround.demo.scenario import ensure_demo
+
+    folder = data or _folder(None) / "demo"
+    try:
+        ensure_demo(folder, fresh=fresh)
+    except PilotError as error:
+        raise _fail(error) from error
+    _run(folder, host, port, demo=True)
+
+
+@cli.command()
+def backup(
+    target: Annotated[Path, typer.Argument(help="File or folder to write to.")], data: DataFolder = None
+) -> None:
+    """Copy the book, even while it is in use, and verify the copy."""
+    from walkround.store import backup as store_backup
+
+    try:
+        written = store_backup.backup(_folder(data), target)
+    except PilotError as error:
+        raise _fail(error) from error
+    out.print(f"Backed up and verified: {written}")
+
+
+@cli.command()
+def restore(source: Annotated[Path, typer.Argument(help="A backup file.")], data: DataFolder = None) -> None:
+    """Replace the book by a backup, after verifying it. The old book is kept beside it."""
+    from walkround.store import backup as store_backup
+
+    try:
+        kept = store_backup.restore(source, _folder(data))
+    except PilotError as error:
+        raise _fail(error) from error
+    out.print("Restored." + (f" The old book is kept as {kept}" if kept else ""))
+
+
+@cli.command()
+def export(folder: Annotated[Path, typer.Argument(help="Folder to write to.")], data: DataFolder = None) -> None:
+    """Write every signed round as JSON and the logbook as CSV."""
+    from walkround.store.book import Book
+    from walkround.store.export import write_everything
+
+    try:
+        Book(_folder(data))
+    except PilotError as error:
+        raise _fail(error) from error
+    count = write_everything(folder)
+    out.print(f"Wrote {count} signed rounds and the logbook to {folder}")
+
+
+@cli.command()
+def doctor(data: DataFolder = None) -> None:
+    """Look the book over: is it whole, are all signed rounds as they were signed."""
+    from walkround.store import backup as store_backup
+    from walkround.store.book import FILE_NAME
+
+    folder = _folder(data)
+    try:
+        schema = store_backup.verify(folder / FILE_NAME)
+    except PilotError as error:
+        raise _fail(error) from error
+    out.print(json.dumps({"book": str(folder / FILE_NAME), "schema": schema, "whole": True}))
+
+
+@cli.command()
+def passphrase(
+    words: Annotated[
+        str,
+        typer.Option(prompt="Passphrase", hide_input=True, confirmation_prompt=True, help="At least ten characters."),
+    ],
+    data: DataFolder = None,
+) -> None:
+    """Choose the passphrase that a book opened to the network asks for."""
+    from walkround.web.security import Passphrase
+
+    if len(words) < 10:
+        raise _fail(PilotError("At least ten characters, please."))
+    folder = _folder(data)
+    folder.mkdir(parents=True, exist_ok=True)
+    Passphrase(folder).choose(words)
+    out.print("Passphrase set. Everyone who was signed in is signed out.")

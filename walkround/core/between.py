@@ -1,0 +1,39 @@
+"""What stands between the pilot and flying, seen before a round is started."""
+
+from walkround.core import due
+from walkround.core.aircraft import Trait
+from walkround.core.finding import Finding, Level
+from walkround.core.phrase import Phrase
+from walkround.core.situation import Situation
+from walkround.core.weather_rules import judge_weather
+
+
+def stands_between(situation: Situation) -> tuple[Finding, ...]:
+    """Findings known before the first step: open snags, weather, what is due; worst first. Inside units.
+
+    Source: each finding names its own; due rules in ``due``.
+    """
+    findings = [
+        Finding(
+            name="Open snag",
+            level=Level.GROUNDED if snag.grounds else Level.CARE,
+            reason=Phrase(
+                text=f"{situation.pack.label if snag.on == 'pack' else situation.aircraft.name}: {snag.title}."
+            ),
+            remedy="It stays down until this is put right." if snag.grounds else "Look at it again on the walk.",
+        )
+        for snag in situation.history.snags
+    ]
+    if situation.weather is not None:
+        findings += [f for f in judge_weather(situation.weather, situation) if f.level > Level.CLEAR]
+    if situation.aircraft.has(Trait.COMPASS):
+        findings += _due("Compass", due.compass_due(situation), "Calibrate it at the Senses station.")
+    if situation.aircraft.has(Trait.FLIGHT_CONTROLLER):
+        findings += _due("Level", due.level_due(situation), "Calibrate it on a level surface.")
+    findings += _due("Season look", due.season_due("bench.season_look", situation), "Take it at the bench.")
+    findings += _due("Pilot", due.idle_reason(situation), "A couple of minutes at head height first.")
+    return tuple(sorted(findings, key=lambda f: -f.level))
+
+
+def _due(name: str, reason: Phrase | None, remedy: str) -> list[Finding]:
+    return [] if reason is None else [Finding(name=name, level=Level.CARE, reason=reason, remedy=remedy)]

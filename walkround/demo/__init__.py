@@ -1,0 +1,1 @@
+"""The demo scenario: an invented pilot, their aircraft, packs and fields."""

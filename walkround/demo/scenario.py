@@ -1,0 +1,218 @@
+"""One invented pilot with two aircraft, four packs, two fields, a past, and things left to mind."""
+
+import json
+import shutil
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from walkround.core import record as core_record
+from walkround.core.aircraft import PRESETS
+from walkround.core.geodesy import Position
+from walkround.core.history import EventKind, SnagOn
+from walkround.core.packs import Pack
+from walkround.core.site import Obstacle, ObstacleKind, Site, Terrain
+from walkround.core.situation import Situation
+from walkround.core.walk import walk
+from walkround.demo.walker import walked_evidence
+from walkround.store import hangar, rounds
+from walkround.store import settings as store_settings
+from walkround.store.book import FILE_NAME, Book
+from walkround.store.flights import Happened
+from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
+from walkround.store.settings import Settings
+from walkround.store.situation import gather
+
+PILOT = "Tamsin Rook"
+MARKER = "demo-book"
+
+MEADOW = Site(
+    name="Teasel Common",
+    position=Position(lat_deg=48.2213, lon_deg=15.3318),
+    elevation_m=243,
+    timezone="Europe/Vienna",
+    terrain=Terrain.GRASS,
+    flight_radius_m=140,
+    flight_height_m=45,
+    obstacles=(
+        Obstacle(kind=ObstacleKind.TREES, bearing_deg=42, distance_m=96, height_m=19),
+        Obstacle(kind=ObstacleKind.WIRE, bearing_deg=118, distance_m=210, height_m=24),
+        Obstacle(kind=ObstacleKind.TREE, bearing_deg=287, distance_m=61, height_m=14),
+        Obstacle(kind=ObstacleKind.BUILDING, bearing_deg=335, distance_m=124, height_m=8),
+        Obstacle(kind=ObstacleKind.FENCE, bearing_deg=180, distance_m=26, height_m=1.3),
+    ),
+    rules="Club strip, members and guests, engines quiet between 12 and 14 h.",
+    emergency="112. “Model flying strip on Teasel Common, gate on the mill lane, 48.2213 north 15.3318 east.”",
+    station="ZZTC",
+)
+QUAY = Site(
+    name="Gull Staithe",
+    position=Position(lat_deg=53.7062, lon_deg=8.1127),
+    elevation_m=3,
+    timezone="Europe/Berlin",
+    terrain=Terrain.WATER,
+    flight_radius_m=250,
+    flight_height_m=40,
+    over_water=True,
+    obstacles=(
+        Obstacle(kind=ObstacleKind.MAST, bearing_deg=210, distance_m=118, height_m=31),
+        Obstacle(kind=ObstacleKind.BUILDING, bearing_deg=165, distance_m=74, height_m=9),
+    ),
+    rules="Harbour master asks for a call before flying: number on the shed.",
+    emergency="112. “Old quay at Gull Staithe, seaward end, 53.7062 north 8.1127 east.”",
+    station="ZZGS",
+)
+
+
+def ensure_demo(folder: Path, *, fresh: bool = False, now: datetime | None = None) -> None:
+    """Make the demo book if there is none (or anew). Never touches a folder that holds another book."""
+    from walkround.store.book import BookError
+
+    marker = folder / MARKER
+    if (folder / FILE_NAME).exists() and not marker.exists():
+        raise BookError(f"{folder} holds a book of your own; the demo will not touch it. Choose another folder.")
+    if fresh and marker.exists():
+        shutil.rmtree(folder)
+    if (folder / FILE_NAME).exists():
+        return
+    folder.mkdir(parents=True, exist_ok=True)
+    marker.write_text("This folder holds invented demo data and may be deleted.\n")
+    book = Book(folder)
+    with book.write():
+        fill(now or datetime.now(UTC))
+    book.close()
+
+
+def fill(now: datetime) -> dict[str, int]:
+    """Fill an empty book with the scenario as it stands at ``now`` (aware). Returns the numbers of things by name."""
+    store_settings.save(pilot=PILOT)
+    quad = PRESETS["camera-quad"].model_copy(update={"name": "Sandpiper", "firmware": "2.3"})
+    trainer = PRESETS["foam-trainer"].model_copy(update={"name": "Haymaker"})
+    numbers = {thing.name: hangar.save(thing, now) for thing in (quad, trainer)}
+    numbers |= {site.name: hangar.save(site, now) for site in (MEADOW, QUAY)}
+    for label, days, smart, capacity in (
+        ("S1", 1, True, 3500),
+        ("S2", 9, True, 3500),
+        ("H1", 2, False, 2200),
+        ("H2", 30, False, 2200),
+    ):
+        pack = Pack(label=label, cells=3, capacity_mah=capacity, smart=smart, charged_at=now - timedelta(days=days))
+        numbers[label] = hangar.save(pack, now)
+    _events(numbers, now)
+    _snags(numbers, now)
+    _flights(numbers, now)
+    _past_round(numbers, now)
+    return numbers
+
+
+def _events(numbers: dict[str, int], now: datetime) -> None:
+    def ago(days: float) -> datetime:
+        return now - timedelta(days=days)
+
+    quad, trainer = numbers["Sandpiper"], numbers["Haymaker"]
+    hangar.add_event(quad, EventKind.FIRMWARE, ago(52), detail="2.3")
+    for kind in (EventKind.COMPASS_CALIBRATED, EventKind.LEVEL_CALIBRATED):
+        hangar.add_event(quad, kind, ago(51), position=MEADOW.position, site=MEADOW.name)
+    hangar.add_event(trainer, EventKind.HARD_LANDING, ago(12), detail="nose first on the strip")
+
+
+def _snags(numbers: dict[str, int], now: datetime) -> None:
+    opened = now - timedelta(days=12)
+    hangar.open_snag(
+        SnagOn.AIRCRAFT, numbers["Haymaker"], "Hairline crack beside the nose wheel block", grounds=False, at=opened
+    )
+    hangar.open_snag(
+        SnagOn.PACK,
+        numbers["H2"],
+        "Rocks on the table: swollen",
+        grounds=True,
+        at=now - timedelta(days=30),
+        check_id="pack.body",
+    )
+
+
+def _flights(numbers: dict[str, int], now: datetime) -> None:
+    past = (
+        ("Sandpiper", "S1", "Teasel Common", 58, 9.5, 54, None, ""),
+        ("Sandpiper", "S2", "Teasel Common", 58, 10.2, 51, None, ""),
+        ("Haymaker", "H1", "Teasel Common", 44, 6.0, None, 11.62, ""),
+        ("Sandpiper", "S1", "Gull Staithe", 37, 8.4, 57, None, "gulls over the shed, came home early"),
+        ("Haymaker", "H1", "Teasel Common", 26, 6.6, None, 11.55, ""),
+        ("Sandpiper", "S2", "Teasel Common", 26, 9.8, 52, None, ""),
+        ("Haymaker", "H1", "Teasel Common", 12, 4.1, None, 11.80, "nose first on the strip"),
+    )
+    for aircraft, pack, site, days, minutes, percent, volts, note in past:
+        off = now - timedelta(days=days, hours=2)
+        hard = note.startswith("nose")
+        FlightRow.create(
+            aircraft=numbers[aircraft],
+            pack=numbers[pack],
+            site=numbers[site],
+            took_off_at=off,
+            landed_at=off + timedelta(minutes=minutes),
+            left_percent=percent,
+            left_v=volts,
+            happened=(Happened.HARD_LANDING if hard else Happened.NOTHING).value,
+            note=note,
+            logged_at=off + timedelta(minutes=minutes + 3),
+        )
+
+
+def _past_round(numbers: dict[str, int], now: datetime) -> None:
+    """A round of Sandpiper signed nine days ago, with its flight."""
+    begun = now - timedelta(days=9, hours=1)
+    situation = gather(
+        numbers["Sandpiper"], numbers["S2"], numbers["Teasel Common"], now=begun, settings=Settings(pilot=PILOT)
+    )
+    number = keep_walked(situation, begun, PILOT)
+    off = begun + timedelta(minutes=31)
+    FlightRow.create(
+        round=number,
+        aircraft=situation.aircraft.id,
+        pack=situation.pack.id,
+        site=situation.site.id,
+        took_off_at=off,
+        landed_at=off + timedelta(minutes=10.1),
+        left_percent=53,
+        happened=Happened.NOTHING.value,
+        note="",
+        logged_at=off + timedelta(minutes=14),
+    )
+
+
+def keep_walked(situation: Situation, begun: datetime, pilot: str) -> int:
+    """Keep a whole round that walked itself, signed; returns its number. For the demo and the benchmark."""
+    number = int(
+        RoundRow.insert(
+            aircraft=situation.aircraft.id,
+            pack=situation.pack.id,
+            site=situation.site.id,
+            started_at=begun,
+            situation=situation.model_dump_json(),
+        ).execute()
+    )
+    last = EvidenceRow.select().order_by(EvidenceRow.id.desc()).first()
+    pieces = walked_evidence(situation, begun, first_id=(last.id if last else 0) + 1)
+    rows = [
+        {
+            "id": p.id,
+            "round": number,
+            "check_id": p.check_id,
+            "at": p.at,
+            "by": p.by,
+            "answer": json.dumps(p.answer.model_dump(mode="json")),
+        }
+        for p in pieces
+    ]
+    for start in range(0, len(rows), 100):
+        EvidenceRow.insert_many(rows[start : start + 100]).execute()
+    signed_at = pieces[-1].at + timedelta(minutes=1)
+    frozen = core_record.sign(walk(situation, pieces), number, pieces, pilot, signed_at)
+    text = frozen.canonical()
+    RecordRow.insert(
+        round=number, text=text, sha256=core_record.content_hash(text), signed_by=pilot, signed_at=signed_at
+    ).execute()
+    RoundRow.update(state="signed", signed_at=signed_at, level=int(frozen.verdict.level)).where(
+        RoundRow.id == number
+    ).execute()
+    rounds.note_done(walk(situation, pieces))
+    return number

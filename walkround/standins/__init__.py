@@ -1,0 +1,1 @@
+"""Simulated devices and services, behind the same small interfaces as real ones."""

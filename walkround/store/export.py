@@ -1,0 +1,58 @@
+"""Open formats out: the logbook as CSV, signed rounds as JSON."""
+
+import csv
+import io
+from pathlib import Path
+
+from walkround.store import flights
+from walkround.store.models import FlightRow, RecordRow
+
+COLUMNS = (
+    "took_off_utc", "landed_utc", "minutes", "aircraft", "pack", "field", "left_percent", "left_v", "happened",
+    "note", "round",
+)  # fmt: skip
+
+
+def minutes_of(flight: FlightRow) -> float:
+    """Minutes in the air."""
+    return (flight.landed_at - flight.took_off_at).total_seconds() / 60
+
+
+def safe(text: str) -> str:
+    """A text that a spreadsheet will not take for a formula."""
+    return "'" + text if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
+def logbook_csv() -> str:
+    """The logbook as CSV, newest flight first."""
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow(COLUMNS)
+    for f in flights.every_line():
+        writer.writerow(
+            (
+                f.took_off_at.isoformat(timespec="seconds"),
+                f.landed_at.isoformat(timespec="seconds"),
+                f"{minutes_of(f):.1f}",
+                safe(f.aircraft.name),
+                safe(f.pack.label),
+                safe(f.site.name),
+                "" if f.left_percent is None else f"{f.left_percent:g}",
+                "" if f.left_v is None else f"{f.left_v:g}",
+                f.happened,
+                safe(f.note),
+                f.round_id,
+            )
+        )
+    return buffer.getvalue()
+
+
+def write_everything(folder: Path) -> int:
+    """Write every signed round as JSON and the logbook as CSV into a folder; returns the number of rounds."""
+    folder.mkdir(parents=True, exist_ok=True)
+    count = 0
+    for row in RecordRow.select().iterator():
+        (folder / f"walk-round-{row.round_id}.json").write_text(row.text, encoding="utf-8")
+        count += 1
+    (folder / "logbook.csv").write_text(logbook_csv(), encoding="utf-8", newline="")
+    return count

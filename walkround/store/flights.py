@@ -1,0 +1,151 @@
+"""Flights: timer started, landed, logged."""
+
+from datetime import datetime, timedelta
+from enum import StrEnum
+
+from peewee import fn
+
+from walkround.core.errors import InputError, MissingError, SignedError
+from walkround.core.finding import Level
+from walkround.core.history import EventKind, SnagOn
+from walkround.store import hangar
+from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
+
+
+class Happened(StrEnum):
+    """What happened on a flight."""
+
+    NOTHING = "nothing"
+    WARNING = "warning"
+    HARD_LANDING = "hard landing"
+    CRASH = "crash"
+
+
+HAPPENED_WORDS = {
+    Happened.NOTHING: "Nothing to report",
+    Happened.WARNING: "A warning or an odd sound",
+    Happened.HARD_LANDING: "Hard landing or tip-over",
+    Happened.CRASH: "Crash",
+}
+_EVENTS = {Happened.HARD_LANDING: EventKind.HARD_LANDING, Happened.CRASH: EventKind.CRASH}
+LONGEST = timedelta(hours=24)
+
+
+def of_round(round_id: int) -> FlightRow | None:
+    """The flight of a round, if it took off."""
+    return FlightRow.get_or_none(FlightRow.round == round_id)
+
+
+def take_off(round_id: int, at: datetime) -> FlightRow:
+    """Start the flight timer of a signed round. A second tap gives the same flight.
+
+    Raises MissingError, and SignedError when the round is not signed or says stay down.
+    """
+    row = RoundRow.get_or_none(RoundRow.id == round_id)
+    if row is None:
+        raise MissingError(f"There is no round number {round_id}.")
+    if row.state != "signed":
+        raise SignedError("Sign the round before you take off.")
+    have = of_round(round_id)
+    if have is not None:
+        return have
+    if row.level == Level.GROUNDED:
+        raise SignedError("The verdict is Stay down. Put right what grounds it and walk a new round.")
+    return FlightRow.create(
+        round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=at
+    )
+
+
+def land(round_id: int, at: datetime) -> FlightRow:
+    """Stop the timer. A second tap changes nothing. Raises MissingError when it never took off."""
+    flight = of_round(round_id)
+    if flight is None:
+        raise MissingError("This round has no flight yet.")
+    if flight.landed_at is None:
+        flight.landed_at = max(at, flight.took_off_at)
+        flight.save()
+    return flight
+
+
+def log(
+    round_id: int,
+    *,
+    left_percent: float | None,
+    left_v: float | None,
+    happened: str,
+    note: str,
+    minutes: float,
+    at: datetime,
+) -> FlightRow:
+    """Write the logbook line of a landed flight, with the event and snag that follow from what happened.
+
+    ``minutes`` may correct the timer. Raises InputError or MissingError; a line once written stays.
+    """
+    flight = of_round(round_id)
+    if flight is None or flight.landed_at is None:
+        raise MissingError("Land first, then log.")
+    if flight.logged_at is not None:
+        raise SignedError("This flight is in the logbook already.")
+    if happened not in set(Happened):
+        raise InputError("Choose what happened.", "happened")
+    what = Happened(happened)
+    if what is not Happened.NOTHING and not note:
+        raise InputError("Say in a few words what happened.", "note")
+    if not 0 < minutes <= LONGEST.total_seconds() / 60:
+        raise InputError("Minutes in the air lie above 0 and below a day.", "minutes")
+    if left_percent is not None and not 0 <= left_percent <= 100:
+        raise InputError("Pack left lies between 0 and 100 %.", "left_percent")
+    if left_v is not None and not 0 < left_v <= 70:
+        raise InputError("Volts left lie above 0 and below 70 V.", "left_v")
+    if left_percent is None and left_v is None:
+        raise InputError("Enter what is left in the pack: per cent or volts.", "left_percent")
+    flight.landed_at = flight.took_off_at + timedelta(minutes=minutes)
+    flight.left_percent, flight.left_v = left_percent, left_v
+    flight.happened, flight.note, flight.logged_at = what.value, note, at
+    flight.save()
+    if what in _EVENTS:
+        hangar.add_event(flight.aircraft_id, _EVENTS[what], flight.landed_at, detail=note)
+    if what is Happened.WARNING:
+        hangar.open_snag(SnagOn.AIRCRAFT, flight.aircraft_id, note, grounds=False, at=at)
+    elif what is Happened.CRASH:
+        hangar.open_snag(SnagOn.AIRCRAFT, flight.aircraft_id, f"Crash: {note}", grounds=True, at=at)
+        hangar.open_snag(
+            SnagOn.PACK, flight.pack_id, "Was in a crash: look for dents and swelling", grounds=True, at=at
+        )
+    return flight
+
+
+def logbook(limit: int = 50, offset: int = 0) -> list[FlightRow]:
+    """Logged flights, newest first, with names loaded."""
+    return list(_named().limit(limit).offset(offset))
+
+
+def _named():  # type: ignore[no-untyped-def]
+    return (
+        FlightRow.select(FlightRow, AircraftRow.name, PackRow.label, SiteRow.name)
+        .join(AircraftRow)
+        .switch(FlightRow)
+        .join(PackRow)
+        .switch(FlightRow)
+        .join(SiteRow)
+        .where(FlightRow.logged_at.is_null(False))
+        .order_by(FlightRow.took_off_at.desc())
+    )
+
+
+def totals() -> tuple[int, float]:
+    """Number of logged flights and their minutes together."""
+    count, days = (
+        FlightRow.select(
+            fn.COUNT(FlightRow.id),
+            fn.SUM(fn.julianday(FlightRow.landed_at) - fn.julianday(FlightRow.took_off_at)),
+        )
+        .where(FlightRow.logged_at.is_null(False))
+        .scalar(as_tuple=True)
+    )
+    return int(count), float(days or 0) * 24 * 60
+
+
+def every_line():  # type: ignore[no-untyped-def]
+    """All logged flights, newest first, one at a time, for export."""
+    return _named().iterator()

@@ -1,0 +1,6 @@
+"""Numbered schema changes. Each runs once, in one transaction with the note that it ran."""
+
+from walkround.store.migrations import m0001_first
+
+MIGRATIONS: tuple[tuple[int, str, tuple[str, ...]], ...] = ((1, "first", m0001_first.STATEMENTS),)
+"""(number, name, statements), in order. A number once used is never changed, only followed by the next."""

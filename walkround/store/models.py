@@ -1,0 +1,215 @@
+"""Tables as peewee models. They store; they judge nothing. The schema itself stands in migrations."""
+
+from datetime import UTC, datetime
+from typing import Any
+
+from peewee import (
+    AutoField,
+    BooleanField,
+    CharField,
+    CompositeKey,
+    DatabaseProxy,
+    FloatField,
+    ForeignKeyField,
+    IntegerField,
+    Model,
+    TextField,
+)
+
+database = DatabaseProxy()
+
+
+class MomentField(TextField):
+    """An aware time, kept as ISO text in UTC so that text order is time order."""
+
+    def db_value(self, value: datetime | None) -> str | None:
+        """UTC text with microseconds."""
+        return None if value is None else value.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%S.%f+00:00")
+
+    def python_value(self, value: str | None) -> datetime | None:
+        """Back to an aware time."""
+        return None if value is None else datetime.fromisoformat(value)
+
+
+class Base(Model):
+    """All models share the one database."""
+
+    class Meta:
+        database = database
+        legacy_table_names = False
+
+
+class SettingRow(Base):
+    """One setting, as JSON."""
+
+    name = CharField(primary_key=True)
+    value = TextField()
+
+    class Meta:
+        table_name = "setting"
+
+
+class AircraftRow(Base):
+    """One aircraft; ``spec`` is the core's value as JSON."""
+
+    id = AutoField()
+    name = CharField()
+    spec = TextField()
+    retired = BooleanField(default=False)
+    created_at = MomentField()
+
+    class Meta:
+        table_name = "aircraft"
+
+
+class PackRow(Base):
+    """One pack; ``spec`` is the core's value as JSON."""
+
+    id = AutoField()
+    label = CharField()
+    spec = TextField()
+    retired = BooleanField(default=False)
+    created_at = MomentField()
+
+    class Meta:
+        table_name = "pack"
+
+
+class SiteRow(Base):
+    """One field; ``spec`` is the core's value as JSON."""
+
+    id = AutoField()
+    name = CharField()
+    spec = TextField()
+    created_at = MomentField()
+
+    class Meta:
+        table_name = "site"
+
+
+class RoundRow(Base):
+    """One walk round; ``situation`` as it was gathered at its start."""
+
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    pack = ForeignKeyField(PackRow, column_name="pack_id")
+    site = ForeignKeyField(SiteRow, column_name="site_id")
+    started_at = MomentField()
+    situation = TextField()
+    state = CharField(default="open")
+    signed_at = MomentField(null=True)
+    level = IntegerField(null=True)
+
+    class Meta:
+        table_name = "round"
+
+
+class EvidenceRow(Base):
+    """One piece of evidence; triggers keep it as it is."""
+
+    id = AutoField()
+    round = ForeignKeyField(RoundRow, column_name="round_id")
+    check_id = CharField()
+    at = MomentField()
+    by = CharField()
+    answer = TextField()
+
+    class Meta:
+        table_name = "evidence"
+
+
+class RecordRow(Base):
+    """One frozen record; triggers keep it as it is."""
+
+    round = ForeignKeyField(RoundRow, primary_key=True, column_name="round_id")
+    text = TextField()
+    sha256 = CharField()
+    signed_by = CharField()
+    signed_at = MomentField()
+
+    class Meta:
+        table_name = "record"
+
+
+class FlightRow(Base):
+    """One flight: a logbook line once ``logged_at`` is set. Flights from before this book have no round."""
+
+    id = AutoField()
+    round = ForeignKeyField(RoundRow, null=True, column_name="round_id")
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    pack = ForeignKeyField(PackRow, column_name="pack_id")
+    site = ForeignKeyField(SiteRow, column_name="site_id")
+    took_off_at = MomentField()
+    landed_at = MomentField(null=True)
+    left_percent = FloatField(null=True)
+    left_v = FloatField(null=True)
+    happened = TextField(default="")
+    note = TextField(default="")
+    logged_at = MomentField(null=True)
+
+    class Meta:
+        table_name = "flight"
+
+
+class EventRow(Base):
+    """One event of an aircraft."""
+
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    kind = CharField()
+    at = MomentField()
+    detail = TextField(default="")
+    lat_deg = FloatField(null=True)
+    lon_deg = FloatField(null=True)
+    site = TextField(default="")
+    evidence = ForeignKeyField(EvidenceRow, null=True, column_name="evidence_id")
+
+    class Meta:
+        table_name = "event"
+
+
+class SnagRow(Base):
+    """One snag, on an aircraft or on a pack."""
+
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, null=True, column_name="aircraft_id")
+    pack = ForeignKeyField(PackRow, null=True, column_name="pack_id")
+    title = TextField()
+    grounds = BooleanField()
+    check_id = CharField(default="")
+    opened_at = MomentField()
+    opened_by = ForeignKeyField(EvidenceRow, null=True, column_name="opened_by")
+    closed_at = MomentField(null=True)
+    closed_how = TextField(default="")
+    closed_by = ForeignKeyField(EvidenceRow, null=True, column_name="closed_by", backref="closings")
+
+    class Meta:
+        table_name = "snag"
+
+
+class DoneRow(Base):
+    """When a check was last passed on an aircraft in a signed round, and what was measured."""
+
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    check_id = CharField()
+    at = MomentField()
+    value = TextField(null=True)
+
+    class Meta:
+        table_name = "done"
+        primary_key = CompositeKey("aircraft", "check_id")
+
+
+ALL: tuple[Any, ...] = (
+    SettingRow,
+    AircraftRow,
+    PackRow,
+    SiteRow,
+    RoundRow,
+    EvidenceRow,
+    RecordRow,
+    FlightRow,
+    EventRow,
+    SnagRow,
+    DoneRow,
+)

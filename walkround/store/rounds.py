@@ -1,0 +1,338 @@
+"""Rounds: started, answered piece by piece, signed and frozen."""
+
+import json
+from collections.abc import Iterable
+from datetime import datetime
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from walkround.core import record as core_record
+from walkround.core.check import Phase
+from walkround.core.errors import ConflictError, InputError, MissingError, SignedError
+from walkround.core.evidence import (
+    Answer,
+    CellsRead,
+    Chosen,
+    Evidence,
+    Fault,
+    Measured,
+    Passed,
+    Skipped,
+    Undone,
+    current,
+    live,
+)
+from walkround.core.finding import Level
+from walkround.core.history import EventKind, SnagOn
+from walkround.core.phrase import volt
+from walkround.core.plan import SNAG_FIXED
+from walkround.core.record import Record
+from walkround.core.situation import Situation
+from walkround.core.units import Quantity
+from walkround.core.walk import CheckState, Walk, try_answer, walk
+from walkround.store import hangar
+from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
+from walkround.store.settings import Settings
+
+_ANSWER: TypeAdapter[Answer] = TypeAdapter(Answer)
+_CALIBRATIONS = {
+    "senses.compass": EventKind.COMPASS_CALIBRATED,
+    "senses.level": EventKind.LEVEL_CALIBRATED,
+}
+
+
+class OpenRound:
+    """A round as loaded: its row, evidence and walk."""
+
+    def __init__(self, row: RoundRow, evidence: tuple[Evidence, ...], walk_: Walk) -> None:
+        self.id: int = row.id
+        self.state: str = row.state
+        self.started_at: datetime = row.started_at
+        self.signed_at: datetime | None = row.signed_at
+        self.evidence = evidence
+        self.walk = walk_
+
+    @property
+    def signed(self) -> bool:
+        """Whether it is signed and frozen."""
+        return self.state == "signed"
+
+    def takes(self, state: CheckState) -> bool:
+        """Whether this check can be answered now: before signing all but flight checks, afterwards only those."""
+        before = state.planned.check.phase is Phase.BEFORE
+        return before != self.signed and self.state != "left"
+
+
+def start(situation: Situation, at: datetime) -> int:
+    """Start a round; an open one of the same aircraft is left unfinished, and stays readable. Returns its number."""
+    aircraft = situation.aircraft.id
+    RoundRow.update(state="left").where((RoundRow.aircraft == aircraft) & (RoundRow.state == "open")).execute()
+    return int(
+        RoundRow.insert(
+            aircraft=aircraft,
+            pack=situation.pack.id,
+            site=situation.site.id,
+            started_at=at,
+            situation=situation.model_dump_json(),
+        ).execute()
+    )
+
+
+def load(round_id: int, settings: Settings) -> OpenRound:
+    """A round with its evidence; an open one follows the limits and practices of today's settings. Raises MissingError."""
+    row = RoundRow.get_or_none(RoundRow.id == round_id)
+    if row is None:
+        raise MissingError(f"There is no round number {round_id}.")
+    situation = Situation.model_validate_json(row.situation)
+    if row.state == "open":
+        situation = situation.model_copy(update={"limits": settings.limits, "practices": settings.practices})
+    evidence = evidence_of(round_id)
+    return OpenRound(row, evidence, walk(situation, evidence))
+
+
+def evidence_of(round_id: int) -> tuple[Evidence, ...]:
+    """All evidence of a round, oldest first, undone pieces too."""
+    rows = EvidenceRow.select().where(EvidenceRow.round == round_id).order_by(EvidenceRow.id)
+    return tuple(
+        Evidence(id=r.id, check_id=r.check_id, at=r.at, by=r.by, answer=_ANSWER.validate_json(r.answer)) for r in rows
+    )
+
+
+def answer(
+    round_id: int, check_id: str, given: Answer, *, at: datetime, settings: Settings, seen: int, by: str = "pilot"
+) -> OpenRound:
+    """Judge and keep an answer, with the snags and calibrations that follow from it, all in the caller's transaction.
+
+    ``seen``: number of the evidence the page showed for this check (0: none). Raises ConflictError when somebody
+    answered differently meanwhile, SignedError after signing, and what ``try_answer`` raises.
+    The same answer given twice is kept once.
+    """
+    loaded = load(round_id, settings)
+    state = loaded.walk.state(check_id)
+    if not loaded.takes(state):
+        raise _not_now(loaded)
+    have = state.evidence
+    if (have.id if have else 0) != seen:
+        if have is not None and have.answer == given:
+            return loaded
+        raise ConflictError(
+            "This check was answered meanwhile, in another tab or on another screen. Here is that answer; "
+            "change it if yours is better."
+        )
+    piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
+    findings = try_answer(loaded.walk, check_id, given, piece)
+    number = _append(round_id, check_id, at, by, given)
+    _follow(loaded, state, given, max(f.level for f in findings), number, at)
+    return load(round_id, settings)
+
+
+def _not_now(loaded: OpenRound) -> Exception:
+    if loaded.signed:
+        when = loaded.walk.situation.local(loaded.signed_at or loaded.started_at)
+        return SignedError(f"This round was signed at {when:%H:%M} and is frozen. Start a new one to change it.")
+    if loaded.state == "left":
+        return SignedError("This round was left unfinished when a newer one was started.")
+    return InputError("This check belongs to the flight: sign the round first.")
+
+
+def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) -> int:
+    text = json.dumps(given.model_dump(mode="json"))
+    return int(EvidenceRow.insert(round=round_id, check_id=check_id, at=at, by=by, answer=text).execute())
+
+
+def _follow(loaded: OpenRound, state: CheckState, given: Answer, level: Level, number: int, at: datetime) -> None:
+    """What an answer brings with it: a snag opened or closed, a calibration noted."""
+    check, situation = state.planned.check, loaded.walk.situation
+    earlier = [p.id for p in loaded.evidence if p.check_id == check.id]
+    if state.planned.snag is not None:
+        if isinstance(given, Chosen) and given.option == SNAG_FIXED:
+            hangar.close_snag(state.planned.snag.id, given.note, at, number)
+        else:
+            _reopen(earlier)
+        return
+    # Snags that an earlier answer of this round opened give way to this answer.
+    if earlier:
+        how = "answered again in the same round"
+        SnagRow.update(closed_at=at, closed_how=how, closed_by=number).where(
+            SnagRow.opened_by.in_(earlier) & SnagRow.closed_at.is_null()
+        ).execute()
+        EventRow.delete().where(EventRow.evidence.in_(earlier)).execute()
+    bad = isinstance(given, Fault) or (isinstance(given, Chosen) and level > Level.CLEAR)
+    if bad and check.snag_on is not None:
+        owner = situation.pack.id if check.snag_on is SnagOn.PACK else situation.aircraft.id
+        note = given.note if isinstance(given, Fault | Chosen) else ""
+        hangar.open_snag(
+            check.snag_on,
+            owner,
+            note or check.fault.rstrip("."),
+            grounds=check.grounds and level is Level.GROUNDED,
+            at=at,
+            check_id=check.id,
+            evidence_id=number,
+        )
+    _note_calibration(loaded, Evidence(id=number, check_id=check.id, at=at, answer=given))
+
+
+def _note_calibration(loaded: OpenRound, piece: Evidence | None) -> None:
+    """A calibration that passed is an event of the aircraft, at this field."""
+    if piece is None or piece.check_id not in _CALIBRATIONS or not isinstance(piece.answer, Passed):
+        return
+    if EventRow.select().where(EventRow.evidence == piece.id).exists():
+        return
+    situation = loaded.walk.situation
+    hangar.add_event(
+        situation.aircraft.id,
+        _CALIBRATIONS[piece.check_id],
+        piece.at,
+        position=situation.site.position,
+        site=situation.site.name,
+        evidence_id=piece.id,
+    )
+
+
+def _reopen(evidence_ids: Iterable[int]) -> None:
+    SnagRow.update(closed_at=None, closed_how="", closed_by=None).where(
+        SnagRow.closed_by.in_(list(evidence_ids))
+    ).execute()
+
+
+def undo(round_id: int, *, at: datetime, settings: Settings) -> tuple[OpenRound, str]:
+    """Take back the newest piece that still counts, with what followed from it. Returns the round and the check's id.
+
+    Raises InputError when there is nothing to take back, SignedError when it is frozen.
+    """
+    loaded = load(round_id, settings)
+    pieces = live(loaded.evidence)
+    if loaded.signed:
+        signed_at = loaded.signed_at
+        pieces = [p for p in pieces if signed_at is not None and p.at > signed_at]
+    if loaded.state == "left" or (loaded.signed and not pieces):
+        raise _not_now(loaded)
+    if not pieces:
+        raise InputError("Nothing to take back yet.")
+    last = pieces[-1]
+    _append(round_id, last.check_id, at, "pilot", Undone(of=last.id))
+    _reopen([last.id])
+    # A snag that this piece opened was never there.
+    SnagRow.delete().where(SnagRow.opened_by == last.id).execute()
+    EventRow.delete().where(EventRow.evidence == last.id).execute()
+    after = load(round_id, settings)
+    _note_calibration(after, after.walk.state(last.check_id).evidence)
+    return after, last.check_id
+
+
+def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> Record:
+    """Sign and freeze a round; a second sign of the same round gives the first record back.
+
+    Raises InputError while checks are open, SignedError for a round that was left, MissingError.
+    """
+    loaded = load(round_id, settings)
+    if loaded.signed:
+        return record_of(round_id)
+    if loaded.state == "left":
+        raise _not_now(loaded)
+    frozen = core_record.sign(loaded.walk, round_id, loaded.evidence, signed_by, at)
+    text = frozen.canonical()
+    RecordRow.insert(
+        round=round_id, text=text, sha256=core_record.content_hash(text), signed_by=frozen.signed_by, signed_at=at
+    ).execute()
+    RoundRow.update(
+        state="signed",
+        signed_at=at,
+        level=int(frozen.verdict.level),
+        situation=loaded.walk.situation.model_dump_json(),
+    ).where(RoundRow.id == round_id).execute()
+    note_done(loaded.walk)
+    return frozen
+
+
+def note_done(walked: Walk) -> None:
+    """Remember for the next plan what was passed on this aircraft, when, and what was measured."""
+    aircraft = walked.situation.aircraft.id
+    rows = []
+    for state in walked.before():
+        piece = state.evidence
+        if piece is None or state.planned.snag or isinstance(piece.answer, Skipped | Fault):
+            continue
+        if state.level is Level.GROUNDED:
+            continue
+        rows.append(
+            {
+                "aircraft": aircraft,
+                "check_id": piece.check_id,
+                "at": piece.at,
+                "value": _value_text(state, piece),
+            }
+        )
+    if rows:
+        DoneRow.replace_many(rows).execute()
+
+
+def _value_text(state: CheckState, piece: Evidence) -> str | None:
+    quantity: Quantity | None = None
+    if isinstance(piece.answer, Measured):
+        quantity = next((f.value for f in state.findings if f.value is not None), None)
+    elif isinstance(piece.answer, CellsRead):
+        quantity = volt(piece.answer.reading.total_v)
+    return None if quantity is None else quantity.model_dump_json()
+
+
+def record_of(round_id: int) -> Record:
+    """The frozen record of a signed round. Raises MissingError, or InputError when its hash does not match."""
+    row = RecordRow.get_or_none(RecordRow.round == round_id)
+    if row is None:
+        raise MissingError(f"Round {round_id} is not signed.")
+    if core_record.content_hash(row.text) != row.sha256:
+        raise InputError(f"The record of round {round_id} does not match its hash; it was changed from outside.")
+    return Record.model_validate_json(row.text)
+
+
+def record_text(round_id: int) -> tuple[str, str]:
+    """Canonical text and hash of a signed round. Raises MissingError."""
+    row = RecordRow.get_or_none(RecordRow.round == round_id)
+    if row is None:
+        raise MissingError(f"Round {round_id} is not signed.")
+    return row.text, row.sha256
+
+
+def broken_records() -> list[int]:
+    """Numbers of signed rounds whose text no longer matches their hash."""
+    return [r.round_id for r in RecordRow.select() if core_record.content_hash(r.text) != r.sha256]
+
+
+def addendum(round_id: int) -> tuple[Evidence, ...]:
+    """Evidence that followed after signing (first minute and after), oldest first."""
+    row = RoundRow.get_by_id(round_id)
+    if row.signed_at is None:
+        return ()
+    return tuple(p for p in evidence_of(round_id) if p.at > row.signed_at)
+
+
+def open_round() -> RoundRow | None:
+    """The newest open round, if any."""
+    return RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.started_at.desc()).first()
+
+
+def recent(limit: int = 20, offset: int = 0) -> list[RoundRow]:
+    """Newest rounds first, with aircraft, pack and field names loaded."""
+    from walkround.store.models import AircraftRow, PackRow, SiteRow
+
+    query = (
+        RoundRow.select(
+            RoundRow.id, RoundRow.state, RoundRow.started_at, RoundRow.signed_at, RoundRow.level,
+            AircraftRow.name, PackRow.label, SiteRow.name,
+        )
+        .join(AircraftRow)
+        .switch(RoundRow)
+        .join(PackRow)
+        .switch(RoundRow)
+        .join(SiteRow)
+        .order_by(RoundRow.started_at.desc())
+    )  # fmt: skip
+    return list(query.limit(limit).offset(offset))
+
+
+def latest_pieces(round_id: int) -> dict[str, Any]:
+    """Newest counting piece for each check, for tests and export."""
+    return dict(current(evidence_of(round_id)))

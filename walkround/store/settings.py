@@ -1,0 +1,42 @@
+"""Settings of the pilot: name, units, limits, practices, theme, and which condition each stand-in plays."""
+
+import json
+from typing import Any, Literal
+
+from pydantic import Field
+
+from walkround.core.base import Value
+from walkround.core.limits import Limits, Practices
+from walkround.core.units import Units
+from walkround.store.models import SettingRow
+
+
+class Devices(Value):
+    """The chosen condition of each simulated device."""
+
+    weather: str = "breeze"
+    checker: str = "fresh"
+    receiver: str = "open"
+
+
+class Settings(Value):
+    """Everything a pilot sets for themselves."""
+
+    pilot: str = Field(default="", max_length=60)
+    theme: Literal["auto", "light", "dark"] = "auto"
+    units: Units = Units()
+    limits: Limits = Limits()
+    practices: Practices = Practices()
+    devices: Devices = Devices()
+
+
+def load() -> Settings:
+    """The settings as saved; defaults for what was never set."""
+    return Settings.model_validate({row.name: json.loads(row.value) for row in SettingRow.select()})
+
+
+def save(**changes: Any) -> None:
+    """Save some settings by name; values are plain data or core values. Runs inside the caller's transaction."""
+    for name, value in changes.items():
+        plain = value.model_dump(mode="json") if isinstance(value, Value) else value
+        SettingRow.replace(name=name, value=json.dumps(plain)).execute()

@@ -1,0 +1,99 @@
+"""Gathering a situation: everything the core needs to know now, in a bounded number of queries."""
+
+import json
+from datetime import UTC, datetime, time, timedelta
+from statistics import median
+from zoneinfo import ZoneInfo
+
+from peewee import fn
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.history import Done, History
+from walkround.core.packs import Pack
+from walkround.core.site import Site
+from walkround.core.situation import Situation
+from walkround.core.units import Quantity
+from walkround.core.weather import Weather
+from walkround.store import hangar
+from walkround.store.models import DoneRow, FlightRow, RoundRow
+from walkround.store.settings import Settings
+
+TYPICAL_FLIGHTS = 10
+
+
+def gather(
+    aircraft_id: int,
+    pack_id: int,
+    site_id: int,
+    *,
+    now: datetime,
+    settings: Settings,
+    weather: Weather | None = None,
+    planned_min: float | None = None,
+) -> Situation:
+    """The situation for an aircraft, a pack and a field at an aware moment. Raises MissingError."""
+    aircraft = hangar.get(Aircraft, aircraft_id)
+    pack = hangar.get(Pack, pack_id)
+    site = hangar.get(Site, site_id)
+    history = _history(aircraft_id, pack_id, site, now)
+    usual = history.pack_typical_min or aircraft.flight_min * 0.4
+    return Situation(
+        now=now,
+        aircraft=aircraft,
+        pack=pack,
+        site=site,
+        planned_min=planned_min or round(usual, 1),
+        weather=weather,
+        limits=settings.limits,
+        practices=settings.practices,
+        history=history,
+    )
+
+
+def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
+    """First moment of the day at the field and of the next one, in UTC."""
+    local = now.astimezone(ZoneInfo(zone))
+    start = datetime.combine(local.date(), time(), ZoneInfo(zone))
+    end = datetime.combine(local.date() + timedelta(days=1), time(), ZoneInfo(zone))
+    return start.astimezone(UTC), end.astimezone(UTC)
+
+
+def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> History:
+    start, end = day_bounds(now, site.timezone)
+    today = (FlightRow.took_off_at >= start) & (FlightRow.took_off_at < end)
+    pack_flights = list(
+        FlightRow.select(FlightRow.took_off_at, FlightRow.landed_at)
+        .where((FlightRow.pack == pack_id) & FlightRow.landed_at.is_null(False))
+        .order_by(FlightRow.took_off_at.desc())
+        .limit(TYPICAL_FLIGHTS)
+    )
+    minutes = [(f.landed_at - f.took_off_at).total_seconds() / 60 for f in pack_flights]
+    last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).scalar()
+    return History(
+        flights=FlightRow.select().where(FlightRow.aircraft == aircraft_id).count(),
+        flights_today=FlightRow.select().where((FlightRow.aircraft == aircraft_id) & today).count(),
+        pack_flights=FlightRow.select().where(FlightRow.pack == pack_id).count(),
+        pack_flights_today=FlightRow.select().where((FlightRow.pack == pack_id) & today).count(),
+        pack_last_flight_at=pack_flights[0].took_off_at if pack_flights else None,
+        pack_typical_min=round(median(minutes), 1) if minutes else None,
+        pack_typical_flights=len(minutes),
+        pilot_last_flight_at=datetime.fromisoformat(last) if isinstance(last, str) else last,
+        rounds_today=RoundRow.select()
+        .where(
+            (RoundRow.aircraft == aircraft_id)
+            & (RoundRow.state == "signed")
+            & (RoundRow.signed_at >= start)
+            & (RoundRow.signed_at < end)
+        )
+        .count(),
+        done=tuple(
+            Done(
+                check_id=row.check_id,
+                at=row.at,
+                value=None if row.value is None else Quantity.model_validate(json.loads(row.value)),
+            )
+            for row in DoneRow.select().where(DoneRow.aircraft == aircraft_id)
+        ),
+        events=tuple(hangar.latest_events(aircraft_id)),
+        snags=tuple(hangar.open_snags(aircraft_id, pack_id)),
+    )

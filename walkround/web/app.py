@@ -1,0 +1,68 @@
+"""The application: desk, routers, fence."""
+
+from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
+
+from fastapi import FastAPI
+from starlette.middleware import Middleware
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.responses import Response
+from starlette.staticfiles import StaticFiles
+from starlette.types import Scope
+
+from walkround.store.book import Book
+from walkround.web import (
+    devices,
+    errors,
+    fields,
+    flights,
+    hangar,
+    logbook,
+    packs,
+    rounds,
+    settings,
+    sign_in,
+    snags,
+    today,
+    verdicts,
+)
+from walkround.web.desk import Desk, utc_now
+from walkround.web.security import Fence, Passphrase
+
+STATIC = Path(__file__).parent / "static"
+
+
+class CachedStatic(StaticFiles):
+    """Static files: addresses carry the version, so they may be kept for long."""
+
+    async def get_response(self, path: str, scope: Scope) -> Response:
+        """As the parent, with a long life in the browser's cache."""
+        response = await super().get_response(path, scope)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+
+def create_app(
+    folder: Path,
+    *,
+    clock: Callable[[], datetime] = utc_now,
+    passphrase: Passphrase | None = None,
+    demo: bool = False,
+) -> FastAPI:
+    """The application over the book in ``folder``. With a passphrase every page asks for it once."""
+    app = FastAPI(
+        openapi_url=None,
+        docs_url=None,
+        redoc_url=None,
+        middleware=[Middleware(GZipMiddleware, minimum_size=700, compresslevel=5), Middleware(Fence, passphrase)],
+    )
+    app.state.desk = Desk(book=Book(folder), clock=clock, demo=demo)
+    app.state.passphrase = passphrase
+    errors.install(app)
+    for module in (
+        today, rounds, verdicts, flights, logbook, hangar, packs, fields, snags, settings, devices, sign_in,
+    ):  # fmt: skip
+        app.include_router(module.router)
+    app.mount("/static", CachedStatic(directory=STATIC), name="static")
+    return app

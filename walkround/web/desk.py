@@ -1,0 +1,66 @@
+"""What every page works with: the book, the clock, the pilot's settings, the devices."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from typing import Annotated
+
+from fastapi import Depends, Request
+from starlette.datastructures import FormData
+
+from walkround.core.devices import CellChecker, PositionReceiver, WeatherStation
+from walkround.standins.checker import SimulatedCellChecker
+from walkround.standins.receiver import SimulatedReceiver
+from walkround.standins.weather import SimulatedWeatherStation
+from walkround.store import settings as store_settings
+from walkround.store.book import Book
+from walkround.store.settings import Devices, Settings
+
+FORM_FIELDS = 120
+
+
+def utc_now() -> datetime:
+    """The time, aware."""
+    return datetime.now(UTC)
+
+
+@dataclass
+class Desk:
+    """The book and the clock of this application; devices come from here, simulated ones by default."""
+
+    book: Book
+    clock: Callable[[], datetime] = field(default=utc_now)
+    demo: bool = False
+
+    def now(self) -> datetime:
+        """The time, aware."""
+        return self.clock()
+
+    def settings(self) -> Settings:
+        """The pilot's settings as saved."""
+        return store_settings.load()
+
+    def weather_station(self, devices: Devices) -> WeatherStation:
+        """The weather station in use."""
+        return SimulatedWeatherStation(devices.weather)
+
+    def cell_checker(self, devices: Devices) -> CellChecker:
+        """The cell checker in use."""
+        return SimulatedCellChecker(devices.checker)
+
+    def receiver(self, devices: Devices) -> PositionReceiver:
+        """The positioning receiver in use."""
+        return SimulatedReceiver(devices.receiver)
+
+
+def _desk(request: Request) -> Desk:
+    desk: Desk = request.app.state.desk
+    return desk
+
+
+async def _form(request: Request) -> FormData:
+    return await request.form(max_files=2, max_fields=FORM_FIELDS)
+
+
+AtDesk = Annotated[Desk, Depends(_desk)]
+Sent = Annotated[FormData, Depends(_form)]

@@ -1,0 +1,35 @@
+"""Devices: which condition each simulated device plays."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.standins import checker, receiver, weather
+from walkround.store import settings as store_settings
+from walkround.store.settings import Devices
+from walkround.web.desk import AtDesk, Sent
+from walkround.web.forms import Typed
+from walkround.web.pages import go, page
+
+router = APIRouter()
+STANDINS = {
+    "weather": ("Weather station", "Serves report texts to the Sky station and to Today.", weather.CONDITIONS),
+    "checker": ("Cell checker", "Reads the cells of the pack in hand.", checker.CONDITIONS),
+    "receiver": ("Positioning receiver", "Speaks positioning sentences where you stand.", receiver.CONDITIONS),
+}
+
+
+@router.get("/devices", name="devices")
+def show(request: Request, desk: AtDesk) -> Response:
+    """All devices and their conditions."""
+    return page(request, "devices/page.html", desk.settings(), standins=STANDINS)
+
+
+@router.post("/devices", name="save_devices")
+def save(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Choose conditions."""
+    typed = Typed(form, desk.settings().units)
+    chosen = {name: typed.choice(name, title, conditions) for name, (title, _, conditions) in STANDINS.items()}
+    typed.check()
+    with desk.book.write():
+        store_settings.save(devices=Devices(**chosen))
+    return go(request, "devices", query="saved=1")

@@ -1,0 +1,122 @@
+"""The aircraft from above, scaled into a picture."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import lru_cache
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.finding import Level
+from walkround.core.outline import Outline, Part, Point, Shape, outline
+from walkround.core.walk import CheckState
+
+OPEN_PATHS = {"line"}
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """One shape in picture units: a circle or a list of points as text."""
+
+    kind: str
+    role: str
+    points: str = ""
+    cx: float = 0
+    cy: float = 0
+    r: float = 0
+
+
+@dataclass(frozen=True)
+class DrawnPart:
+    """One part: shapes, where its pin goes, and how it stands ("", "open", "clear", "care", "grounded")."""
+
+    key: str
+    name: str
+    shapes: tuple[Drawn, ...]
+    pin: Point
+    state: str = ""
+    here: bool = False
+    station: str = ""
+    check: str = ""
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A whole aircraft in picture units, with its words."""
+
+    parts: tuple[DrawnPart, ...]
+    words: str
+    flags: tuple[tuple[float, float, str], ...] = field(default=())
+
+
+def place(aircraft: Aircraft, middle: Point, half_width: float, half_height: float) -> Picture:
+    """The aircraft scaled to fit round ``middle`` within the half sizes (picture units, y down)."""
+    return _scaled(outline(aircraft), middle, half_width, half_height)
+
+
+@lru_cache(maxsize=64)
+def _cached(aircraft: Aircraft, middle: Point, half_width: float, half_height: float) -> Picture:
+    return place(aircraft, middle, half_width, half_height)
+
+
+def _scaled(plan: Outline, middle: Point, half_width: float, half_height: float) -> Picture:
+    scale = min(half_width / plan.half_width_mm, half_height / plan.half_height_mm)
+
+    def at(point: Point) -> Point:
+        return (round(middle[0] + point[0] * scale, 1), round(middle[1] - point[1] * scale, 1))
+
+    def shape(s: Shape) -> Drawn:
+        if s.kind == "circle":
+            x, y = at(s.points[0])
+            return Drawn(kind="circle", role=s.role, cx=x, cy=y, r=round(s.radius_mm * scale, 1))
+        text = " ".join(f"{x:g},{y:g}" for x, y in map(at, s.points))
+        return Drawn(kind="polyline" if s.kind in OPEN_PATHS else "polygon", role=s.role, points=text)
+
+    def part(p: Part) -> DrawnPart:
+        return DrawnPart(key=p.key, name=p.name, shapes=tuple(shape(s) for s in p.shapes), pin=at(p.pin))
+
+    return Picture(parts=tuple(part(p) for p in plan.parts), words=plan.words)
+
+
+_STATE = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
+
+
+def walked(
+    aircraft: Aircraft, states: Iterable[CheckState], here: str, middle: Point, half_width: float, half_height: float
+) -> Picture:
+    """The aircraft with the state of the checks on each part; ``here`` is the part of the check in hand."""
+    picture = _cached(aircraft, middle, half_width, half_height)
+    by_part: dict[str, list[CheckState]] = {}
+    for state in states:
+        if state.planned.check.part:
+            by_part.setdefault(state.planned.check.part, []).append(state)
+    parts = tuple(_with_state(part, by_part, here) for part in picture.parts)
+    pins = {part.key: part.pin for part in picture.parts}
+    flags = tuple(
+        (*pins[s.planned.check.part], s.planned.snag.title)
+        for s in (state for group in by_part.values() for state in group)
+        if s.planned.snag is not None and s.planned.check.part in pins
+    )
+    return Picture(parts=parts, words=picture.words, flags=flags)
+
+
+def _with_state(part: DrawnPart, by_part: Mapping[str, list[CheckState]], here: str) -> DrawnPart:
+    group = by_part.get(part.key, [])
+    levels = [s.level for s in group if s.level is not None]
+    if not group:
+        state = ""
+    elif levels and max(levels) > Level.CLEAR:
+        state = _STATE[max(levels)]
+    elif len(levels) == len(group):
+        state = "clear"
+    else:
+        state = "open"
+    first = next((s for s in group if s.level is None), group[0] if group else None)
+    return DrawnPart(
+        key=part.key,
+        name=part.name,
+        shapes=part.shapes,
+        pin=part.pin,
+        state=state,
+        here=bool(here) and part.key == here,
+        station=first.planned.check.station.value if first else "",
+        check=first.planned.check.id if first else "",
+    )

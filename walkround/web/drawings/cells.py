@@ -1,0 +1,64 @@
+"""Cells of a reading as small drawn tanks, with the floor of the practice as a line."""
+
+from dataclasses import dataclass
+
+from walkround.core.packs import BENCH_FLOOR_V, FLOOR_BELOW_FULL_V, FULL_CELL_V, CellReading
+from walkround.core.situation import Situation
+
+TOP, TALL, GAP, WIDTH = 4.0, 84.0, 10.0, 360.0
+SHOWN_BELOW_FULL_V = 0.7
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One drawn cell in picture units."""
+
+    number: int
+    text: str
+    x: float
+    middle: float
+    width: float
+    top: float
+    fill: float
+    weak: bool
+
+
+@dataclass(frozen=True)
+class Cells:
+    """All cells, the height of the floor line, and the words."""
+
+    width: float
+    cells: tuple[Cell, ...]
+    limit_y: float
+    words: str
+
+
+def draw_cells(reading: CellReading, situation: Situation) -> Cells:
+    """The cells of a reading; full is the full cell of the chemistry, empty is 0.7 V below."""
+    full_v = FULL_CELL_V[situation.pack.chemistry]
+    floor_v = BENCH_FLOOR_V if situation.practices.charge == "plan" else full_v - FLOOR_BELOW_FULL_V
+    count = len(reading.cells_v)
+    width = (WIDTH - GAP * (count - 1)) / count
+    weakest = min(reading.cells_v)
+
+    def share(volts: float) -> float:
+        return min(1.0, max(0.0, (volts - (full_v - SHOWN_BELOW_FULL_V)) / SHOWN_BELOW_FULL_V))
+
+    cells = []
+    for index, volts in enumerate(reading.cells_v):
+        x = index * (width + GAP)
+        fill = TALL * share(volts)
+        cells.append(
+            Cell(
+                number=index + 1,
+                text=f"{volts:.2f}",
+                x=round(x, 1),
+                middle=round(x + width / 2, 1),
+                width=round(width, 1),
+                top=round(TOP + TALL - fill, 1),
+                fill=round(fill, 1),
+                weak=volts == weakest and max(reading.cells_v) > weakest,
+            )
+        )
+    said = ", ".join(f"cell {c.number} {c.text} V" for c in cells)
+    return Cells(width=WIDTH, cells=tuple(cells), limit_y=round(TOP + TALL * (1 - share(floor_v)), 1), words=said)

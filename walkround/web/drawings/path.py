@@ -1,0 +1,218 @@
+"""The walk path: a footpath round the aircraft with its eleven stations, and its strip on the phone."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from walkround.core.check import STATION_TITLES, Phase, Station
+from walkround.core.finding import Level
+from walkround.core.outline import Point
+from walkround.core.walk import Walk
+
+WIDTH, HEIGHT = 800, 744
+GATE, LINE = (118.0, 760.0), (566.0, 760.0)
+SPOTS: dict[Station, tuple[float, float, str]] = {
+    Station.BENCH: (166, 652, "right"),
+    Station.BAG: (92, 556, "right"),
+    Station.FIELD: (64, 434, "right"),
+    Station.SKY: (96, 306, "right"),
+    Station.AIRFRAME: (194, 196, "above"),
+    Station.PACK: (352, 128, "above"),
+    Station.POWER: (528, 148, "above"),
+    Station.SENSES: (664, 238, "left"),
+    Station.LINK: (726, 366, "left"),
+    Station.CONTROLS: (708, 502, "left"),
+    Station.FIRST_MINUTE: (622, 630, "left"),
+}
+"""Where each station stands in the picture, and on which side its name is written."""
+MIDDLE, HALF_WIDTH, HALF_HEIGHT = (392.0, 408.0), 224.0, 208.0
+STRIDE = 15.0
+STRIP_WIDTH, STRIP_HEIGHT, STRIP_STEP = 390, 118, 86
+
+
+@dataclass(frozen=True)
+class Stop:
+    """One station in the picture."""
+
+    station: str
+    title: str
+    x: float
+    y: float
+    label_x: float
+    label_y: float
+    anchor: str
+    state: str  # open, clear, care, grounded
+    here: bool
+    done: int
+    of: int
+    arc: str  # progress round an open marker
+
+
+@dataclass(frozen=True)
+class Foot:
+    """One footprint: place and direction in degrees."""
+
+    x: float
+    y: float
+    turn: float
+
+
+@dataclass(frozen=True)
+class Footpath:
+    """The whole picture of the path."""
+
+    outline: str
+    stops: tuple[Stop, ...]
+    feet: tuple[Foot, ...]
+    leader: str
+
+
+def station_counts(walk: Walk, station: Station, *, flight: bool) -> tuple[int, int, str]:
+    """Done, all, and the state of a station; checks of the flight count only once it is signed (``flight``)."""
+    states = [s for s in walk.at(station) if flight or s.planned.check.phase is Phase.BEFORE]
+    levels = [s.level for s in states if s.level is not None]
+    worst = max(levels, default=Level.CLEAR)
+    if worst > Level.CLEAR:
+        state = "care" if worst is Level.CARE else "grounded"
+    elif states and len(levels) == len(states):
+        state = "clear"
+    else:
+        state = "open"
+    return len(levels), len(states), state
+
+
+def _curve(points: Sequence[Point]) -> list[tuple[Point, Point, Point, Point]]:
+    """Bezier pieces of a smooth line through the points (Catmull-Rom)."""
+    pieces = []
+    for i in range(len(points) - 1):
+        before = points[max(i - 1, 0)]
+        a, b = points[i], points[i + 1]
+        after = points[min(i + 2, len(points) - 1)]
+        first = (a[0] + (b[0] - before[0]) / 6, a[1] + (b[1] - before[1]) / 6)
+        second = (b[0] - (after[0] - a[0]) / 6, b[1] - (after[1] - a[1]) / 6)
+        pieces.append((a, first, second, b))
+    return pieces
+
+
+def _text(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> str:
+    if not pieces:
+        return ""
+    start = pieces[0][0]
+    parts = [f"M{start[0]:.0f},{start[1]:.0f}"]
+    parts += [f"C{b[0]:.0f},{b[1]:.0f} {c[0]:.0f},{c[1]:.0f} {d[0]:.0f},{d[1]:.0f}" for _, b, c, d in pieces]
+    return " ".join(parts)
+
+
+def _feet(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> tuple[Foot, ...]:
+    """Footprints at even strides along the pieces, left and right of the line in turn."""
+    feet: list[Foot] = []
+    carried, left = 0.0, False
+    for a, b, c, d in pieces:
+        last = a
+        for i in range(1, 41):
+            t = i / 40
+            u = 1 - t
+            x = u**3 * a[0] + 3 * u * u * t * b[0] + 3 * u * t * t * c[0] + t**3 * d[0]
+            y = u**3 * a[1] + 3 * u * u * t * b[1] + 3 * u * t * t * c[1] + t**3 * d[1]
+            step = math.hypot(x - last[0], y - last[1])
+            carried += step
+            if carried >= STRIDE and step > 0:
+                carried -= STRIDE
+                left = not left
+                heading = math.atan2(y - last[1], x - last[0])
+                side = -4.2 if left else 4.2
+                feet.append(
+                    Foot(
+                        x=round(x - side * math.sin(heading), 1),
+                        y=round(y + side * math.cos(heading), 1),
+                        turn=round(math.degrees(heading), 0),
+                    )
+                )
+            last = (x, y)
+    return tuple(feet)
+
+
+def progress_arc(x: float, y: float, radius: float, share: float) -> str:
+    """An arc from the top, clockwise, for a share of 0 to 1; empty at either end."""
+    if not 0 < share < 1:
+        return ""
+    angle = 2 * math.pi * share
+    end = (x + radius * math.sin(angle), y - radius * math.cos(angle))
+    large = 1 if share > 0.5 else 0
+    return f"M{x:.1f},{y - radius:.1f} A{radius:g},{radius:g} 0 {large} 1 {end[0]:.1f},{end[1]:.1f}"
+
+
+def _label(x: float, y: float, side: str) -> tuple[float, float, str]:
+    if side == "above":
+        return x, y - 32, "middle"
+    if side == "left":
+        return x - 30, y + 6, "end"
+    return x + 30, y + 6, "start"
+
+
+def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> Footpath:
+    """The path with its stations as they stand; ``pin`` is the part of the check in hand, in picture units."""
+    points: list[Point] = [GATE, *((x, y) for x, y, _ in SPOTS.values()), LINE]
+    pieces = _curve(points)
+    reached = list(SPOTS).index(here) + 1
+    stops = []
+    for station, (x, y, side) in SPOTS.items():
+        done, of, state = station_counts(walk, station, flight=flight)
+        label_x, label_y, anchor = _label(x, y, side)
+        stops.append(
+            Stop(
+                station=station.value,
+                title=STATION_TITLES[station][0],
+                x=x,
+                y=y,
+                label_x=label_x,
+                label_y=label_y,
+                anchor=anchor,
+                state=state,
+                here=station is here,
+                done=done,
+                of=of,
+                arc=progress_arc(x, y, 14, done / of if of else 0),
+            )
+        )
+    leader = ""
+    if pin is not None:
+        x, y, _ = SPOTS[here]
+        middle = ((x + pin[0]) / 2 + (pin[1] - y) * 0.12, (y + pin[1]) / 2 - (pin[0] - x) * 0.12)
+        leader = f"M{x:.0f},{y:.0f} Q{middle[0]:.0f},{middle[1]:.0f} {pin[0]:.0f},{pin[1]:.0f}"
+    return Footpath(outline=_text(pieces), stops=tuple(stops), feet=_feet(pieces[:reached]), leader=leader)
+
+
+def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
+    """The path as a strip: the station in hand in the middle, two and a half on each side."""
+    order = list(Station)
+    middle = order.index(here)
+
+    def spot(index: int) -> Point:
+        return (STRIP_WIDTH / 2 + (index - middle) * STRIP_STEP, 46 + 11 * math.sin(index * 1.35))
+
+    first, last = max(0, middle - 3), min(len(order) - 1, middle + 3)
+    points = [spot(i) for i in range(first - 1, last + 2)]
+    pieces = _curve(points)
+    stops = []
+    for index in range(first, last + 1):
+        station = order[index]
+        done, of, state = station_counts(walk, station, flight=flight)
+        x, y = spot(index)
+        stops.append(
+            Stop(
+                station=station.value,
+                title=STATION_TITLES[station][0],
+                x=round(x, 1),
+                y=round(y, 1),
+                label_x=round(x, 1),
+                label_y=104,
+                anchor="middle",
+                state=state,
+                here=station is here,
+                done=done,
+                of=of,
+                arc=progress_arc(x, y, 14, done / of if of else 0),
+            )
+        )
+    return Footpath(outline=_text(pieces), stops=tuple(stops), feet=_feet(pieces[: middle - first + 1]), leader="")

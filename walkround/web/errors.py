@@ -1,0 +1,84 @@
+"""One place that turns errors into answers: a person's mistake in words, a fault as a quiet page and a log entry."""
+
+import logging
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from starlette.exceptions import HTTPException
+from starlette.responses import Response
+
+from walkround.core.errors import (
+    BlockedError,
+    ConflictError,
+    DeviceError,
+    MissingError,
+    PilotError,
+    SignedError,
+)
+from walkround.web.pages import asks_fragment, page
+
+log = logging.getLogger("walkround")
+
+STATUS: dict[type[PilotError], int] = {
+    MissingError: 404,
+    BlockedError: 409,
+    SignedError: 409,
+    ConflictError: 409,
+    DeviceError: 503,
+}
+TITLES = {404: "Nothing here", 409: "Not now", 413: "Too large", 422: "Not quite", 503: "No answer"}
+
+
+def status_of(error: PilotError) -> int:
+    """The status for a person's mistake."""
+    return next((s for kind, s in STATUS.items() if isinstance(error, kind)), 422)
+
+
+def answer(request: Request, status: int, words: str) -> Response:
+    """A friendly page, or a notice at the top of the page that asked."""
+    if asks_fragment(request):
+        response = page(request, "_notice.html", status=status, words=words)
+        response.headers["HX-Retarget"] = "#notices"
+        response.headers["HX-Reswap"] = "innerHTML"
+        return response
+    return page(request, "error.html", status=status, title=TITLES.get(status, "That did not work"), words=words)
+
+
+async def _pilot(request: Request, error: Exception) -> Response:
+    assert isinstance(error, PilotError)
+    return answer(request, status_of(error), error.message)
+
+
+async def _http(request: Request, error: Exception) -> Response:
+    assert isinstance(error, HTTPException)
+    words = {
+        404: "There is no such page. It may have been moved, or the link was mistyped.",
+        405: "That address cannot be used this way.",
+        403: "That request did not come from this page, so nothing was changed.",
+    }.get(error.status_code, "That request could not be read, and nothing was saved.")
+    return answer(request, error.status_code, words)
+
+
+async def _invalid(request: Request, error: Exception) -> Response:
+    assert isinstance(error, RequestValidationError)
+    in_path = any(part.get("loc", ("",))[0] == "path" for part in error.errors())
+    if in_path:
+        return answer(request, 404, "There is nothing under that number.")
+    return answer(request, 422, "That request could not be read, and nothing was saved.")
+
+
+async def _fault(request: Request, error: Exception) -> Response:
+    log.exception("fault at %s %s", request.method, request.url.path, exc_info=error)
+    return answer(
+        request,
+        500,
+        "Something broke on our side. What was shown as saved is saved; the log has the rest. Go back and try again.",
+    )
+
+
+def install(app: FastAPI) -> None:
+    """Map both families of errors."""
+    app.add_exception_handler(PilotError, _pilot)
+    app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(RequestValidationError, _invalid)
+    app.add_exception_handler(Exception, _fault)

@@ -1,0 +1,95 @@
+"""The flight of a signed round: timer, landing, logbook line."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.check import Phase, Station
+from walkround.core.errors import PilotError, SignedError
+from walkround.core.units import Measure
+from walkround.core.walk import parse_reason
+from walkround.store import flights, rounds
+from walkround.store.flights import HAPPENED_WORDS
+from walkround.web.desk import AtDesk, Sent
+from walkround.web.errors import status_of
+from walkround.web.forms import FormErrors, Typed
+from walkround.web.pages import go
+from walkround.web.rounds import can_answer, view
+
+router = APIRouter()
+
+
+@router.get("/rounds/{round_id}/flight", name="flight")
+def show(request: Request, desk: AtDesk, round_id: int) -> Response:
+    """The flight page: big timer, the checks of the first minute and after."""
+    return _show(request, desk, round_id)
+
+
+def _show(request: Request, desk: AtDesk, round_id: int, status: int = 200, **extra: object) -> Response:
+    settings = desk.settings()
+    loaded = rounds.load(round_id, settings)
+    if not loaded.signed:
+        raise SignedError("Sign the round before you take off.")
+    flight = flights.of_round(round_id)
+    phase = Phase.DOWN if flight is not None and flight.landed_at else Phase.AIR
+    states = [s for s in loaded.walk.at(Station.FIRST_MINUTE) if s.planned.check.phase is phase]
+    current = next((s for s in states if can_answer(loaded, s)), None)
+    minutes = (flight.landed_at - flight.took_off_at).total_seconds() / 60 if flight and flight.landed_at else None
+    elapsed = (desk.now() - flight.took_off_at).total_seconds() if flight and not flight.landed_at else 0
+    return view(
+        request,
+        desk,
+        loaded,
+        settings,
+        Station.FIRST_MINUTE,
+        current,
+        name="flights/page.html",
+        status=status,
+        flight=flight,
+        minutes=minutes,
+        elapsed=max(0, int(elapsed)),
+        planned_s=int(loaded.walk.situation.planned_min * 60),
+        happened=HAPPENED_WORDS,
+        **extra,
+    )
+
+
+@router.post("/rounds/{round_id}/flight/take-off", name="take_off")
+def take_off(request: Request, desk: AtDesk, round_id: int) -> Response:
+    """Start the timer."""
+    with desk.book.write():
+        flights.take_off(round_id, desk.now())
+    return go(request, "flight", round_id=round_id)
+
+
+@router.post("/rounds/{round_id}/flight/land", name="land")
+def land(request: Request, desk: AtDesk, round_id: int) -> Response:
+    """Stop the timer."""
+    with desk.book.write():
+        flights.land(round_id, desk.now())
+    return go(request, "flight", round_id=round_id)
+
+
+@router.post("/rounds/{round_id}/flight/log", name="log_flight")
+def log_flight(request: Request, desk: AtDesk, form: Sent, round_id: int) -> Response:
+    """Write the logbook line."""
+    typed = Typed(form, desk.settings().units)
+    minutes = typed.needed("minutes", "Minutes in the air", Measure.MINUTE, 0.05, 24 * 60)
+    left_percent = typed.number("left_percent", "Pack left", Measure.PERCENT, 0, 100, optional=True)
+    left_v = typed.number("left_v", "Volts left", Measure.VOLT, 0.1, 70, optional=True)
+    note = typed.try_("note", lambda: parse_reason(typed.get("note"), "Note", "note", needed=False), "")
+    try:
+        typed.check()
+        with desk.book.write():
+            flights.log(
+                round_id,
+                left_percent=left_percent,
+                left_v=left_v,
+                happened=typed.get("happened"),
+                note=note,
+                minutes=minutes,
+                at=desk.now(),
+            )
+    except PilotError as error:
+        errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
+        return _show(request, desk, round_id, status_of(error), errors=errors, typed=typed.raw())
+    return go(request, "logbook", query="new=1")

@@ -1,0 +1,163 @@
+"""Reading forms: every mistake is put beside its field in words, and nothing is saved by halves."""
+
+from collections.abc import Callable, Iterable
+from datetime import date
+from typing import Any, TypeVar
+
+from pydantic import ValidationError
+from starlette.datastructures import FormData, UploadFile
+
+from walkround.core.errors import InputError, PilotError
+from walkround.core.units import Measure, Quantity, Units, from_pilot, parse_number
+
+T = TypeVar("T")
+
+
+class FormErrors(PilotError):
+    """Several mistakes of one form, by field."""
+
+    def __init__(self, errors: dict[str, str], offers: dict[str, str] | None = None) -> None:
+        super().__init__("Some fields need another look.")
+        self.errors = errors
+        self.offer = offers or {}
+
+
+class Typed:
+    """What was typed. Each reader notes a mistake and goes on; ``check`` raises them together."""
+
+    def __init__(self, form: FormData, units: Units) -> None:
+        self.form = form
+        self.units = units
+        self.errors: dict[str, str] = {}
+        self.offers: dict[str, str] = {}
+
+    def raw(self) -> dict[str, str]:
+        """The texts as typed, to show them again."""
+        return {name: value for name, value in self.form.items() if isinstance(value, str)}
+
+    def get(self, name: str) -> str:
+        """One text as typed, or ""."""
+        value = self.form.get(name, "")
+        return value if isinstance(value, str) else ""
+
+    def try_(self, field: str, reader: Callable[[], T], default: T) -> T:
+        """Run a reader; a person's mistake is noted under its field."""
+        try:
+            return reader()
+        except PilotError as error:
+            self.errors.setdefault(error.field or field, error.message)
+            self.offers |= error.offer
+            return default
+
+    def text(self, name: str, label: str, *, longest: int, needed: bool = False) -> str:
+        """A text without surrounding or doubled spaces."""
+
+        def read() -> str:
+            value = " ".join(self.get(name).split())
+            if needed and not value:
+                raise InputError(f"{label} is empty.", name)
+            if len(value) > longest:
+                raise InputError(f"{label} has {len(value)} characters; {longest} fit.", name)
+            return value
+
+        return self.try_(name, read, "")
+
+    def number(
+        self, name: str, label: str, measure: Measure, low: float, high: float, *, optional: bool = False
+    ) -> float | None:
+        """A number typed in the pilot's unit, within bounds given in inside units; None when optional and empty."""
+        if optional and not self.get(name).strip():
+            return None
+        return self.try_(name, lambda: read_number(self.get(name), label, measure, low, high, self.units, name), None)
+
+    def needed(self, name: str, label: str, measure: Measure, low: float, high: float) -> float:
+        """As ``number``, never None; a noted mistake stands in as the lower bound until ``check`` raises."""
+        value = self.number(name, label, measure, low, high)
+        return low if value is None else value
+
+    def choice(self, name: str, label: str, allowed: Iterable[str]) -> str:
+        """One of the allowed texts."""
+        options = list(allowed)
+
+        def read() -> str:
+            value = self.get(name)
+            if value not in options:
+                raise InputError(f"{label}: choose one of the list.", name)
+            return value
+
+        return self.try_(name, read, options[0] if options else "")
+
+    def whole(self, name: str, label: str) -> int:
+        """A whole number such as a row's number."""
+
+        def read() -> int:
+            value = self.get(name)
+            if not value.isdecimal() or len(value) > 9:
+                raise InputError(f"{label}: choose one of the list.", name)
+            return int(value)
+
+        return self.try_(name, read, 0)
+
+    def day(self, name: str, label: str, default: date) -> date:
+        """A date as the browser sends it; empty means the default."""
+
+        def read() -> date:
+            value = self.get(name)
+            if not value:
+                return default
+            try:
+                return date.fromisoformat(value)
+            except ValueError as error:
+                raise InputError(f"{label}: “{value[:20]}” is not a date like 2026-05-31.", name) from error
+
+        return self.try_(name, read, default)
+
+    def many(self, name: str) -> list[str]:
+        """All values of a name, as from check boxes."""
+        return [v for v in self.form.getlist(name) if isinstance(v, str)]
+
+    def check(self) -> None:
+        """Raise all mistakes noted so far."""
+        if self.errors:
+            raise FormErrors(self.errors, self.offers)
+
+    def build(self, make: Callable[..., T], **values: Any) -> T:
+        """Make a core value; what it refuses is a mistake of the form too."""
+        self.check()
+        try:
+            return make(**values)
+        except ValidationError as error:
+            first = error.errors()[0]
+            field = str(first["loc"][0]) if first["loc"] else ""
+            raise FormErrors({field: f"{field.replace('_', ' ').capitalize()}: {first['msg'].lower()}."}) from error
+        except PilotError as error:
+            raise FormErrors({error.field: error.message}, error.offer) from error
+
+
+def read_number(text: str, label: str, measure: Measure, low: float, high: float, units: Units, field: str) -> float:
+    """A typed number in inside units. Raises InputError with the bounds in the pilot's units."""
+    value = from_pilot(parse_number(_without_unit(text), label, field), measure, units)
+    slack = 1e-9 * max(1.0, abs(low), abs(high))
+    if value < low - slack or value > high + slack:
+        least, most = Quantity(value=low, measure=measure), Quantity(value=high, measure=measure)
+        raise InputError(f"{label}: between {least.say(units)} and {most.say(units)}, please.", field)
+    return value
+
+
+def _without_unit(text: str) -> str:
+    """Drop a unit typed after the number."""
+    return text.strip().rstrip("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ/°% \u202f")
+
+
+def uploaded_text(form: FormData, name: str, longest: int) -> str:
+    """The text of an uploaded file, or "" when none was chosen. Raises InputError when it is too large or no text."""
+    upload = form.get(name)
+    if not isinstance(upload, UploadFile) or not upload.filename:
+        return ""
+    data = upload.file.read(longest + 1)
+    if len(data) > longest:
+        raise InputError(f"That file is larger than {longest // 1000} kB; the last minute is enough.", name)
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise InputError("That file is not text.", name) from error

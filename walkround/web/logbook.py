@@ -1,0 +1,47 @@
+"""The logbook and the past rounds; the logbook as CSV."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.verdict import WORDS
+from walkround.store import flights, rounds
+from walkround.store.export import logbook_csv
+from walkround.store.flights import HAPPENED_WORDS, Happened
+from walkround.web.desk import AtDesk
+from walkround.web.pages import page
+
+router = APIRouter()
+PAGE = 25
+
+
+@router.get("/logbook", name="logbook")
+def show(request: Request, desk: AtDesk, page_number: int = 1, new: bool = False) -> Response:
+    """Flights, newest first, and the rounds walked."""
+    number = max(1, min(page_number, 100_000))
+    lines = flights.logbook(PAGE + 1, (number - 1) * PAGE)
+    count, minutes = flights.totals()
+    return page(
+        request,
+        "logbook/page.html",
+        desk.settings(),
+        lines=lines[:PAGE],
+        more=len(lines) > PAGE,
+        number=number,
+        count=count,
+        hours=minutes / 60,
+        new=new,
+        happened={h.value: words for h, words in HAPPENED_WORDS.items()},
+        nothing=Happened.NOTHING.value,
+        past=rounds.recent(12),
+        words={int(level): word for level, word in WORDS.items()},
+    )
+
+
+@router.get("/logbook.csv", name="logbook_csv")
+def as_csv() -> Response:
+    """All flights as CSV."""
+    return Response(
+        logbook_csv(),
+        media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": 'attachment; filename="walk-round-logbook.csv"'},
+    )

@@ -1,0 +1,96 @@
+"""Packs: add one, change one, note a charge, retire one, open a snag on one."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.errors import PilotError
+from walkround.core.history import SnagOn
+from walkround.core.packs import Chemistry, Pack
+from walkround.core.units import Measure
+from walkround.store import hangar
+from walkround.store.settings import Settings
+from walkround.web.desk import AtDesk, Sent
+from walkround.web.errors import status_of
+from walkround.web.forms import FormErrors, Typed
+from walkround.web.pages import go, page
+
+router = APIRouter()
+NEW = Pack(label="?", cells=3, capacity_mah=2200)
+
+
+def _form(request: Request, settings: Settings, pack: Pack, status: int = 200, **extra: object) -> Response:
+    return page(
+        request,
+        "packs/page.html",
+        settings,
+        status,
+        pack=pack,
+        chemistries=list(Chemistry),
+        snags=hangar.open_snags(pack_id=pack.id) if pack.id else (),
+        closed=hangar.closed_snags(pack_id=pack.id) if pack.id else (),
+        **extra,
+    )
+
+
+@router.get("/packs/new", name="new_pack")
+def new(request: Request, desk: AtDesk) -> Response:
+    """A new pack."""
+    return _form(request, desk.settings(), NEW)
+
+
+@router.get("/packs/{pack_id}", name="pack")
+def edit(request: Request, desk: AtDesk, pack_id: int) -> Response:
+    """One pack."""
+    return _form(request, desk.settings(), hangar.get(Pack, pack_id))
+
+
+@router.post("/packs", name="save_pack")
+def save(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Add or change a pack."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    number = typed.whole("id", "Pack")
+    before = hangar.get(Pack, number) if number else NEW
+    try:
+        pack = typed.build(
+            Pack,
+            id=number,
+            label=typed.text("label", "Label", longest=20, needed=True),
+            chemistry=typed.choice("chemistry", "Chemistry", [c.value for c in Chemistry]),
+            cells=int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
+            capacity_mah=typed.needed("capacity_mah", "Capacity in mAh", Measure.COUNT, 10, 60_000),
+            smart=bool(typed.get("smart")),
+            charged_at=before.charged_at,
+            retired=bool(typed.get("retired")),
+        )
+        with desk.book.write():
+            saved = hangar.save(pack, desk.now())
+    except PilotError as error:
+        errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
+        return _form(request, settings, before, status_of(error), errors=errors, typed=typed.raw())
+    return go(request, "pack", query="saved=1", pack_id=saved)
+
+
+@router.post("/packs/{pack_id}/charged", name="pack_charged")
+def charged(request: Request, desk: AtDesk, pack_id: int) -> Response:
+    """Note that a pack came off the charger just now."""
+    with desk.book.write():
+        pack = hangar.get(Pack, pack_id)
+        hangar.save(pack.model_copy(update={"charged_at": desk.now()}), desk.now())
+    return go(request, "pack", query="saved=1", pack_id=pack_id)
+
+
+@router.post("/packs/{pack_id}/snags", name="add_pack_snag")
+def add_snag(request: Request, desk: AtDesk, form: Sent, pack_id: int) -> Response:
+    """Open a snag on a pack."""
+    settings = desk.settings()
+    pack = hangar.get(Pack, pack_id)
+    typed = Typed(form, settings.units)
+    title = typed.text("title", "The snag", longest=200, needed=True)
+    try:
+        typed.check()
+        with desk.book.write():
+            hangar.open_snag(SnagOn.PACK, pack_id, title, grounds=bool(typed.get("grounds")), at=desk.now())
+    except FormErrors as error:
+        return _form(request, settings, pack, 422, errors=error.errors, typed=typed.raw())
+    return go(request, "pack", query="saved=1", pack_id=pack_id)

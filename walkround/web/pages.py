@@ -1,0 +1,115 @@
+"""Rendering: templates, their filters, and the answer to a page or a fragment."""
+
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from fastapi import Request
+from jinja2 import pass_context
+from jinja2.runtime import Context
+from starlette.responses import RedirectResponse, Response
+from starlette.templating import Jinja2Templates
+
+from walkround import VERSION
+from walkround.core.finding import Finding, Level
+from walkround.core.phrase import Phrase
+from walkround.core.units import Measure, Quantity, Units, decimals_of, to_pilot, unit_of
+from walkround.store.settings import Settings
+from walkround.web.drawings.bars import bar, spare_words
+from walkround.web.drawings.cells import draw_cells
+
+HERE = Path(__file__).parent
+LEVEL_WORDS = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
+templates = Jinja2Templates(directory=HERE / "templates")
+templates.env.trim_blocks = True
+templates.env.lstrip_blocks = True
+
+
+@pass_context
+def _say(context: Context, what: Phrase | Quantity | None) -> str:
+    """Words of a phrase or quantity in the pilot's units."""
+    return "" if what is None else what.say(context["units"])
+
+
+@pass_context
+def _spare(context: Context, finding: Finding) -> str:
+    """ "0.12 V to spare" or "over by 0.03 V"."""
+    left = finding.spare()
+    if left is None:
+        return ""
+    size = Quantity(value=abs(left.value), measure=left.measure)
+    return spare_words(finding, size.say(context["units"]))
+
+
+@pass_context
+def _typed(context: Context, value: float | None, measure: str) -> str:
+    """An inside number as the pilot would type it."""
+    if value is None:
+        return ""
+    kind, units = Measure(measure), context["units"]
+    number = round(to_pilot(value, kind, units), max(decimals_of(kind, units), 1))
+    return f"{number:g}"
+
+
+@pass_context
+def _unit(context: Context, measure: str) -> str:
+    """The pilot's unit for a measure."""
+    return unit_of(Measure(measure), context["units"])
+
+
+@pass_context
+def _clock(context: Context, moment: datetime | None, zone: str = "UTC", form: str = "%H:%M") -> str:
+    """A moment in a field's own time."""
+    return "" if moment is None else moment.astimezone(ZoneInfo(zone)).strftime(form)
+
+
+@pass_context
+def _path(context: Context, name: str, **params: Any) -> str:
+    """A link by route name, without the host."""
+    return str(context["request"].app.url_path_for(name, **params))
+
+
+def _minutes(seconds: float) -> str:
+    return f"{int(seconds // 60)}:{int(seconds % 60):02d}"
+
+
+templates.env.filters |= {
+    "say": _say,
+    "spare": _spare,
+    "typed": _typed,
+    "unit": _unit,
+    "clock": _clock,
+    "bar": bar,
+    "level": lambda level: LEVEL_WORDS[Level(level)],
+    "minutes": _minutes,
+    "zip_same": lambda options: [
+        (str(o), str(o)[:1].upper() + str(o)[1:] if len(str(o)) > 4 else str(o)) for o in options
+    ],
+}
+templates.env.globals |= {"path": _path, "version": VERSION, "draw_cells": draw_cells}
+
+
+def asks_fragment(request: Request) -> bool:
+    """Whether the page's own script asked, and a fragment is enough."""
+    return request.headers.get("HX-Request") == "true"
+
+
+def page(request: Request, name: str, settings: Settings | None = None, status: int = 200, **context: Any) -> Response:
+    """Render a template with the pilot's settings at hand."""
+    settings = settings or Settings()
+    units: Units = settings.units
+    return templates.TemplateResponse(
+        request,
+        name,
+        {"settings": settings, "units": units, "errors": {}, "offers": {}, "typed": {}, **context},
+        status_code=status,
+    )
+
+
+def go(request: Request, route: str, query: str = "", **params: Any) -> Response:
+    """Send the browser to another page after a write."""
+    url = str(request.app.url_path_for(route, **params)) + (f"?{query}" if query else "")
+    if asks_fragment(request):
+        return Response(status_code=204, headers={"HX-Redirect": url})
+    return RedirectResponse(url, status_code=303)

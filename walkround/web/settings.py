@@ -1,0 +1,110 @@
+"""Settings: name, theme, units, own limits, practices."""
+
+from datetime import date
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.errors import InputError, PilotError
+from walkround.core.limits import LIMITS, PRACTICES, Limits, Practices
+from walkround.core.units import Units
+from walkround.store import settings as store_settings
+from walkround.web.desk import AtDesk, Sent
+from walkround.web.errors import status_of
+from walkround.web.forms import FormErrors, Typed
+from walkround.web.pages import go, page
+
+router = APIRouter()
+SPEEDS, HEIGHTS, TEMPERATURES = ("m/s", "kt", "mph", "km/h"), ("m", "ft"), ("°C", "°F")
+THEMES = {"auto": "As the device", "light": "Light", "dark": "Dark"}
+
+
+def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) -> Response:
+    return page(
+        request,
+        "settings/page.html",
+        desk.settings(),
+        status,
+        specs=LIMITS,
+        practices=PRACTICES,
+        speeds=SPEEDS,
+        heights=HEIGHTS,
+        temperatures=TEMPERATURES,
+        themes=THEMES,
+        **extra,
+    )
+
+
+@router.get("/settings", name="settings")
+def show(request: Request, desk: AtDesk) -> Response:
+    """The settings as they are."""
+    return _show(request, desk)
+
+
+def season_day(text: str, field: str) -> str:
+    """A day of the year as MM-DD from "1 April", "04-01" or "1.4."; raises InputError."""
+    try:
+        return date.fromisoformat(f"2001-{text.strip()}").strftime("%m-%d")
+    except ValueError as error:
+        raise InputError("Write the day as month and day, like 04-01 for 1 April.", field) from error
+
+
+@router.post("/settings/you", name="save_you")
+def save_you(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Name, theme and units."""
+    typed = Typed(form, desk.settings().units)
+    pilot = typed.text("pilot", "Name", longest=60)
+    theme = typed.choice("theme", "Theme", THEMES)
+    speed = typed.choice("speed", "Wind", SPEEDS)
+    height = typed.choice("height", "Heights", HEIGHTS)
+    temperature = typed.choice("temperature", "Temperature", TEMPERATURES)
+    try:
+        units = typed.build(Units, speed=speed, height=height, temperature=temperature)
+        with desk.book.write():
+            store_settings.save(pilot=pilot, theme=theme, units=units)
+    except PilotError as error:
+        return _failed(request, desk, error, typed)
+    return go(request, "settings", query="saved=1")
+
+
+@router.post("/settings/limits", name="save_limits")
+def save_limits(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """The pilot's own minimums, typed in the pilot's units."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    values = {spec.name: typed.needed(spec.name, spec.label, spec.measure, spec.low, spec.high) for spec in LIMITS}
+    season = [
+        typed.try_(f"season_{i}", lambda i=i: season_day(typed.get(f"season_{i}"), f"season_{i}"), "04-01")
+        for i in (1, 2)
+    ]
+    try:
+        limits = typed.build(Limits, **values, season_days=(season[0], season[1]))
+        if limits.temperature_min_c >= limits.temperature_max_c:
+            raise InputError("The lowest temperature lies above the highest.", "temperature_min_c")
+        with desk.book.write():
+            store_settings.save(limits=limits)
+    except PilotError as error:
+        return _failed(request, desk, error, typed)
+    return go(request, "settings", query="saved=1")
+
+
+@router.post("/settings/practices", name="save_practices")
+def save_practices(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """The schools this pilot follows."""
+    typed = Typed(form, desk.settings().units)
+    chosen = {
+        topic.value: typed.choice(topic.value, label, [s.id for s in schools])
+        for topic, (label, schools) in PRACTICES.items()
+    }
+    try:
+        practices = typed.build(Practices, **chosen)
+        with desk.book.write():
+            store_settings.save(practices=practices)
+    except PilotError as error:
+        return _failed(request, desk, error, typed)
+    return go(request, "settings", query="saved=1")
+
+
+def _failed(request: Request, desk: AtDesk, error: PilotError, typed: Typed) -> Response:
+    errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
+    return _show(request, desk, status_of(error), errors=errors, typed=typed.raw())

@@ -1,0 +1,49 @@
+"""Snags of everything, and closing them."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.errors import PilotError
+from walkround.core.walk import parse_reason
+from walkround.store import hangar
+from walkround.store.models import SnagRow
+from walkround.web.desk import AtDesk, Sent
+from walkround.web.errors import status_of
+from walkround.web.forms import Typed
+from walkround.web.pages import go, page
+
+router = APIRouter()
+
+
+def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) -> Response:
+    query = SnagRow.select().where(SnagRow.closed_at.is_null()).order_by(SnagRow.grounds.desc(), SnagRow.opened_at)
+    rows = [(row, row.aircraft.name if row.aircraft_id else f"Pack {row.pack.label}") for row in query.limit(200)]
+    return page(request, "snags/page.html", desk.settings(), status, rows=rows, **{"failed": 0, **extra})
+
+
+@router.get("/snags", name="snags")
+def show(request: Request, desk: AtDesk) -> Response:
+    """All open snags."""
+    return _show(request, desk)
+
+
+@router.post("/snags/{snag_id}/close", name="close_snag")
+def close(request: Request, desk: AtDesk, form: Sent, snag_id: int) -> Response:
+    """Close a snag with what was done."""
+    typed = Typed(form, desk.settings().units)
+    try:
+        how = parse_reason(typed.get("how"), "What was done", "how", needed=True)
+        with desk.book.write():
+            hangar.close_snag(snag_id, how, desk.now())
+    except PilotError as error:
+        if not error.field:
+            raise
+        return _show(
+            request,
+            desk,
+            status_of(error),
+            failed=snag_id,
+            errors={error.field: error.message},
+            typed=typed.raw(),
+        )
+    return go(request, "snags")

@@ -1,0 +1,162 @@
+// Moves things and keeps time. It holds no rule: what is right or wrong is said by the server.
+"use strict";
+
+// Keys: an element with data-key answers to that key; hidden or disabled ones do not.
+function byKey(key) {
+  const found = document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`);
+  return [...found].find((element) => !element.disabled && element.checkVisibility());
+}
+
+function neighbour(step) {
+  const items = [...document.querySelectorAll(".checks > li")].filter((item) => item.querySelector(".line, .check"));
+  const here = items.findIndex((item) => item.querySelector(".check"));
+  return items[here + step]?.querySelector(".line");
+}
+
+function typing(target) {
+  return target.closest("input:not([type=radio]):not([type=checkbox]), textarea, select") !== null;
+}
+
+document.addEventListener("keydown", (event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+  if (event.key === "Escape" && typing(event.target)) { event.target.blur(); return; }
+  if (typing(event.target) || document.querySelector("dialog[open]")) return;
+  const key = event.key.toLowerCase();
+  let target = null;
+  if (key === "?") { document.getElementById("keys").showModal(); event.preventDefault(); return; }
+  if (key === "j" || key === "arrowdown") target = neighbour(1);
+  else if (key === "k" || key === "arrowup") target = neighbour(-1);
+  else target = byKey(key);
+  if (key === "p" && !target) {
+    // Where a number is wanted, P leads into its field.
+    const first = document.querySelector("#panel [data-first]");
+    if (first) { first.focus(); event.preventDefault(); }
+    return;
+  }
+  if (target) { target.click(); event.preventDefault(); }
+});
+
+document.addEventListener("click", (event) => {
+  const opener = event.target.closest("[data-open]");
+  if (opener) document.getElementById(opener.dataset.open).showModal();
+  if (event.target.closest("[data-print]")) window.print();
+  const filler = event.target.closest("[data-fill]");
+  if (filler) {
+    const form = filler.closest("form");
+    for (const [name, value] of Object.entries(JSON.parse(filler.dataset.fill))) {
+      const field = form.elements[name];
+      if (field) { field.value = value; field.dispatchEvent(new Event("input", { bubbles: true })); }
+    }
+    filler.remove();
+  }
+});
+
+// After an answer the check in hand comes into view, and its first field is ready on a computer.
+document.addEventListener("htmx:afterSwap", (event) => {
+  if (event.detail.target?.id !== "panel" && event.target.id !== "panel") return;
+  const card = document.querySelector("#panel .check");
+  if (!card) return;
+  const panel = document.getElementById("panel");
+  if (panel.scrollHeight > panel.clientHeight + 4 && getComputedStyle(panel).overflowY !== "visible") {
+    panel.scrollTop = Math.max(0, card.offsetTop - 90);
+  } else if (card.getBoundingClientRect().top < 0 || card.getBoundingClientRect().bottom > window.innerHeight) {
+    card.scrollIntoView({ block: "nearest" });
+  }
+  const wrong = card.querySelector("[aria-invalid=true]");
+  const first = wrong || (matchMedia("(hover: hover)").matches ? card.querySelector("[data-first]") : null);
+  if (first) first.focus({ preventScroll: true });
+});
+
+// A request that got no answer keeps what was typed and says so.
+for (const name of ["htmx:sendError", "htmx:timeout"]) {
+  document.addEventListener(name, () => {
+    const notices = document.getElementById("notices");
+    notices.innerHTML = "";
+    const words = document.createElement("p");
+    words.className = "notice";
+    words.setAttribute("role", "alert");
+    words.textContent = "Walk Round did not answer, so that was not saved. What you typed is still here; try again.";
+    notices.append(words);
+  });
+}
+
+function beep(times) {
+  try {
+    const sound = new AudioContext();
+    for (let i = 0; i < times; i += 1) {
+      const tone = sound.createOscillator();
+      const loud = sound.createGain();
+      tone.frequency.value = 880;
+      loud.gain.setValueAtTime(0.25, sound.currentTime + i * 0.3);
+      loud.gain.exponentialRampToValueAtTime(0.001, sound.currentTime + i * 0.3 + 0.22);
+      tone.connect(loud).connect(sound.destination);
+      tone.start(sound.currentTime + i * 0.3);
+      tone.stop(sound.currentTime + i * 0.3 + 0.24);
+    }
+    setTimeout(() => sound.close(), times * 300 + 500);
+  } catch { /* no sound on this device */ }
+}
+
+function clock(seconds) {
+  return `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+}
+
+document.addEventListener("alpine:init", () => {
+  const Alpine = window.Alpine;
+
+  // The two ways out of a check: a fault with a note, a skip with a reason.
+  Alpine.data("card", () => ({
+    mode: "plain",
+    get plain() { return this.mode === "plain"; },
+    get faulting() { return this.mode === "fault"; },
+    get skipping() { return this.mode === "skip"; },
+    fault() { this.mode = "fault"; this.$nextTick(() => this.$refs.note.focus()); },
+    skip() { this.mode = "skip"; this.$nextTick(() => this.$refs.reason.focus()); },
+    cancel() { this.mode = "plain"; },
+  }));
+
+  // A count that runs on the wall clock and sends itself when it is full.
+  Alpine.data("countdown", () => ({
+    need: 0, left: 0, running: false, spoken: "", timer: null, began: 0,
+    get idle() { return !this.running; },
+    init() { this.need = Number(this.$el.dataset.seconds); this.left = this.need; },
+    start() {
+      this.began = performance.now(); this.running = true; this.spoken = `Counting ${this.need} seconds.`;
+      this.timer = setInterval(() => this.tick(), 100);
+    },
+    tick() {
+      const gone = (performance.now() - this.began) / 1000;
+      this.left = Math.max(0, Math.ceil(this.need - gone));
+      if (gone < this.need) return;
+      clearInterval(this.timer); this.running = false; this.spoken = "Done."; beep(2);
+      this.$refs.seconds.value = gone.toFixed(1);
+      this.$refs.seconds.form.requestSubmit();
+    },
+    stop() { clearInterval(this.timer); this.running = false; this.left = this.need; this.spoken = "Stopped."; },
+    destroy() { clearInterval(this.timer); },
+  }));
+
+  // Time in the air, from the server's own start.
+  Alpine.data("elapsed", () => ({
+    shown: "", over: false, zero: 0, planned: 0, timer: null,
+    init() {
+      this.zero = performance.now() - Number(this.$el.dataset.elapsed) * 1000;
+      this.planned = Number(this.$el.dataset.planned);
+      this.tick(); this.timer = setInterval(() => this.tick(), 250);
+    },
+    tick() {
+      const gone = (performance.now() - this.zero) / 1000;
+      this.shown = clock(gone);
+      if (gone >= this.planned && !this.over) { this.over = true; beep(4); }
+    },
+    destroy() { clearInterval(this.timer); },
+  }));
+
+  // Signing asks twice.
+  Alpine.data("signing", () => ({
+    asked: false,
+    get first() { return !this.asked; },
+    get second() { return this.asked; },
+    ask() { this.asked = true; this.$nextTick(() => this.$refs.sure.focus()); },
+  }));
+});

@@ -1,0 +1,150 @@
+"""Today: the next flight, what stands between it and flying, one clear way to start."""
+
+from datetime import datetime, time
+from zoneinfo import ZoneInfo
+
+from fastapi import APIRouter, Request
+from starlette.datastructures import FormData, QueryParams
+from starlette.responses import Response
+
+from walkround.core.aircraft import Aircraft, Trait
+from walkround.core.between import stands_between
+from walkround.core.errors import DeviceError, InputError, PilotError
+from walkround.core.finding import Level
+from walkround.core.packs import Pack
+from walkround.core.plan import make_plan
+from walkround.core.report import decode_report
+from walkround.core.site import Site
+from walkround.core.situation import Situation
+from walkround.core.weather import Weather
+from walkround.core.weather_rules import judge_weather
+from walkround.store import hangar, rounds
+from walkround.store.models import FlightRow, RoundRow
+from walkround.store.settings import Settings
+from walkround.store.situation import gather
+from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.drawings.aircraft import place
+from walkround.web.forms import Typed
+from walkround.web.pages import asks_fragment, go, page
+
+router = APIRouter()
+
+
+def fitting(aircraft: Aircraft, packs: list[Pack]) -> list[Pack]:
+    """Packs that go into this aircraft: the same number of cells, smart or plain as it wants."""
+    smart = aircraft.has(Trait.SMART_PACK)
+    return [p for p in packs if p.cells == aircraft.cells and p.smart == smart]
+
+
+class Choice:
+    """What could be flown, and what is chosen."""
+
+    def __init__(self, desk: Desk, asked: QueryParams | FormData) -> None:
+        self.aircraft = hangar.everything(Aircraft)
+        self.sites = hangar.everything(Site)
+        packs = hangar.everything(Pack)
+        self.grounded = hangar.grounded_packs()
+        last = FlightRow.select().order_by(FlightRow.took_off_at.desc()).first()
+        self.plane = _chosen(self.aircraft, asked.get("aircraft"), last.aircraft_id if last else None)
+        self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
+        self.packs = fitting(self.plane, packs) if self.plane else []
+        usable = [p for p in self.packs if p.id not in self.grounded] or self.packs
+        self.pack = _chosen(self.packs, asked.get("pack"), usable[0].id if usable else None)
+        self.day = desk.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
+        self.asked_day = str(asked.get("day") or self.day.isoformat())
+
+
+def _chosen(things, asked, default):  # type: ignore[no-untyped-def]
+    """The thing asked for, else the default, else the first."""
+    for wanted in (str(asked or ""), str(default or "")):
+        for thing in things:
+            if str(thing.id) == wanted:
+                return thing
+    return things[0] if things else None
+
+
+def weather_now(desk: Desk, settings: Settings, site: Site) -> tuple[Weather | None, str]:
+    """The weather of the station in use, or the reason why there is none."""
+    try:
+        text = desk.weather_station(settings.devices).report(site.station, desk.now())
+        return decode_report(text, desk.now()), ""
+    except (DeviceError, InputError) as error:
+        return None, error.message
+
+
+@router.get("/", name="today")
+def show(request: Request, desk: AtDesk) -> Response:
+    """The page of today."""
+    return _show(request, desk, request.query_params)
+
+
+def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: PilotError | None = None) -> Response:
+    settings = desk.settings()
+    choice = Choice(desk, asked)
+    open_row = rounds.open_round()
+    context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row), "demo": desk.demo}
+    if error is not None:
+        context["errors"] = getattr(error, "errors", {error.field: error.message})
+    if choice.plane and choice.pack and choice.site:
+        weather, silence = weather_now(desk, settings, choice.site)
+        situation = gather(
+            choice.plane.id, choice.pack.id, choice.site.id, now=desk.now(), settings=settings, weather=weather
+        )
+        between = stands_between(situation)
+        context |= {
+            "situation": situation,
+            "silence": silence,
+            "weather": weather,
+            "sky": judge_weather(weather, situation) if weather else (),
+            "between": between,
+            "worst": max((f.level for f in between), default=Level.CLEAR),
+            "checks": len(make_plan(situation).checks),
+            "picture": place(choice.plane, (200, 150), 178, 132),
+        }
+    name = "today/_main.html" if asks_fragment(request) else "today/page.html"
+    return page(request, name, settings, 422 if error else 200, **context)
+
+
+def _open_words(row: RoundRow | None) -> dict[str, object] | None:
+    if row is None:
+        return None
+    situation = Situation.model_validate_json(row.situation)
+    return {
+        "id": row.id,
+        "aircraft": situation.aircraft.name,
+        "pack": situation.pack.label,
+        "site": situation.site.name,
+        "at": situation.local(row.started_at),
+    }
+
+
+@router.post("/rounds", name="start_round")
+def start(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Start today's round for what was chosen."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    aircraft_id, pack_id, site_id = (
+        typed.whole(name, label) for name, label in (("aircraft", "Aircraft"), ("pack", "Pack"), ("site", "Field"))
+    )
+    try:
+        typed.check()
+        site = hangar.get(Site, site_id)
+        today = desk.now().astimezone(ZoneInfo(site.timezone)).date()
+        day = typed.day("day", "Day", today)
+        if day < today:
+            typed.errors["day"] = "That day is over. Choose today or a day ahead."
+        elif (day - today).days > 60:
+            typed.errors["day"] = "A round is planned at most 60 days ahead."
+        typed.check()
+        if hangar.get(Pack, pack_id) not in fitting(hangar.get(Aircraft, aircraft_id), hangar.everything(Pack)):
+            typed.errors["pack"] = "That pack does not fit this aircraft."
+        typed.check()
+    except PilotError as error:
+        return _show(request, desk, form, error)
+    now = desk.now()
+    moment = now if day == today else datetime.combine(day, time(10), ZoneInfo(site.timezone))
+    weather, _ = weather_now(desk, settings, site) if day == today else (None, "")
+    with desk.book.write():
+        situation = gather(aircraft_id, pack_id, site_id, now=moment, settings=settings, weather=weather)
+        number = rounds.start(situation, now)
+    return go(request, "walk", round_id=number)

@@ -1,0 +1,88 @@
+"""The verdict sheet: what grounds, what to mind, what is closest to biting; sign it, print it, export it."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.check import STATION_TITLES, Station
+from walkround.core.errors import PilotError
+from walkround.store import flights, rounds
+from walkround.store import settings as store_settings
+from walkround.store.rounds import OpenRound
+from walkround.store.settings import Settings
+from walkround.web.desk import AtDesk, Sent
+from walkround.web.drawings.aircraft import place
+from walkround.web.errors import status_of
+from walkround.web.forms import Typed
+from walkround.web.pages import go, page
+
+router = APIRouter()
+
+
+def _titles(loaded: OpenRound) -> dict[str, str]:
+    return {s.planned.check.id: s.planned.check.title for s in loaded.walk.states}
+
+
+def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int = 200, **extra: object) -> Response:
+    record = rounds.record_of(loaded.id) if loaded.signed else None
+    text, sha = rounds.record_text(loaded.id) if loaded.signed else ("", "")
+    walk = loaded.walk
+    context = {
+        "round": loaded,
+        "walk": walk,
+        "situation": walk.situation,
+        "record": record,
+        "sha": sha,
+        "verdict": record.verdict if record else walk.verdict,
+        "titles": _titles(loaded),
+        "open_states": [s for s in walk.before() if s.evidence is None],
+        "skipped": [s for s in walk.before() if s.skipped],
+        "stations": [(STATION_TITLES[s][0], walk.at(s)) for s in Station],
+        "flight": flights.of_round(loaded.id),
+        "addendum": [s for s in walk.states if s not in walk.before() and s.evidence is not None],
+        "picture": place(walk.situation.aircraft, (130, 92), 118, 82),
+    }
+    return page(request, "verdicts/page.html", settings, status, **{**context, **extra})
+
+
+@router.get("/rounds/{round_id}/verdict", name="verdict")
+def show(request: Request, desk: AtDesk, round_id: int) -> Response:
+    """The sheet as it stands, or as it was signed."""
+    settings = desk.settings()
+    return _sheet(request, settings, rounds.load(round_id, settings))
+
+
+@router.post("/rounds/{round_id}/sign", name="sign")
+def sign(request: Request, desk: AtDesk, form: Sent, round_id: int) -> Response:
+    """Sign and freeze; a second tap finds it signed already."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    try:
+        with desk.book.write():
+            rounds.sign(round_id, typed.get("signed_by"), at=desk.now(), settings=settings)
+            if not settings.pilot:
+                store_settings.save(pilot=" ".join(typed.get("signed_by").split())[:60])
+    except PilotError as error:
+        loaded = rounds.load(round_id, settings)
+        return _sheet(
+            request,
+            settings,
+            loaded,
+            status_of(error),
+            errors={error.field: error.message},
+            typed=typed.raw(),
+        )
+    return go(request, "verdict", round_id=round_id)
+
+
+@router.get("/rounds/{round_id}/record.json", name="record_json")
+def record_json(round_id: int) -> Response:
+    """The frozen record, exactly the text whose hash was kept."""
+    text, sha = rounds.record_text(round_id)
+    return Response(
+        text,
+        media_type="application/json",
+        headers={
+            "Content-Disposition": f'attachment; filename="walk-round-{round_id}.json"',
+            "X-Content-SHA256": sha,
+        },
+    )
