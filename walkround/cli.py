@@ -3,6 +3,8 @@
 import json
 import logging
 import socket
+from collections.abc import Callable
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Annotated
 
@@ -44,7 +46,17 @@ def free_port(host: str, wanted: int) -> int:
     raise PilotError(f"No free port between {wanted} and {wanted + 19}.")
 
 
-def _run(folder: Path, host: str, port: int, *, demo: bool) -> None:
+def _clock(start: str) -> Callable[[], datetime]:
+    """The real clock, or one that starts at a given moment and runs on from there (for pictures and tests)."""
+    from walkround.web.desk import utc_now
+
+    if not start:
+        return utc_now
+    shift = datetime.fromisoformat(start).astimezone(UTC) - utc_now()
+    return lambda: utc_now() + shift
+
+
+def _run(folder: Path, host: str, port: int, *, demo: bool, at: str = "") -> None:
     import uvicorn
 
     from walkround.web.app import create_app
@@ -61,7 +73,7 @@ def _run(folder: Path, host: str, port: int, *, demo: bool) -> None:
                     "Set one with: python -m walkround passphrase"
                 )
         port = free_port(host, port)
-        app = create_app(folder, passphrase=passphrase, demo=demo)
+        app = create_app(folder, clock=_clock(at), passphrase=passphrase, demo=demo)
     except PilotError as error:
         raise _fail(error) from error
     shown = f"[{host}]" if ":" in host else host
@@ -85,16 +97,17 @@ def demo(
     port: Port = 8020,
     data: DataFolder = None,
     fresh: Annotated[bool, typer.Option(help="Throw the demo's book away and start it again.")] = False,
+    at: Annotated[str, typer.Option(help="Start the demo's clock here, like 2026-05-16T09:40+00:00.")] = "",
 ) -> None:
     """Open a demo book with invented data; your own book is not touched."""
     from walkround.demo.scenario import ensure_demo
 
     folder = data or _folder(None) / "demo"
     try:
-        ensure_demo(folder, fresh=fresh)
+        ensure_demo(folder, fresh=fresh, now=_clock(at)())
     except PilotError as error:
         raise _fail(error) from error
-    _run(folder, host, port, demo=True)
+    _run(folder, host, port, demo=True, at=at)
 
 
 @cli.command()

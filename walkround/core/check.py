@@ -61,7 +61,10 @@ class Phase(StrEnum):
 
 
 class Option(Value):
-    """One choice, with its judgement. ``needs_note``: the pilot must say a word about it."""
+    """One choice, with its judgement. ``needs_note``: the pilot must say a word about it.
+
+    ``care_under``: "topic=school" of a practice under which this otherwise clear answer is care.
+    """
 
     id: str
     label: str
@@ -69,6 +72,7 @@ class Option(Value):
     reason: str = ""
     remedy: str = ""
     needs_note: bool = False
+    care_under: str = ""
 
 
 class AskTick(Value):

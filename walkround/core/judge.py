@@ -15,6 +15,7 @@ from walkround.core.finding import (
     margin_above,
     margin_below,
 )
+from walkround.core.limits import PracticeTopic
 from walkround.core.phrase import Phrase, second
 from walkround.core.situation import Situation
 from walkround.core.units import Measure, Quantity
@@ -83,7 +84,7 @@ def judge(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...
     elif isinstance(answer, ev.Passed):
         findings = (Finding(name="Looked at", level=Level.CLEAR, reason=Phrase.of("Looked at and sound.")),)
     elif isinstance(answer, ev.Chosen):
-        findings = (_chosen(check, answer),)
+        findings = (_chosen(check, answer, context),)
     elif isinstance(answer, ev.Measured):
         findings = _measured(check, answer.value, context)
     elif isinstance(answer, ev.Counted):
@@ -126,7 +127,7 @@ def _fault(check: Check, answer: ev.Fault) -> Finding:
     )
 
 
-def _chosen(check: Check, answer: ev.Chosen) -> Finding:
+def _chosen(check: Check, answer: ev.Chosen, context: Context) -> Finding:
     if not isinstance(check.ask, AskChoice):
         raise InputError("That is no answer to this check.")
     option = next((o for o in check.ask.options if o.id == answer.option), None)
@@ -134,6 +135,16 @@ def _chosen(check: Check, answer: ev.Chosen) -> Finding:
         raise InputError("Choose one of the answers.", "option")
     if option.needs_note and not answer.note.strip():
         raise InputError("Say in a few words what was done.", "note")
+    topic, _, school = option.care_under.partition("=")
+    if school and getattr(context.situation.practices, topic) == school:
+        chosen = context.situation.practices.school(PracticeTopic(topic))
+        return Finding(
+            name="Seen",
+            level=Level.CARE,
+            reason=Phrase(text=f"{option.label}, but your practice is “{chosen.label}”: {chosen.does}"),
+            remedy="Follow your practice, or change it in Settings.",
+            source=check.source,
+        )
     words = f"{option.reason or option.label + '.'} {answer.note}".strip()
     return Finding(
         name="Seen", level=option.level, reason=Phrase(text=words), remedy=option.remedy, source=check.source
@@ -152,7 +163,7 @@ def _counted(check: Check, seconds: float) -> Finding:
         value=value,
         limit=limit,
         sense="min",
-        margin=margin_above(seconds, need),
+        margin=margin_above(seconds, need) if short else None,
         reason=Phrase.of(
             "The count stopped at {value} of {limit}." if short else "{value} counted.", value=value, limit=limit
         ),

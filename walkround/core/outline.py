@@ -230,12 +230,14 @@ def _spin_arrow(hub: Point, radius: float, outward_deg: float, clockwise: bool) 
 
 def _wing(a: Aircraft) -> Outline:
     half, chord, length = a.span_mm / 2, a.span_mm * 0.17, a.span_mm * 0.76
-    nose, tail_end = length * 0.36, -length * 0.64
-    lead = chord * 0.45
+    # The balance point of such a wing lies ahead of the middle of the body: everything is moved up by so much.
+    ahead = length * 0.14
+    nose, tail_end = length * 0.36 + ahead, -length * 0.64 + ahead
+    lead = chord * 0.45 + ahead
     body_half = a.span_mm * 0.04
     body_points = (
-        (-body_half * 0.55, nose), (body_half * 0.55, nose), (body_half, nose - length * 0.08), (body_half, -chord * 0.7),
-        (body_half * 0.32, tail_end), (-body_half * 0.32, tail_end), (-body_half, -chord * 0.7), (-body_half, nose - length * 0.08),
+        (-body_half * 0.55, nose), (body_half * 0.55, nose), (body_half, nose - length * 0.08), (body_half, ahead - chord * 0.7),
+        (body_half * 0.32, tail_end), (-body_half * 0.32, tail_end), (-body_half, ahead - chord * 0.7), (-body_half, nose - length * 0.08),
     )  # fmt: skip
     wing_points = (
         (-half * 0.97, lead), (half * 0.97, lead), (half, lead - chord * 0.2), (half * 0.985, lead - chord),
@@ -290,7 +292,7 @@ def _wing(a: Aircraft) -> Outline:
         Shape(
             kind="polygon",
             role="wheel",
-            points=_box(side * body_half * 2.1, lead - chord * 0.62 + chord, body_half * 0.28, body_half * 0.75),
+            points=_box(side * body_half * 2.1, lead - chord * 1.12, body_half * 0.28, body_half * 0.75),
         )
         for side in (-1, 1)
     ]
@@ -298,7 +300,7 @@ def _wing(a: Aircraft) -> Outline:
         Shape(
             kind="line",
             role="arm-thin",
-            points=((side * body_half * 0.6, lead + chord * 0.38), (side * body_half * 2.1, lead + chord * 0.38)),
+            points=((side * body_half * 0.6, lead - chord * 1.12), (side * body_half * 2.1, lead - chord * 1.12)),
         )
         for side in (-1, 1)
     ]
@@ -308,17 +310,17 @@ def _wing(a: Aircraft) -> Outline:
         )
     parts = (
         Part(key="propellers", name="Propeller", shapes=propeller, pin=(0, nose + body_half)),
-        Part(key="wheels", name="Wheels", shapes=(*legs, *wheels), pin=(body_half * 2.1, lead + chord * 0.38)),
-        Part(key="body", name="Body", shapes=(Shape(kind="polygon", role="shell", points=body_points),), pin=(0, tail_end * 0.55)),
+        Part(key="wheels", name="Wheels", shapes=(*legs, *wheels), pin=(body_half * 2.1, lead - chord * 1.12)),
+        Part(key="body", name="Body", shapes=(Shape(kind="polygon", role="shell", points=body_points),), pin=(0, (tail_end + lead - chord) * 0.5)),
         Part(key="motors", name="Motor", shapes=(Shape(kind="circle", role="motor", points=((0, nose - body_half * 0.7),), radius_mm=body_half * 0.42),), pin=(0, nose - body_half * 0.7)),
         Part(key="pack", name="Pack", shapes=_pack(0, nose - length * 0.19, body_half * 0.6, body_half * 1.5, a.cells), pin=(0, nose - length * 0.19)),
         Part(key="tail", name="Tail", shapes=tuple(tail_shapes), pin=(0, tail_end + tail_chord * 0.5)),
         Part(key="wing", name="Wing", shapes=tuple(wing_shapes), pin=(half * 0.45, lead - chord * 0.4)),
-        Part(key="antennas", name="Antenna", shapes=(Shape(kind="line", role="wire", points=((body_half * 0.3, -chord * 1.4), (body_half * 1.6, -chord * 2.0))),), pin=(body_half * 1.6, -chord * 2.0)),
+        Part(key="antennas", name="Antenna", shapes=(Shape(kind="line", role="wire", points=((body_half * 0.3, ahead - chord * 1.4), (body_half * 1.6, ahead - chord * 2.0))),), pin=(body_half * 1.6, ahead - chord * 2.0)),
     )  # fmt: skip
     return Outline(
         parts=parts,
         half_width_mm=half * 1.02,
-        half_height_mm=length * 0.7,
+        half_height_mm=length * 0.57,
         words=f"{a.name} from above: a high wing of {a.span_mm:.0f} mm, one propeller in front.",
     )

@@ -99,10 +99,8 @@ def _special(check: Check, situation: Situation) -> Phrase | None:
 def _pack_rest(situation: Situation) -> Phrase | None:
     pack, history = situation.pack, situation.history
     if history.pack_flights_today:
-        return Phrase.of(
-            f"Pack {pack.label} has flown {{times}} today.",
-            times=Quantity(value=history.pack_flights_today, measure=count(0).measure),
-        )
+        times = history.pack_flights_today
+        return Phrase.of(f"Pack {pack.label} has flown {times} {'time' if times == 1 else 'times'} today.")
     marks = [(m, what) for m, what in ((pack.charged_at, "charge"), (history.pack_last_flight_at, "flight")) if m]
     if not marks:
         return Phrase.of(f"Nothing is known yet of pack {pack.label}.")

@@ -135,13 +135,17 @@ class _Sorted:
 
 
 def _decode(kind: str, text: str, station: str) -> Any:
-    """One group through the package: a report of nothing but station, a safe time, and that group."""
+    """One group through the package: a report of nothing but station, a safe time, and that group.
+
+    A calm wind goes before all but the wind group itself: the package reads a bare ``0400`` as a wind.
+    """
     from metar import Metar
 
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         try:
-            return Metar.Metar(f"METAR {station or 'ZZZZ'} 010000Z {text}", month=1, year=2001, strict=True)
+            lead = "" if kind == "wind" else "00000KT "
+            return Metar.Metar(f"METAR {station or 'ZZZZ'} 010000Z {lead}{text}", month=1, year=2001, strict=True)
         except Metar.ParserError as error:
             raise InputError(f"{_NAMES[kind]} group {text} cannot be read") from error
 

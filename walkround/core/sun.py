@@ -3,7 +3,9 @@
 from datetime import datetime
 
 from walkround.core.base import Value
+from walkround.core.finding import Finding, Level, margin_above
 from walkround.core.geodesy import Position
+from walkround.core.phrase import Phrase, degree
 
 
 class Sun(Value):
@@ -29,4 +31,32 @@ def sun_at(place: Position, moment: datetime) -> Sun:
     return Sun(
         bearing_deg=float(azimuth(observer, moment)),
         elevation_deg=float(elevation(observer, moment, with_refraction=False)),
+    )
+
+
+def judge_daylight(sun: Sun) -> tuple[Finding, ...]:
+    """Judge the light: sun up is clear, civil twilight is care, darker grounds; degrees above the horizon.
+
+    Source: 14 CFR 107.29, lights are needed in civil twilight and at night (from memory); grounding is our choice.
+    """
+    value, limit = degree(sun.elevation_deg), degree(CIVIL_TWILIGHT_DEG)
+    if sun.elevation_deg >= 0:
+        level, words, remedy = Level.CLEAR, "The sun is up.", ""
+    elif sun.elevation_deg >= CIVIL_TWILIGHT_DEG:
+        level, words = Level.CARE, "The sun is below the horizon: civil twilight."
+        remedy = "Land while you still see which way it points; rules on lights may apply."
+    else:
+        level, words, remedy = Level.GROUNDED, "It is night: you cannot see which way it points.", "Wait for daylight."
+    return (
+        Finding(
+            name="Daylight",
+            level=level,
+            value=value,
+            limit=limit,
+            sense="min",
+            margin=margin_above(sun.elevation_deg, CIVIL_TWILIGHT_DEG, 12),
+            reason=Phrase.of(words),
+            remedy=remedy,
+            source="14 CFR 107.29 (from memory); the authority's current text prevails",
+        ),
     )

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from walkround.core import record as core_record
-from walkround.core.check import Phase
+from walkround.core.check import AskNumber, Phase
 from walkround.core.errors import ConflictError, InputError, MissingError, SignedError
 from walkround.core.evidence import (
     Answer,
@@ -272,7 +272,8 @@ def note_done(walked: Walk) -> None:
 def _value_text(state: CheckState, piece: Evidence) -> str | None:
     quantity: Quantity | None = None
     if isinstance(piece.answer, Measured):
-        quantity = next((f.value for f in state.findings if f.value is not None), None)
+        ask = state.planned.check.ask
+        quantity = Quantity(value=piece.answer.value, measure=ask.measure) if isinstance(ask, AskNumber) else None
     elif isinstance(piece.answer, CellsRead):
         quantity = volt(piece.answer.reading.total_v)
     return None if quantity is None else quantity.model_dump_json()

@@ -42,14 +42,17 @@ def _spare(context: Context, finding: Finding) -> str:
     return spare_words(finding, size.say(context["units"]))
 
 
-@pass_context
-def _typed(context: Context, value: float | None, measure: str) -> str:
-    """An inside number as the pilot would type it."""
+def typed_text(value: float | None, kind: Measure, units: Units) -> str:
+    """An inside number as the pilot would type it: in their unit, rounded to what is worth showing."""
     if value is None:
         return ""
-    kind, units = Measure(measure), context["units"]
     number = round(to_pilot(value, kind, units), max(decimals_of(kind, units), 1))
-    return f"{number:g}"
+    return f"{number:g}" if abs(number) < 100_000 else f"{number:.0f}"
+
+
+@pass_context
+def _typed(context: Context, value: float | None, measure: str) -> str:
+    return typed_text(value, Measure(measure), context["units"])
 
 
 @pass_context

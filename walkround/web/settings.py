@@ -12,7 +12,7 @@ from walkround.store import settings as store_settings
 from walkround.web.desk import AtDesk, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
-from walkround.web.pages import go, page
+from walkround.web.pages import go, page, typed_text
 
 router = APIRouter()
 SPEEDS, HEIGHTS, TEMPERATURES = ("m/s", "kt", "mph", "km/h"), ("m", "ft"), ("°C", "°F")
@@ -72,7 +72,12 @@ def save_limits(request: Request, desk: AtDesk, form: Sent) -> Response:
     """The pilot's own minimums, typed in the pilot's units."""
     settings = desk.settings()
     typed = Typed(form, settings.units)
-    values = {spec.name: typed.needed(spec.name, spec.label, spec.measure, spec.low, spec.high) for spec in LIMITS}
+    values = {}
+    for spec in LIMITS:
+        now = getattr(settings.limits, spec.name)
+        # A limit shown rounded and sent back untouched stays as exact as it was.
+        untouched = typed.get(spec.name) == typed_text(now, spec.measure, settings.units)
+        values[spec.name] = now if untouched else typed.needed(spec.name, spec.label, spec.measure, spec.low, spec.high)
     season = [
         typed.try_(f"season_{i}", lambda i=i: season_day(typed.get(f"season_{i}"), f"season_{i}"), "04-01")
         for i in (1, 2)

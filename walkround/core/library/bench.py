@@ -96,6 +96,7 @@ CHECKS = (
                     id="features",
                     label="Update offered, only features",
                     reason="An update waits; its notes touch nothing that keeps it in the air.",
+                    care_under="firmware=latest",
                 ),
                 Option(
                     id="packs",

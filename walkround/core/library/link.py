@@ -64,8 +64,8 @@ CHECKS = (
         applies=WING,
         ask=AskChoice(
             options=(
-                Option(id="circle", label="Cut and gentle circle"),
-                Option(id="glide", label="Cut and glide"),
+                Option(id="circle", label="Cut and gentle circle", care_under="lost_link=glide"),
+                Option(id="glide", label="Cut and glide", care_under="lost_link=circle"),
                 Option(
                     id="hold",
                     label="Hold last position, or not set",

@@ -13,26 +13,26 @@ function neighbour(step) {
   return items[here + step]?.querySelector(".line");
 }
 
-function typing(target) {
-  return target.closest("input:not([type=radio]):not([type=checkbox]), textarea, select") !== null;
+// Letters are keys everywhere but where words are typed; a field for numbers needs no letters.
+function typing(target, key) {
+  const field = target.closest("input:not([type=radio]):not([type=checkbox]), textarea, select");
+  if (!field) return false;
+  return !(field.inputMode === "decimal" && /^[a-z?]$/i.test(key));
 }
 
 document.addEventListener("keydown", (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-  if (event.key === "Escape" && typing(event.target)) { event.target.blur(); return; }
-  if (typing(event.target) || document.querySelector("dialog[open]")) return;
+  if (event.key === "Escape" && typing(event.target, "")) { event.target.blur(); return; }
+  if (typing(event.target, event.key) || document.querySelector("dialog[open]")) return;
   const key = event.key.toLowerCase();
   let target = null;
   if (key === "?") { document.getElementById("keys").showModal(); event.preventDefault(); return; }
   if (key === "j" || key === "arrowdown") target = neighbour(1);
   else if (key === "k" || key === "arrowup") target = neighbour(-1);
   else target = byKey(key);
-  if (key === "p" && !target) {
-    // Where a number is wanted, P leads into its field.
-    const first = document.querySelector("#panel [data-first]");
-    if (first) { first.focus(); event.preventDefault(); }
-    return;
-  }
+  // Where a number is wanted and none is typed yet, P leads into its field.
+  const first = document.querySelector("#panel [data-first]");
+  if (key === "p" && first && first.value === "") { first.focus(); event.preventDefault(); return; }
   if (target) { target.click(); event.preventDefault(); }
 });
 

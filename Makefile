@@ -1,0 +1,37 @@
+# Each chore is one short command; CI calls the same ones.
+.PHONY: setup demo serve test bench shots lint clean
+
+setup:          ## virtual environment with what the application needs
+	@scripts/setup run
+
+demo:           ## set up, open the demo book, print the address
+	@scripts/setup run
+	@.venv/bin/python -m walkround demo $(ARGS)
+
+serve:          ## set up, open your own book
+	@scripts/setup run
+	@.venv/bin/python -m walkround serve $(ARGS)
+
+test:           ## set up, Chromium included, run all tests
+	@scripts/setup dev
+	@scripts/chromium
+	@.venv/bin/python -W error::DeprecationWarning:walkround -m tests $(ARGS)
+
+bench:          ## measure, print the table, refresh docs/performance.md
+	@scripts/setup dev
+	@scripts/chromium
+	@.venv/bin/python -m scripts.bench $(ARGS)
+
+shots:          ## take the pictures in docs/screenshots anew
+	@scripts/setup dev
+	@scripts/chromium
+	@.venv/bin/python -m scripts.shots $(ARGS)
+
+lint:           ## ruff and mypy
+	@scripts/setup dev
+	@.venv/bin/ruff format --check walkround tests scripts
+	@.venv/bin/ruff check walkround tests scripts
+	@.venv/bin/mypy
+
+clean:          ## remove what setup made
+	rm -rf .venv .mypy_cache .ruff_cache .hypothesis build

@@ -1,0 +1,49 @@
+"""Docstrings of the core: every public thing has one, and every computing function names unit and source."""
+
+import importlib
+import inspect
+import pkgutil
+import re
+import unittest
+
+import walkround.core
+
+COMPUTING = (
+    "atmosphere", "between", "due", "evidence", "finding", "geodesy", "judge", "link", "outline", "packs", "phrase", "plan",
+    "record", "report", "senses", "sentences", "site", "sun", "units", "verdict", "walk", "weather", "weather_rules",
+)  # fmt: skip
+UNIT = re.compile(
+    r"\b(m|m/s|km|V|°C|hPa|degrees?|per cent|percent|seconds|s|minutes|mAh|mm|g|inside units?|SI|units?|days?|date|hex|aware|time)\b"
+)
+WORDS_ONLY = {"phrase", "evidence", "walk", "verdict", "finding", "record", "plan", "outline", "units", "between"}
+
+
+def modules():  # type: ignore[no-untyped-def]
+    for info in pkgutil.walk_packages(walkround.core.__path__, "walkround.core."):
+        yield importlib.import_module(info.name)
+
+
+class Docstrings(unittest.TestCase):
+    def test_everything_public_has_one(self) -> None:
+        for module in modules():
+            self.assertTrue(module.__doc__, module.__name__)
+            for name, thing in vars(module).items():
+                if name.startswith("_") or getattr(thing, "__module__", None) != module.__name__:
+                    continue
+                if inspect.isfunction(thing) or inspect.isclass(thing):
+                    self.assertTrue(inspect.getdoc(thing), f"{module.__name__}.{name}")
+
+    def test_computing_functions_name_their_source_and_unit(self) -> None:
+        checked = 0
+        for short in COMPUTING:
+            module = importlib.import_module(f"walkround.core.{short}")
+            for name, thing in vars(module).items():
+                if name.startswith("_") or not inspect.isfunction(thing) or thing.__module__ != module.__name__:
+                    continue
+                doc = inspect.getdoc(thing) or ""
+                checked += 1
+                if short != "phrase":
+                    self.assertIn("Source:", doc, f"{short}.{name} names no source")
+                if short not in WORDS_ONLY:
+                    self.assertRegex(doc, UNIT, f"{short}.{name} names no unit")
+        self.assertGreater(checked, 60)

@@ -1,0 +1,170 @@
+"""Judging single answers: every kind of evidence, bands at their edges, answers that do not fit."""
+
+import unittest
+
+from tests.support import NOW, QUAD, TRAINER, dry_weather, piece, said, situation
+from walkround.core import evidence as ev
+from walkround.core.check import Band, Phase
+from walkround.core.errors import InputError
+from walkround.core.evidence import Answer, Evidence
+from walkround.core.finding import Finding, Level, cap, level_of, margin_above, margin_below
+from walkround.core.judge import Context, judge, judge_band
+from walkround.core.library import CHECKS
+from walkround.core.limits import Practices
+from walkround.core.packs import CellReading
+from walkround.core.plan import make_plan
+from walkround.core.situation import Situation
+from walkround.core.units import Measure
+from walkround.demo.walker import good_answer
+
+BY_ID = {c.id: c for c in CHECKS}
+
+
+def found(
+    check_id: str, answer: Answer, case: Situation | None = None, others: dict[str, Evidence] | None = None
+) -> tuple[Finding, ...]:
+    return judge(BY_ID[check_id], piece(check_id, answer), Context(case or situation(), others or {}))
+
+
+def level(check_id: str, answer: Answer, case: Situation | None = None) -> Level:
+    return max(f.level for f in found(check_id, answer, case))
+
+
+class Kinds(unittest.TestCase):
+    def test_a_good_answer_to_every_check_is_clear(self) -> None:
+        for aircraft in (QUAD, TRAINER):
+            case = situation(aircraft)
+            for planned in make_plan(case).checks:
+                with self.subTest(f"{aircraft.name} {planned.check.id}"):
+                    answer = good_answer(planned.check, case, NOW)
+                    findings = judge(planned.check, piece(planned.check.id, answer), Context(case, {}))
+                    self.assertEqual(max(f.level for f in findings), Level.CLEAR)
+                    self.assertTrue(all(f.check_id == planned.check.id for f in findings))
+
+    def test_a_fault_grounds_what_grounds_and_only_there(self) -> None:
+        for check in CHECKS:
+            with self.subTest(check.id):
+                finding = judge(check, piece(check.id, ev.Fault(note="seen")), Context(situation(), {}))[0]
+                self.assertEqual(finding.level, Level.GROUNDED if check.grounds else Level.CARE)
+                self.assertTrue(said(finding).endswith("seen"))
+                self.assertTrue(finding.remedy)
+
+    def test_a_skip_is_care_and_keeps_its_reason(self) -> None:
+        finding = found("airframe.shell", ev.Skipped(reason="raining on my notes"))[0]
+        self.assertEqual((finding.level, said(finding)), (Level.CARE, "Not done: raining on my notes"))
+
+    def test_a_short_count_grounds(self) -> None:
+        self.assertEqual(level("power.still_long", ev.Counted(seconds=19)), Level.GROUNDED)
+        self.assertEqual(level("power.still_long", ev.Counted(seconds=20)), Level.CLEAR)
+        self.assertIsNone(found("power.still_long", ev.Counted(seconds=20))[0].margin)
+
+    def test_options(self) -> None:
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="hold")), Level.GROUNDED)
+        self.assertEqual(level("field.people", ev.Chosen(option="birds")), Level.CARE)
+
+    def test_answers_that_do_not_fit(self) -> None:
+        rows = (
+            ("airframe.shell", ev.Measured(value=3)), ("airframe.shell", ev.Chosen(option="x")),
+            ("airframe.shell", ev.Counted(seconds=3)), ("field.people", ev.Chosen(option="martians")),
+            ("airframe.shell", ev.Undone(of=1)),
+        )  # fmt: skip
+        for check_id, answer in rows:
+            with self.subTest(f"{check_id} {answer.kind}"), self.assertRaises(InputError):
+                found(check_id, answer)
+
+    def test_practice_that_differs_from_what_was_seen_is_care(self) -> None:
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="circle")), Level.CLEAR)
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide")), Level.CARE)
+        glide = situation(practices=Practices(lost_link="glide"))
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide"), glide), Level.CLEAR)
+        latest = situation(practices=Practices(firmware="latest"))
+        self.assertEqual(level("bench.firmware", ev.Chosen(option="features")), Level.CLEAR)
+        self.assertEqual(level("bench.firmware", ev.Chosen(option="features"), latest), Level.CARE)
+
+
+class Numbers(unittest.TestCase):
+    def test_the_trade_s_numbers(self) -> None:
+        """Eight bands, 3 m circle: common practice, no source. Balance: the maker's manual."""
+        wing = situation(TRAINER)
+        rows = (
+            ("airframe.bands", 8, 0), ("airframe.bands", 7, 2), ("airframe.balance", 76, 0), ("airframe.balance", 71, 2),
+            ("airframe.balance", 81, 2), ("bench.transmitter", 24, 2), ("bench.transmitter", 49, 1),
+            ("bench.transmitter", 80, 0), ("bench.packs_ready", 0, 2), ("bench.packs_ready", 1, 0),
+            ("bench.card", 2, 1), ("bench.screen", 10, 1), ("bag.spare_propellers", 0, 1), ("sky.wind_meter", 7, 2),
+            ("sky.wind_meter", 3, 0), ("field.launch_circle", 2, 2),
+        )  # fmt: skip
+        for check_id, value, expected in rows:
+            with self.subTest(f"{check_id} {value}"):
+                self.assertEqual(level(check_id, ev.Measured(value=value), wing), expected)
+
+    def test_no_balance_range_is_care(self) -> None:
+        wing = situation(TRAINER.model_copy(update={"balance_min_mm": None, "balance_max_mm": None}))
+        self.assertEqual(level("airframe.balance", ev.Measured(value=76), wing), Level.CARE)
+
+    def test_planned_minutes_follow_what_the_pack_holds(self) -> None:
+        full = ev.CellsRead(reading=CellReading(cells_v=(4.2,) * 3, total_v=12.6))
+        half = ev.CellsRead(reading=CellReading(cells_v=(3.84,) * 3, total_v=11.52))
+        ten = ev.Measured(value=10)
+        self.assertEqual(
+            found("pack.plan", ten, others={"pack.cells": piece("pack.cells", full)})[0].level, Level.CLEAR
+        )
+        self.assertEqual(
+            found("pack.plan", ten, others={"pack.cells": piece("pack.cells", half)})[0].level, Level.GROUNDED
+        )
+        shown = {"pack.percent": piece("pack.percent", ev.Measured(value=70))}
+        self.assertEqual(found("pack.plan", ten, others=shown)[0].level, Level.CARE)
+
+    def test_a_second_short_hop(self) -> None:
+        base = situation(practices=Practices(charge="volts"), planned_min=5)
+        case = base.model_copy(update={"history": base.history.model_copy(update={"pack_flights_today": 1})})
+        tired = ev.CellsRead(reading=CellReading(cells_v=(4.09, 4.08, 4.08), total_v=12.25))
+        self.assertEqual(level("pack.cells", tired, base), Level.GROUNDED)
+        self.assertEqual(level("pack.cells", tired, case), Level.CARE)
+        long = {"pack.plan": piece("pack.plan", ev.Measured(value=20))}
+        self.assertEqual(max(f.level for f in found("pack.cells", tired, case, long)), Level.GROUNDED)
+
+    def test_return_height_uses_the_weather_of_this_round(self) -> None:
+        site = situation().site.model_copy(update={"over_water": True})
+        case = situation(site=site, weather=dry_weather(wind_ms=1))
+        windy = {"sky.weather": piece("sky.weather", ev.WeatherRead(weather=dry_weather(wind_ms=8)))}
+        self.assertEqual(level("link.return_height", ev.Measured(value=110), case), Level.CLEAR)
+        self.assertEqual(found("link.return_height", ev.Measured(value=110), case, windy)[-1].level, Level.CARE)
+
+
+class Bands(unittest.TestCase):
+    BAND = Band(ground_below=10, care_below=20, care_above=30, ground_above=40)
+
+    def test_edges(self) -> None:
+        rows = ((9.9, 2), (10, 1), (19.9, 1), (20, 0), (25, 0), (30, 0), (30.1, 1), (40, 1), (40.1, 2))
+        for value, expected in rows:
+            with self.subTest(value):
+                finding = judge_band(value, Measure.COUNT, "It", self.BAND)
+                self.assertEqual(finding.level, expected)
+                self.assertEqual((finding.margin or 0) < 0, expected > 0)
+
+    def test_margins(self) -> None:
+        """By hand: 0 at the limit, 1 far away, below 0 over it."""
+        rows = ((margin_below(0, 10), 1), (margin_below(10, 10), 0), (margin_below(15, 10), -0.5),
+                (margin_above(10, 10), 0), (margin_above(20, 10), 1), (margin_above(90, 10), 1),
+                (margin_above(5, 10), -0.5), (margin_above(1, 0, 20), 0.05), (margin_below(0, 0), 1),
+                (margin_below(1, 0), -1), (margin_above(-1, 0), -1), (margin_above(0, 0), 1))  # fmt: skip
+        for ours, expected in rows:
+            self.assertAlmostEqual(ours, expected)
+        self.assertEqual([level_of(m) for m in (-0.01, 0, 0.149, 0.15, 1)], [2, 1, 1, 0, 0])
+
+    def test_what_only_spoils_never_grounds(self) -> None:
+        grounded = judge_band(1, Measure.COUNT, "It", self.BAND)
+        self.assertEqual(cap((grounded,), "x", grounds=False)[0].level, Level.CARE)
+        self.assertEqual(cap((grounded,), "x", grounds=True)[0].level, Level.GROUNDED)
+
+    def test_spare(self) -> None:
+        finding = judge_band(9, Measure.TEMPERATURE, "It", self.BAND)
+        self.assertEqual((finding.spare().value, finding.spare().measure), (-1, Measure.TEMPERATURE_STEP))
+        self.assertIsNone(Finding(name="x", level=Level.CLEAR, reason=finding.reason).spare())
+
+
+class Phases(unittest.TestCase):
+    def test_air_and_after_only_at_the_first_minute(self) -> None:
+        for check in CHECKS:
+            if check.phase is not Phase.BEFORE:
+                self.assertEqual(check.station.value, "first-minute", check.id)

@@ -1,0 +1,206 @@
+"""Packs: numbers of the practice, properties, and every way to mistype a reading."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support import PACK, said
+from walkround.core import packs
+from walkround.core.errors import InputError
+from walkround.core.finding import Level
+from walkround.core.packs import CellReading, Chemistry, Pack, judge_cells, parse_cells
+
+FULL = {"planned_min": 8.0, "flight_min": 24.0, "second_hop": False}
+
+
+def read(*cells_v: float) -> CellReading:
+    return CellReading(cells_v=cells_v, total_v=round(sum(cells_v), 3))
+
+
+class PracticeNumbers(unittest.TestCase):
+    """Source of every row: numbers of the trade (12.4 V, 12.0 V, 0.02 V, 4.00 V a cell); common practice, no source.
+    0.05 and 0.10 V are our choice."""
+
+    def test_cells(self) -> None:
+        rows = (
+            ("spread just good", (4.20, 4.18, 4.19), Level.CLEAR, Level.CLEAR, Level.CLEAR),
+            ("one lags", (4.20, 4.15, 4.19), Level.CARE, Level.CLEAR, Level.CLEAR),
+            ("lags well", (4.20, 4.12, 4.19), Level.CARE, Level.CLEAR, Level.CLEAR),
+            ("exactly a tenth", (4.20, 4.10, 4.20), Level.CARE, Level.CLEAR, Level.CLEAR),
+            ("dropped away", (4.20, 4.09, 4.20), Level.GROUNDED, Level.CLEAR, Level.CLEAR),
+            ("below four volts", (4.16, 3.98, 4.16), Level.GROUNDED, Level.GROUNDED, Level.GROUNDED),
+            ("at four volts", (4.00, 4.00, 4.00), Level.CLEAR, Level.CLEAR, Level.GROUNDED),
+        )
+        for name, cells, spread, weakest, charge in rows:
+            with self.subTest(name):
+                found = judge_cells(read(*cells), PACK, "full", **FULL)
+                self.assertEqual([f.name for f in found], ["Spread", "Weakest cell", "Charge"])
+                self.assertEqual([f.level for f in found], [spread, weakest, charge])
+
+    def test_the_lagging_cell_is_named_and_balance_charge_is_the_remedy(self) -> None:
+        spread = judge_cells(read(4.20, 4.15, 4.19), PACK, "full", **FULL)[0]
+        self.assertEqual(said(spread), "Cell 2 lags: the spread is 0.05 V, good is up to 0.02 V.")
+        self.assertIn("Balance charge", spread.remedy)
+        self.assertAlmostEqual(spread.margin or 0, -1.5)
+
+    def test_totals_by_volts(self) -> None:
+        rows = (
+            ("flies at 12.4", 12.40, False, Level.CLEAR),
+            ("just under", 12.39, False, Level.GROUNDED),
+            ("recharge at 12.25", 12.25, False, Level.GROUNDED),
+            ("12.25 on its second short hop", 12.25, True, Level.CARE),
+            ("12.0 on its second short hop", 12.00, True, Level.CARE),
+            ("11.9 stays down", 11.90, False, Level.GROUNDED),
+            ("11.9 stays down on a second hop too", 11.90, True, Level.GROUNDED),
+        )
+        for name, total, hop, level in rows:
+            with self.subTest(name):
+                found = judge_cells(CellReading(total_v=total), PACK, "volts", **{**FULL, "second_hop": hop})
+                self.assertEqual(found[-1].level, level)
+                self.assertEqual(found[0].level, Level.CARE, "a total alone hides a weak cell")
+
+    def test_recharge_is_not_the_same_as_do_not_fly(self) -> None:
+        recharge = judge_cells(CellReading(total_v=12.25), PACK, "volts", **FULL)[-1]
+        down = judge_cells(CellReading(total_v=11.9), PACK, "volts", **FULL)[-1]
+        self.assertIn("Recharge", recharge.remedy)
+        self.assertIn("not charged", said(recharge))
+        self.assertIn("do not fly", said(down))
+
+    def test_a_second_hop_counts_only_under_by_volts(self) -> None:
+        found = judge_cells(CellReading(total_v=12.25), PACK, "full", **{**FULL, "second_hop": True})
+        self.assertEqual(found[-1].level, Level.GROUNDED)
+
+    def test_enough_for_the_plan_is_half_the_pack(self) -> None:
+        rows = ((12.0, Level.CLEAR), (12.1, Level.GROUNDED), (20.0, Level.GROUNDED), (6.0, Level.CLEAR))
+        for minutes, level in rows:
+            with self.subTest(minutes):
+                found = judge_cells(read(4.2, 4.2, 4.2), PACK, "plan", **{**FULL, "planned_min": minutes})
+                self.assertEqual(found[-1].name, "Planned use")
+                self.assertEqual(found[-1].level, level)
+
+    def test_a_short_hop_on_a_half_pack_flies_only_under_the_plan(self) -> None:
+        half = read(3.86, 3.86, 3.85)
+        plan = judge_cells(half, PACK, "plan", **{**FULL, "planned_min": 5})
+        full = judge_cells(half, PACK, "full", **{**FULL, "planned_min": 5})
+        self.assertEqual(max(f.level for f in plan), Level.CLEAR)
+        self.assertEqual(max(f.level for f in full), Level.GROUNDED)
+
+    def test_high_voltage_lithium_is_judged_against_its_own_full(self) -> None:
+        pack = PACK.model_copy(update={"chemistry": Chemistry.LIHV})
+        self.assertEqual(judge_cells(read(4.34, 4.34, 4.34), pack, "full", **FULL)[-1].level, Level.CLEAR)
+        self.assertEqual(judge_cells(read(4.20, 4.20, 4.20), pack, "full", **FULL)[-1].level, Level.GROUNDED)
+
+    def test_a_dead_cell_or_a_loose_lead_is_said(self) -> None:
+        weakest = judge_cells(read(4.2, 0.0, 4.2), PACK, "full", **FULL)[1]
+        self.assertIn("lead is loose", weakest.remedy)
+
+    def test_one_cell_has_no_spread(self) -> None:
+        found = judge_cells(read(4.2), PACK.model_copy(update={"cells": 1}), "full", **FULL)
+        self.assertEqual([f.name for f in found], ["Weakest cell", "Charge"])
+
+    def test_shown_per_cent(self) -> None:
+        rows = (("full", 95, 0), ("full", 80, 1), ("full", 60, 2), ("plan", 60, 0), ("plan", 40, 1), ("plan", 20, 2))
+        for practice, shown, level in rows:
+            with self.subTest(f"{practice} {shown}"):
+                self.assertEqual(packs.judge_charge_percent(shown, practice)[0].level, level)
+
+    def test_temperature(self) -> None:
+        rows = ((-5, 2), (0, 1), (9, 1), (20, 0), (40, 0), (43, 1), (46, 2))
+        for value, level in rows:
+            with self.subTest(value):
+                self.assertEqual(packs.judge_pack_temperature(value)[0].level, level)
+
+    def test_use_past_the_reserve_always_grounds(self) -> None:
+        self.assertEqual(packs.judge_use(12, 10, 100, grounds=False).level, Level.GROUNDED)
+        self.assertEqual(packs.judge_use(6, 10, 100, grounds=False).level, Level.CARE)
+        self.assertEqual(packs.judge_use(6, 10, 100, grounds=True).level, Level.GROUNDED)
+        self.assertEqual(packs.planned_use_percent(5, 10, 0), 999.0)
+
+
+class ChargeCurve(unittest.TestCase):
+    def test_ends_and_middle(self) -> None:
+        """Full 4.20 V, storage 3.85 V about half, 3.27 V empty: resting chart of hobby packs, from memory."""
+        for volts, percent in ((4.30, 100), (4.20, 100), (3.84, 50), (3.27, 0), (2.0, 0)):
+            self.assertAlmostEqual(packs.charge_percent(volts), percent, delta=0.01)
+
+    def test_high_voltage_cells_are_shifted(self) -> None:
+        self.assertAlmostEqual(packs.charge_percent(4.35, Chemistry.LIHV), 100)
+
+    @given(st.floats(3.0, 4.3), st.floats(0, 0.5))
+    def test_more_volts_never_mean_less(self, volts: float, more: float) -> None:
+        self.assertGreaterEqual(packs.charge_percent(volts + more), packs.charge_percent(volts))
+
+
+class Properties(unittest.TestCase):
+    @given(st.floats(3.0, 4.1), st.floats(0, 0.1), st.sampled_from(["full", "plan", "volts"]))
+    def test_more_charge_never_judges_worse(self, volts: float, more: float, practice: str) -> None:
+        low = max(f.level for f in judge_cells(read(volts, volts, volts), PACK, practice, **FULL))
+        high_v = volts + more
+        high = max(f.level for f in judge_cells(read(high_v, high_v, high_v), PACK, practice, **FULL))
+        self.assertLessEqual(high, low)
+
+    @given(st.floats(0.01, 60), st.floats(0, 60), st.floats(1, 100))
+    def test_more_minutes_never_judge_better(self, planned: float, more: float, charge: float) -> None:
+        less = packs.judge_use(planned, 20, charge, grounds=True).level
+        self.assertGreaterEqual(packs.judge_use(planned + more, 20, charge, grounds=True).level, less)
+
+
+class Typing(unittest.TestCase):
+    def wrong(self, cells: list[str], total: str = "", pack: Pack = PACK) -> InputError:
+        with self.assertRaises(InputError) as caught:
+            parse_cells(cells, total, pack)
+        return caught.exception
+
+    def test_good_readings(self) -> None:
+        rows = (
+            ("plain", ["4.20", "4.18", "4.19"], "", (4.20, 4.18, 4.19)),
+            ("comma decimals", ["4,20", "4,18", "4,19"], "", (4.20, 4.18, 4.19)),
+            ("with the unit", ["4.20V", "4.18 v", "4.19V"], "", (4.20, 4.18, 4.19)),
+            ("pasted into the first field", ["4.20 / 4.18 / 4.19", "", ""], "", (4.20, 4.18, 4.19)),
+        )
+        for name, cells, total, expected in rows:
+            with self.subTest(name):
+                cleaned = [c.replace(" v", "v") for c in cells]
+                self.assertEqual(parse_cells(cleaned, total, PACK).cells_v, expected)
+
+    def test_a_total_alone(self) -> None:
+        self.assertEqual(parse_cells(["", "", ""], "12.25", PACK), CellReading(total_v=12.25))
+
+    def test_mistakes_name_field_and_way_out(self) -> None:
+        rows = (
+            ("nothing", ["", "", ""], "", "cell_1", "Type the 3 cell voltages"),
+            ("one empty", ["4.2", "", "4.2"], "", "cell_2", "Cell 2 is empty"),
+            ("text", ["4.2", "full", "4.2"], "", "cell_2", "is not a number"),
+            ("negative", ["4.2", "-4.1", "4.2"], "", "cell_2", "leads reversed"),
+            ("99 volts", ["99", "4.2", "4.2"], "", "cell_1", "cannot be one lithium cell"),
+            ("four for three", ["4.2 4.2 4.2 4.2", "", ""], "", "cell_1", "has 3 cells; you gave 4"),
+            ("total negative", ["", "", ""], "-12", "total", "leads reversed"),
+            ("total too high", ["", "", ""], "25", "total", "more than 3 cells can show"),
+            ("total of words", ["", "", ""], "twelve", "total", "is not a number"),
+            ("not finite", ["4.2", "nan", "4.2"], "", "cell_2", "is not a number"),
+        )
+        for name, cells, total, field, words in rows:
+            with self.subTest(name):
+                error = self.wrong(cells, total)
+                self.assertEqual(error.field, field)
+                self.assertIn(words, error.message)
+
+    def test_millivolts_are_offered_as_volts(self) -> None:
+        error = self.wrong(["4200", "4180", "4190"])
+        self.assertIn("millivolts", error.message)
+        self.assertEqual(error.offer, {"cell_1": "4.2", "cell_2": "4.18", "cell_3": "4.19"})
+        again = parse_cells(list(error.offer.values()), "", PACK)
+        self.assertEqual(again.cells_v, (4.2, 4.18, 4.19))
+
+    def test_total_in_millivolts(self) -> None:
+        self.assertEqual(self.wrong(["", "", ""], "12250").offer, {"total": "12.25"})
+
+    @given(st.lists(st.text(max_size=12), min_size=3, max_size=3), st.text(max_size=12))
+    def test_whatever_is_typed_is_read_or_refused_in_words(self, cells: list[str], total: str) -> None:
+        try:
+            reading = parse_cells(cells, total, PACK)
+        except InputError as error:
+            self.assertTrue(error.message and error.field)
+        else:
+            self.assertGreaterEqual(reading.total_v, 0)

@@ -1,0 +1,183 @@
+"""What the tests share: situations, a clock that stands still, an application on a fresh book."""
+
+import json
+import shutil
+import tempfile
+import unittest
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+from fastapi.testclient import TestClient
+
+from walkround.core.aircraft import PRESETS, Aircraft
+from walkround.core.check import Phase
+from walkround.core.evidence import Answer, Evidence
+from walkround.core.finding import Finding
+from walkround.core.geodesy import Position
+from walkround.core.history import Done, Event, EventKind, History
+from walkround.core.library import CHECKS
+from walkround.core.packs import Pack
+from walkround.core.phrase import Phrase
+from walkround.core.plan import make_plan
+from walkround.core.site import Obstacle, ObstacleKind, Site
+from walkround.core.situation import Situation
+from walkround.core.units import Units
+from walkround.core.weather import Weather
+from walkround.demo.scenario import fill
+from walkround.demo.walker import good_answer, walked_evidence
+from walkround.store import settings as store_settings
+from walkround.store.book import Book
+from walkround.store.settings import Settings
+from walkround.web.app import create_app
+
+NOW = datetime(2026, 5, 16, 7, 40, tzinfo=UTC)
+UNITS = Units()
+QUAD: Aircraft = PRESETS["camera-quad"].model_copy(update={"id": 1, "name": "Quad", "firmware": "2.3"})
+TRAINER: Aircraft = PRESETS["foam-trainer"].model_copy(update={"id": 2, "name": "Trainer"})
+PACK = Pack(id=1, label="P1", cells=3, capacity_mah=3500, smart=True)
+PLAIN_PACK = Pack(id=2, label="P2", cells=3, capacity_mah=2200)
+SITE = Site(
+    id=1,
+    name="Test Meadow",
+    position=Position(lat_deg=48.2, lon_deg=15.3),
+    elevation_m=200,
+    timezone="Europe/Vienna",
+    obstacles=(Obstacle(kind=ObstacleKind.TREE, bearing_deg=40, distance_m=80, height_m=18),),
+)
+
+
+def calibrated(days: float = 30, *, site: Site = SITE) -> tuple[Event, ...]:
+    """Compass and level calibrated so many days ago at a field."""
+    at = NOW - timedelta(days=days)
+    return tuple(
+        Event(kind=kind, at=at, position=site.position, site=site.name)
+        for kind in (EventKind.COMPASS_CALIBRATED, EventKind.LEVEL_CALIBRATED)
+    )
+
+
+def season_done(days: float = 10) -> tuple[Done, ...]:
+    """Every season check done so many days ago."""
+    at = NOW - timedelta(days=days)
+    return tuple(Done(check_id=c.id, at=at) for c in CHECKS if c.cadence.value.startswith("season"))
+
+
+def situation(aircraft: Aircraft = QUAD, **changes: Any) -> Situation:
+    """A quiet situation: everything calibrated, season done, flown last week."""
+    history = History(done=season_done(), events=calibrated(), pilot_last_flight_at=NOW - timedelta(days=7), flights=12)
+    base = Situation(
+        now=NOW, aircraft=aircraft, pack=PACK if aircraft.rotors > 1 else PLAIN_PACK, site=SITE, history=history
+    )
+    return base.model_copy(update=changes)
+
+
+def with_history(base: Situation, **changes: Any) -> Situation:
+    """The same situation with another history."""
+    return base.model_copy(update={"history": base.history.model_copy(update=changes)})
+
+
+def planned_ids(case: Situation) -> set[str]:
+    """Ids on the plan."""
+    return {p.check.id for p in make_plan(case).checks}
+
+
+def said(what: Phrase | Finding, units: Units = UNITS) -> str:
+    """A sentence with plain spaces."""
+    phrase = what.reason if isinstance(what, Finding) else what
+    return phrase.say(units).replace("\u202f", " ")
+
+
+def piece(check_id: str, answer: Answer, number: int = 1, at: datetime = NOW) -> Evidence:
+    """One piece of evidence."""
+    return Evidence(id=number, check_id=check_id, at=at, answer=answer)
+
+
+def dry_weather(**changes: Any) -> Weather:
+    """A calm and complete weather."""
+    base = Weather(
+        at=NOW,
+        wind_ms=3,
+        wind_from_deg=240,
+        visibility_m=10_000,
+        phenomena=(),
+        ceiling_known=True,
+        temperature_c=15,
+        dew_point_c=7,
+        pressure_hpa=1016,
+    )
+    return base.model_copy(update=changes)
+
+
+class BookCase(unittest.TestCase):
+    """A fresh book for every test; ``filled`` puts the demo scenario in."""
+
+    filled = True
+
+    def setUp(self) -> None:
+        self.folder = Path(tempfile.mkdtemp(prefix="walkround-test-"))
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.book = Book(self.folder)
+        self.addCleanup(self.book.close)
+        self.settings = Settings()
+        self.now = NOW
+        self.numbers: dict[str, int] = {}
+        if self.filled:
+            with self.book.write():
+                self.numbers = fill(NOW)
+            self.settings = store_settings.load()
+
+
+class WebCase(BookCase):
+    """The application on a fresh book, with a clock that moves only when told to."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.app = create_app(self.folder, clock=lambda: self.now, demo=True)
+        self.client = TestClient(
+            self.app, base_url="http://127.0.0.1", headers={"Origin": "http://127.0.0.1"}, follow_redirects=False
+        )
+        self.addCleanup(self.client.close)
+
+    def start(self, aircraft: str = "Sandpiper", pack: str = "S1", site: str = "Teasel Common") -> int:
+        """Start a round through the page; returns its number."""
+        answer = self.client.post(
+            "/rounds",
+            data={k: str(self.numbers[v]) for k, v in (("aircraft", aircraft), ("pack", pack), ("site", site))},
+        )
+        self.assertEqual(answer.status_code, 303, answer.text)
+        return int(answer.headers["location"].rsplit("/", 1)[1])
+
+    def answer(self, round_id: int, check_id: str, *, fragment: bool = True, **form: str) -> Any:
+        """Send an answer as the page does."""
+        headers = {"HX-Request": "true"} if fragment else {}
+        form.setdefault("seen", "0")
+        return self.client.post(f"/rounds/{round_id}/checks/{check_id}", data=form, headers=headers)
+
+    def walk_all(self, round_id: int, **answers: Answer) -> None:
+        """Answer everything before take-off, straight into the book."""
+        from walkround.store import rounds
+        from walkround.store.models import EvidenceRow
+
+        loaded = rounds.load(round_id, self.settings)
+        given = {name.replace("__", "."): value for name, value in answers.items()}
+        for p in walked_evidence(loaded.walk.situation, self.now, answers=given):
+            if p.check_id in {e.check_id for e in loaded.evidence}:
+                continue
+            EvidenceRow.create(
+                round=round_id,
+                check_id=p.check_id,
+                at=self.now,
+                by="pilot",
+                answer=json.dumps(p.answer.model_dump(mode="json")),
+            )
+
+    def signed(self, **start: str) -> int:
+        """A round walked and signed."""
+        round_id = self.start(**start)
+        self.walk_all(round_id)
+        answer = self.client.post(f"/rounds/{round_id}/sign", data={"signed_by": "Tamsin Rook"})
+        self.assertEqual(answer.status_code, 303, answer.text)
+        return round_id
+
+
+__all__ = ["Phase", "good_answer"]

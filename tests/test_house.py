@@ -1,0 +1,122 @@
+"""The house: imports point downward only, files can be read in one sitting, nothing names another host."""
+
+import ast
+import re
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+CODE = ROOT / "walkround"
+# What each floor may import of the house.
+ALLOWED = {
+    "core": {"core"},
+    "store": {"core", "store"},
+    "standins": {"core", "standins"},
+    "demo": {"core", "store", "standins", "demo"},
+    "web": {"core", "store", "standins", "web"},
+}
+THIRD_PARTY_OF_CORE = {"pydantic", "metar", "pynmea2", "geographiclib", "astral"}
+
+
+def imports_of(path: Path) -> set[str]:
+    names = set()
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Import):
+            names |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            names |= (
+                {f"{node.module}.{alias.name}" for alias in node.names} if node.module == "walkround" else {node.module}
+            )
+    return names
+
+
+def tracked(*patterns: str) -> list[Path]:
+    listed = subprocess.run(
+        ["git", "ls-files", "-co", "--exclude-standard", *patterns],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    return [ROOT / line for line in listed.stdout.splitlines() if "vendor/" not in line and (ROOT / line).exists()]
+
+
+class Floors(unittest.TestCase):
+    def test_imports_point_downward(self) -> None:
+        for floor, allowed in ALLOWED.items():
+            for path in (CODE / floor).rglob("*.py"):
+                for name in imports_of(path):
+                    parts = name.split(".")
+                    if parts[0] == "walkround" and len(parts) > 1 and parts[1] != "VERSION":
+                        self.assertIn(parts[1], allowed, f"{path.relative_to(ROOT)} imports {name}")
+
+    def test_the_core_knows_no_interface_and_no_storage(self) -> None:
+        standard = sys.stdlib_module_names - {
+            "sqlite3",
+            "socket",
+            "urllib",
+            "http",
+            "os",
+            "random",
+            "logging",
+            "threading",
+        }
+        for path in (CODE / "core").rglob("*.py"):
+            for name in imports_of(path):
+                root = name.split(".")[0]
+                self.assertIn(root, standard | THIRD_PARTY_OF_CORE | {"walkround"}, f"{path.name} imports {name}")
+
+    def test_the_core_asks_no_clock(self) -> None:
+        for path in (CODE / "core").rglob("*.py"):
+            text = path.read_text()
+            self.assertNotRegex(text, r"\.now\(\)|utcnow|\.today\(\)\s*-\s*date|time\.time|datetime\.now", path.name)
+
+    def test_templates_and_routers_stay_in_their_place(self) -> None:
+        for path in (CODE / "web").rglob("*.py"):
+            self.assertNotRegex(path.read_text(), r"execute_sql|<div|<p ", f"{path.name} writes SQL or HTML")
+
+
+class Files(unittest.TestCase):
+    def test_readable_in_one_sitting(self) -> None:
+        for path in tracked("*.py", "*.html", "*.js"):
+            lines = len(path.read_text().splitlines())
+            most = 150 if path.suffix == ".html" else 400
+            if path.parts[-2:] == ("core", "packs.py"):
+                most = 410  # one subject: what cells say
+            self.assertLessEqual(lines, most, path.relative_to(ROOT))
+
+    def test_tests_mirror_the_code(self) -> None:
+        for floor in ("core", "store", "standins", "web", "demo"):
+            for path in (ROOT / "tests" / floor).glob("test_*.py"):
+                self.assertTrue(path.name.startswith("test_"))
+        self.assertTrue((ROOT / "tests" / "browser").is_dir())
+
+    def test_no_registry_host_is_named(self) -> None:
+        hosts = re.compile(r"(pypi|pythonhosted|npmjs|debian)\.(org|com)|registry\.[a-z]+\.[a-z]+", re.IGNORECASE)
+        for path in tracked():
+            if path.suffix in {".png", ".woff2", ".ico"} or path == Path(__file__):
+                continue
+            self.assertIsNone(hosts.search(path.read_text(errors="replace")), path.relative_to(ROOT))
+
+    def test_pages_name_no_other_host(self) -> None:
+        for path in tracked("walkround/web/*.html", "walkround/web/*.css", "walkround/web/*.js", "walkround/web/*.svg"):
+            text = re.sub(r"http://www\.w3\.org/\d+/svg", "", path.read_text())
+            self.assertNotRegex(text, r"https?://|//[a-z]+\.[a-z]+/", path.relative_to(ROOT))
+
+    def test_every_vendored_file_is_listed_with_its_licence(self) -> None:
+        text = (CODE / "web" / "static" / "vendor" / "LICENCES.md").read_text()
+        for path in (CODE / "web" / "static" / "vendor").iterdir():
+            if path.name != "LICENCES.md":
+                self.assertIn(path.name, text)
+
+    def test_requirements_are_exact(self) -> None:
+        for name in ("requirements.txt", "requirements-dev.txt"):
+            for line in (ROOT / name).read_text().splitlines():
+                if line and not line.startswith(("#", "-r")):
+                    self.assertRegex(line, r"^[A-Za-z0-9_.-]+==[0-9][0-9A-Za-z.+]*$", f"{name}: {line}")
+
+
+if __name__ == "__main__":
+    unittest.main()
