@@ -69,13 +69,17 @@ def _number(check: Check, situation: Situation) -> float:
 
 
 def walked_evidence(
-    situation: Situation, begun: datetime, first_id: int = 1, answers: Mapping[str, Answer] | None = None
+    situation: Situation,
+    begun: datetime,
+    first_id: int = 1,
+    answers: Mapping[str, Answer] | None = None,
+    pace_s: float = 25,
 ) -> tuple[Evidence, ...]:
-    """Evidence for every check before take-off, gates in order, half a minute apart; ``answers`` replace the good ones."""
+    """Evidence for every check before take-off, gates in order, ``pace_s`` seconds apart; ``answers`` replace the good ones."""
     pieces = []
     order = [p.check for p in make_plan(situation).checks if p.check.phase is Phase.BEFORE]
     for number, check in enumerate(order):
-        at = begun + timedelta(seconds=25 * number)
+        at = begun + timedelta(seconds=pace_s * number)
         given = (answers or {}).get(check.id) or good_answer(check, situation, at)
         pieces.append(Evidence(id=first_id + number, check_id=check.id, at=at, answer=given))
     return tuple(pieces)

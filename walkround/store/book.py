@@ -1,13 +1,12 @@
 """The book: one SQLite file that holds everything. Opens it, brings its schema up to date, guards its writes."""
 
 import os
-import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
-from peewee import SqliteDatabase
+from peewee import DatabaseError, SqliteDatabase
 
 from walkround.core.errors import PilotError
 from walkround.store import models
@@ -47,7 +46,7 @@ class Book:
         models.database.initialize(self.database)
         try:
             self._migrate()
-        except sqlite3.DatabaseError as error:
+        except DatabaseError as error:
             raise BookError(f"{self.path} is not a Walk Round book: {error}") from error
 
     @contextmanager

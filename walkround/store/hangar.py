@@ -17,6 +17,7 @@ from walkround.store.models import AircraftRow, EventRow, PackRow, SiteRow, Snag
 Thing = TypeVar("Thing", Aircraft, Pack, Site)
 
 _WORDS = {Aircraft: "aircraft", Pack: "pack", Site: "field"}
+_A = {Aircraft: "an aircraft", Pack: "a pack", Site: "a field"}
 _ROWS = {Aircraft: AircraftRow, Pack: PackRow, Site: SiteRow}
 _NAME = {Aircraft: "name", Pack: "label", Site: "name"}
 
@@ -59,7 +60,7 @@ def save(thing: Thing, at: datetime) -> int:
             return thing.id
         return int(table.insert(created_at=at, **values).execute())
     except IntegrityError as error:
-        raise InputError(f"There is already a {_WORDS[kind]} called {getattr(thing, name)}.", name) from error
+        raise InputError(f"There is already {_A[kind]} called {getattr(thing, name)}.", name) from error
 
 
 def add_event(

@@ -3,7 +3,6 @@
 import json
 from collections.abc import Iterable
 from datetime import datetime
-from typing import Any
 
 from pydantic import TypeAdapter
 
@@ -20,7 +19,6 @@ from walkround.core.evidence import (
     Passed,
     Skipped,
     Undone,
-    current,
     live,
 )
 from walkround.core.finding import Level
@@ -46,12 +44,18 @@ class OpenRound:
     """A round as loaded: its row, evidence and walk."""
 
     def __init__(self, row: RoundRow, evidence: tuple[Evidence, ...], walk_: Walk) -> None:
+        self.row = row
         self.id: int = row.id
         self.state: str = row.state
         self.started_at: datetime = row.started_at
         self.signed_at: datetime | None = row.signed_at
         self.evidence = evidence
         self.walk = walk_
+
+    def followed_by(self, piece: Evidence) -> "OpenRound":
+        """The same round with one more piece of evidence."""
+        evidence = (*self.evidence, piece)
+        return OpenRound(self.row, evidence, walk(self.walk.situation, evidence))
 
     @property
     def signed(self) -> bool:
@@ -124,7 +128,7 @@ def answer(
     findings = try_answer(loaded.walk, check_id, given, piece)
     number = _append(round_id, check_id, at, by, given)
     _follow(loaded, state, given, max(f.level for f in findings), number, at)
-    return load(round_id, settings)
+    return loaded.followed_by(piece.model_copy(update={"id": number}))
 
 
 def _not_now(loaded: OpenRound) -> Exception:
@@ -332,8 +336,3 @@ def recent(limit: int = 20, offset: int = 0) -> list[RoundRow]:
         .order_by(RoundRow.started_at.desc())
     )  # fmt: skip
     return list(query.limit(limit).offset(offset))
-
-
-def latest_pieces(round_id: int) -> dict[str, Any]:
-    """Newest counting piece for each check, for tests and export."""
-    return dict(current(evidence_of(round_id)))

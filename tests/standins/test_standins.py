@@ -1,0 +1,58 @@
+"""Stand-ins: chosen conditions, a fault each, the interface of a real device."""
+
+import unittest
+
+from tests.support import NOW, PACK, SITE
+from walkround.core.devices import CellChecker, PositionReceiver, WeatherStation
+from walkround.core.errors import DeviceError
+from walkround.core.finding import Level
+from walkround.core.packs import judge_cells, parse_cells
+from walkround.core.report import decode_report
+from walkround.standins import checker, receiver, weather
+
+STATION: type[WeatherStation] = weather.SimulatedWeatherStation
+CHECKER: type[CellChecker] = checker.SimulatedCellChecker
+RECEIVER: type[PositionReceiver] = receiver.SimulatedReceiver
+
+
+class Weather(unittest.TestCase):
+    def test_every_condition_speaks_a_report_of_the_last_half_hour(self) -> None:
+        for condition, (words, body) in weather.CONDITIONS.items():
+            if not body:
+                continue
+            with self.subTest(words):
+                report = decode_report(weather.SimulatedWeatherStation(condition).report("ZZTC", NOW), NOW)
+                self.assertEqual(report.station, "ZZTC")
+                self.assertLess((NOW - report.at).total_seconds(), 30 * 60)
+                self.assertEqual(bool(report.missing), condition == "half")
+
+    def test_fault(self) -> None:
+        with self.assertRaises(DeviceError) as caught:
+            weather.SimulatedWeatherStation("silent").report("ZZTC", NOW)
+        self.assertIn("does not answer", caught.exception.message)
+
+    def test_unknown_condition_is_the_quiet_one(self) -> None:
+        self.assertEqual(weather.SimulatedWeatherStation("x").condition, "breeze")
+
+
+class Cells(unittest.TestCase):
+    def test_conditions_are_judged_as_named(self) -> None:
+        expected = {"fresh": 0, "lagging": 1, "used": 2, "tired": 2, "failing": 2}
+        for condition, level in expected.items():
+            cells = checker.SimulatedCellChecker(condition).read(3)
+            reading = parse_cells([f"{v}" for v in cells], "", PACK)
+            found = judge_cells(reading, PACK, "full", planned_min=8, flight_min=24, second_hop=False)
+            self.assertEqual(max(f.level for f in found), Level(level), condition)
+
+    def test_as_many_cells_as_the_pack_has(self) -> None:
+        self.assertEqual(len(checker.SimulatedCellChecker().read(6)), 6)
+
+    def test_fault(self) -> None:
+        with self.assertRaises(DeviceError):
+            checker.SimulatedCellChecker("loose").read(3)
+
+
+class Receiver(unittest.TestCase):
+    def test_fault(self) -> None:
+        with self.assertRaises(DeviceError):
+            receiver.SimulatedReceiver("silent").sentences(SITE.position, NOW)

@@ -1,0 +1,92 @@
+"""The book: schema, pragmas, a newer or broken file."""
+
+import sqlite3
+import tempfile
+import unittest
+import unittest.mock
+from contextlib import closing
+from pathlib import Path
+
+from peewee import IntegrityError
+
+from tests.support import BookCase
+from walkround.store import models
+from walkround.store.book import FILE_NAME, Book, BookError, data_folder
+from walkround.store.migrations import MIGRATIONS
+
+
+class Opening(BookCase):
+    filled = False
+
+    def pragma(self, name: str) -> object:
+        return self.book.database.execute_sql(f"PRAGMA {name}").fetchone()[0]
+
+    def test_pragmas(self) -> None:
+        self.assertEqual(self.pragma("journal_mode"), "wal")
+        self.assertEqual(self.pragma("foreign_keys"), 1)
+        self.assertEqual(self.pragma("synchronous"), 2, "full sync: evidence survives a power cut")
+
+    def test_schema_is_up_to_date_and_opening_again_changes_nothing(self) -> None:
+        self.assertEqual(self.book.schema(), MIGRATIONS[-1][0])
+        self.assertEqual(Book(self.folder).schema(), MIGRATIONS[-1][0])
+
+    def test_migrations_are_numbered_without_gaps(self) -> None:
+        self.assertEqual([m[0] for m in MIGRATIONS], list(range(1, len(MIGRATIONS) + 1)))
+
+    def test_models_fit_the_schema(self) -> None:
+        for model in models.ALL:
+            with self.subTest(model._meta.table_name):
+                rows = self.book.database.execute_sql(f'PRAGMA table_info("{model._meta.table_name}")').fetchall()
+                self.assertEqual({row[1] for row in rows}, {f.column_name for f in model._meta.sorted_fields})
+
+    def test_a_newer_book_is_refused_in_words(self) -> None:
+        self.book.database.execute_sql("INSERT INTO migration VALUES (999, 'future', '2099')")
+        with self.assertRaises(BookError) as caught:
+            Book(self.folder)
+        self.assertIn("newer Walk Round", caught.exception.message)
+
+    def test_a_file_that_is_no_book(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            (Path(folder) / FILE_NAME).write_text("this is no database at all, " * 50)
+            with self.assertRaises(BookError) as caught:
+                Book(Path(folder))
+            self.assertIn("not a Walk Round book", caught.exception.message)
+        Book(self.folder)
+
+    def test_foreign_keys_hold(self) -> None:
+        with self.assertRaises(IntegrityError):
+            models.EventRow.create(aircraft=99, kind="crash", at=self.now)
+
+    def test_a_failed_write_leaves_nothing(self) -> None:
+        with self.assertRaises(RuntimeError), self.book.write():
+            models.SettingRow.create(name="x", value="1")
+            raise RuntimeError
+        self.assertEqual(models.SettingRow.select().count(), 0)
+
+    def test_where_data_lives(self) -> None:
+        with unittest.mock.patch.dict("os.environ", {"WALKROUND_DATA": "/tmp/somewhere"}):
+            self.assertEqual(data_folder(), Path("/tmp/somewhere"))
+        with unittest.mock.patch.dict("os.environ", {"WALKROUND_DATA": "", "XDG_DATA_HOME": "/tmp/xdg"}):
+            self.assertEqual(data_folder(), Path("/tmp/xdg/walkround"))
+
+
+class AppendOnly(BookCase):
+    """The database itself refuses, whoever asks."""
+
+    def test_evidence_and_records_cannot_be_changed_or_removed(self) -> None:
+        self.assertGreater(models.EvidenceRow.select().count(), 40)
+        self.assertEqual(models.RecordRow.select().count(), 1)
+        path = self.folder / FILE_NAME
+        for statement in (
+            "UPDATE evidence SET answer = '{}'",
+            "DELETE FROM evidence",
+            "UPDATE record SET text = '{}'",
+            "DELETE FROM record",
+        ):
+            with (
+                self.subTest(statement),
+                closing(sqlite3.connect(path)) as db,
+                self.assertRaises(sqlite3.IntegrityError) as caught,
+            ):
+                db.execute(statement)
+            self.assertRegex(str(caught.exception), "append-only|frozen")

@@ -1,0 +1,273 @@
+"""Rounds in the book: answers, conflicts, undo with what follows from it, signing."""
+
+from datetime import timedelta
+
+from tests.support import BookCase
+from walkround.core import evidence as ev
+from walkround.core.check import Phase
+from walkround.core.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
+from walkround.core.finding import Level
+from walkround.core.history import EventKind
+from walkround.core.limits import Limits
+from walkround.core.record import content_hash
+from walkround.store import hangar, rounds
+from walkround.store.models import DoneRow, EvidenceRow, RecordRow, RoundRow, SnagRow
+from walkround.store.rounds import OpenRound
+from walkround.store.situation import gather
+
+
+class RoundCase(BookCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.round = self.begin()
+
+    def begin(self, aircraft: str = "Sandpiper", pack: str = "S1", site: str = "Teasel Common") -> int:
+        n = self.numbers
+        with self.book.write():
+            situation = gather(n[aircraft], n[pack], n[site], now=self.now, settings=self.settings)
+            return rounds.start(situation, self.now)
+
+    def answer(self, check_id: str, given: ev.Answer, seen: int = 0, round_id: int = 0) -> OpenRound:
+        with self.book.write():
+            return rounds.answer(
+                round_id or self.round, check_id, given, at=self.now, settings=self.settings, seen=seen
+            )
+
+    def undo(self) -> tuple[OpenRound, str]:
+        with self.book.write():
+            return rounds.undo(self.round, at=self.now, settings=self.settings)
+
+    def last_id(self) -> int:
+        return EvidenceRow.select().order_by(EvidenceRow.id.desc()).first().id
+
+    def snags(self) -> list[str]:
+        return [s.title for s in hangar.open_snags(self.numbers["Sandpiper"], self.numbers["S1"])]
+
+    def walk(self) -> None:
+        self.walk_all(self.round)
+
+    def sign(self, name: str = "Tamsin Rook"):  # type: ignore[no-untyped-def]
+        with self.book.write():
+            return rounds.sign(self.round, name, at=self.now, settings=self.settings)
+
+
+class Answers(RoundCase):
+    def test_kept_and_judged(self) -> None:
+        loaded = self.answer("airframe.shell", ev.Passed())
+        self.assertEqual(loaded.walk.state("airframe.shell").level, Level.CLEAR)
+        again = rounds.load(self.round, self.settings)
+        self.assertEqual(again.walk, loaded.walk)
+
+    def test_a_correction_is_a_new_row(self) -> None:
+        self.answer("airframe.shell", ev.Fault(note="crack"))
+        loaded = self.answer("airframe.shell", ev.Passed(), seen=self.last_id())
+        self.assertEqual(loaded.walk.state("airframe.shell").level, Level.CLEAR)
+        self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 2)
+
+    def test_two_tabs(self) -> None:
+        self.answer("airframe.shell", ev.Passed())
+        with self.assertRaises(ConflictError):
+            self.answer("airframe.shell", ev.Fault(note="crack"), seen=0)
+        self.assertEqual(self.snags(), [])
+
+    def test_the_same_answer_twice_is_kept_once(self) -> None:
+        self.answer("airframe.shell", ev.Passed())
+        self.answer("airframe.shell", ev.Passed(), seen=0)
+        self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 1)
+
+    def test_refused_answers_leave_nothing(self) -> None:
+        for check_id, given, error in (
+            ("power.aircraft_on", ev.Passed(), BlockedError),
+            ("no.such", ev.Passed(), MissingError),
+            ("field.people", ev.Chosen(option="x"), InputError),
+            ("first.hover", ev.Counted(seconds=10), InputError),
+        ):
+            with self.subTest(check_id), self.assertRaises(error):
+                self.answer(check_id, given)
+        self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 0)
+
+    def test_limits_of_today_are_those_of_an_open_round(self) -> None:
+        self.answer("sky.wind_meter", ev.Measured(value=5))
+        strict = self.settings.model_copy(update={"limits": Limits(wind_ms=4)})
+        self.assertEqual(rounds.load(self.round, self.settings).walk.verdict.level, Level.CLEAR)
+        self.assertEqual(rounds.load(self.round, strict).walk.verdict.level, Level.GROUNDED)
+
+    def test_no_such_round(self) -> None:
+        with self.assertRaises(MissingError):
+            rounds.load(999, self.settings)
+
+
+class Snags(RoundCase):
+    def test_a_fault_becomes_a_snag_and_is_there_next_time(self) -> None:
+        self.answer("airframe.propellers", ev.Fault(note="chip, front left"))
+        self.assertEqual(self.snags(), ["chip, front left"])
+        later = rounds.load(self.begin(), self.settings)
+        snag = next(s for s in later.walk.states if s.planned.snag)
+        self.assertEqual(snag.planned.check.title, "Open snag: chip, front left")
+        closed = self.answer(snag.planned.check.id, ev.Chosen(option="fixed", note="new blade"), round_id=later.id)
+        self.assertEqual(closed.walk.state(snag.planned.check.id).level, Level.CLEAR)
+        self.assertEqual(self.snags(), [])
+        self.assertEqual(SnagRow.get(SnagRow.title == "chip, front left").closed_how, "new blade")
+
+    def test_closing_needs_words(self) -> None:
+        self.answer("airframe.propellers", ev.Fault(note="chip"))
+        later = rounds.load(self.begin(), self.settings)
+        snag = next(s for s in later.walk.states if s.planned.snag)
+        with self.assertRaises(InputError):
+            self.answer(snag.planned.check.id, ev.Chosen(option="fixed"), round_id=later.id)
+        self.assertEqual(self.snags(), ["chip"])
+
+    def test_a_fault_on_the_pack_is_a_snag_of_the_pack(self) -> None:
+        self.answer("pack.body", ev.Fault())
+        self.assertIn(self.numbers["S1"], hangar.grounded_packs())
+
+    def test_what_only_spoils_does_not_ground(self) -> None:
+        self.answer("airframe.gimbal", ev.Fault(note="lens scratched"))
+        self.assertFalse(SnagRow.get(SnagRow.title == "lens scratched").grounds)
+
+    def test_weather_makes_no_snag(self) -> None:
+        self.answer("sky.look", ev.Chosen(option="thunder"))
+        self.assertEqual(self.snags(), [])
+
+    def test_put_right_in_the_same_round(self) -> None:
+        self.answer("airframe.propellers", ev.Fault(note="chip"))
+        self.answer("airframe.propellers", ev.Passed(), seen=self.last_id())
+        self.assertEqual(self.snags(), [])
+
+    def test_undo_takes_the_snag_with_it_and_brings_it_back(self) -> None:
+        self.answer("airframe.propellers", ev.Fault(note="chip"))
+        self.answer("airframe.propellers", ev.Passed(), seen=self.last_id())
+        self.undo()
+        self.assertEqual(self.snags(), ["chip"])
+        self.undo()
+        self.assertEqual(self.snags(), [])
+
+    def test_undo_of_a_closing_reopens(self) -> None:
+        self.answer("airframe.propellers", ev.Fault(note="chip"))
+        self.round = self.begin()
+        snag = next(s for s in rounds.load(self.round, self.settings).walk.states if s.planned.snag)
+        self.answer(snag.planned.check.id, ev.Chosen(option="fixed", note="new blade"))
+        self.undo()
+        self.assertEqual(self.snags(), ["chip"])
+
+
+class Undo(RoundCase):
+    def test_last_in_first_out(self) -> None:
+        self.answer("airframe.shell", ev.Passed())
+        self.answer("airframe.arms", ev.Passed())
+        self.assertEqual(self.undo()[1], "airframe.arms")
+        loaded, check_id = self.undo()
+        self.assertEqual((check_id, loaded.walk.verdict.done), ("airframe.shell", 0))
+        with self.assertRaises(InputError):
+            self.undo()
+        self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 4)
+
+    def test_a_calibration_is_an_event_while_its_answer_stands(self) -> None:
+        aircraft = self.numbers["Sandpiper"]
+        with self.book.write():
+            hangar.add_event(aircraft, EventKind.CRASH, self.now - timedelta(hours=2))
+        self.round = self.begin()
+        for check_id in ("airframe.covers_off", "power.idle", "power.transmitter_on", "power.aircraft_on"):
+            self.answer(check_id, ev.Passed())
+        self.answer("power.still_long", ev.Counted(seconds=20))
+
+        def newest():  # type: ignore[no-untyped-def]
+            return next(e for e in hangar.events(aircraft) if e.kind is EventKind.COMPASS_CALIBRATED)
+
+        before = newest().at
+        self.answer("senses.compass", ev.Passed())
+        self.assertEqual((newest().at, newest().site), (self.now, "Teasel Common"))
+        self.answer("senses.compass", ev.Fault(note="no"), seen=self.last_id())
+        self.assertEqual(newest().at, before)
+        self.undo()
+        self.assertEqual(newest().at, self.now)
+        self.undo()
+        self.assertEqual(newest().at, before)
+
+
+class Signing(RoundCase):
+    def test_frozen_whole(self) -> None:
+        self.walk()
+        record = self.sign()
+        row = RecordRow.get(RecordRow.round == self.round)
+        self.assertEqual(content_hash(row.text), row.sha256)
+        self.assertEqual(rounds.record_of(self.round), record)
+        self.assertEqual(rounds.broken_records(), [])
+
+    def test_signed_twice_is_signed_once(self) -> None:
+        self.walk()
+        self.assertEqual(self.sign(), self.sign("Somebody Else"))
+        self.assertEqual(RecordRow.select().where(RecordRow.round == self.round).count(), 1)
+
+    def test_nothing_before_take_off_changes_afterwards(self) -> None:
+        self.walk()
+        self.sign()
+        seen = rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.id
+        with self.assertRaises(SignedError) as caught:
+            self.answer("airframe.shell", ev.Fault(), seen=seen)
+        self.assertIn("frozen", caught.exception.message)
+        with self.assertRaises(SignedError):
+            self.undo()
+
+    def test_the_first_minute_follows_as_an_addendum(self) -> None:
+        self.walk()
+        self.sign()
+        self.now += timedelta(minutes=1)
+        self.answer("first.hover", ev.Counted(seconds=10))
+        self.assertEqual([p.check_id for p in rounds.addendum(self.round)], ["first.hover"])
+        self.assertNotIn("first.hover", [p.check_id for p in rounds.record_of(self.round).evidence])
+        self.assertEqual(self.undo()[1], "first.hover")
+        with self.assertRaises(SignedError):
+            self.undo()
+
+    def test_open_checks_refuse_the_signature(self) -> None:
+        with self.assertRaises(InputError):
+            self.sign()
+        self.assertEqual(RoundRow.get_by_id(self.round).state, "open")
+        self.assertEqual(rounds.addendum(self.round), ())
+        for reader in (rounds.record_of, rounds.record_text):
+            with self.assertRaises(MissingError):
+                reader(self.round)
+
+    def test_what_was_done_is_remembered_with_its_number(self) -> None:
+        self.answer("airframe.antennas", ev.Skipped(reason="dark"))
+        self.answer("bench.transmitter", ev.Measured(value=77))
+        self.walk()
+        self.sign()
+        aircraft = self.numbers["Sandpiper"]
+        done = {d.check_id: d for d in DoneRow.select().where(DoneRow.aircraft == aircraft)}
+        self.assertEqual(done["airframe.shell"].at, self.now)
+        self.assertLess(done["airframe.antennas"].at, self.now, "a skip is not done")
+        self.assertIn("77", done["bench.transmitter"].value)
+
+    def test_a_record_changed_from_outside_is_found_out(self) -> None:
+        self.walk()
+        self.sign()
+        db = self.book.database
+        db.execute_sql("DROP TRIGGER record_is_frozen")
+        db.execute_sql("UPDATE record SET text = replace(text, 'Tamsin', 'Thomas') WHERE round_id = ?", (self.round,))
+        self.assertEqual(rounds.broken_records(), [self.round])
+        with self.assertRaises(InputError):
+            rounds.record_of(self.round)
+
+    def test_a_newer_round_leaves_the_open_one(self) -> None:
+        first, self.round = self.round, self.begin()
+        with self.assertRaises(SignedError) as caught:
+            self.answer("airframe.shell", ev.Passed(), round_id=first)
+        self.assertIn("left unfinished", caught.exception.message)
+        other = self.begin("Haymaker", "H1")
+        self.assertEqual(rounds.load(self.round, self.settings).state, "open", "another aircraft's round goes on")
+        self.assertEqual(rounds.open_round().id, other)
+
+
+class Pages(RoundCase):
+    def test_recent_rounds_name_their_things(self) -> None:
+        newest = rounds.recent(5)[0]
+        self.assertEqual(
+            (newest.aircraft.name, newest.pack.label, newest.site.name), ("Sandpiper", "S1", "Teasel Common")
+        )
+
+    def test_phases(self) -> None:
+        loaded = rounds.load(self.round, self.settings)
+        for state in loaded.walk.states:
+            self.assertEqual(loaded.takes(state), state.planned.check.phase is Phase.BEFORE)
