@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Annotated
 
-from fastapi import Depends, Request
+from fastapi import Depends, Path, Request
 from starlette.datastructures import FormData
 
 from walkround.core.devices import CellChecker, PositionReceiver, WeatherStation
@@ -64,3 +64,5 @@ async def _form(request: Request) -> FormData:
 
 AtDesk = Annotated[Desk, Depends(_desk)]
 Sent = Annotated[FormData, Depends(_form)]
+Number = Annotated[int, Path(ge=0, le=2**53)]
+"""A row's number in an address; a larger one is no row of ours."""

@@ -5,6 +5,7 @@ import logging
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
+from starlette.requests import ClientDisconnect
 from starlette.responses import Response
 
 from walkround.core.errors import (
@@ -59,6 +60,11 @@ async def _http(request: Request, error: Exception) -> Response:
     return answer(request, error.status_code, words)
 
 
+async def _cut_off(request: Request, error: Exception) -> Response:
+    assert isinstance(error, ClientDisconnect)
+    return answer(request, 413, "That was too much to read, or it stopped half way. Nothing was saved.")
+
+
 async def _invalid(request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     in_path = any(part.get("loc", ("",))[0] == "path" for part in error.errors())
@@ -81,4 +87,5 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(PilotError, _pilot)
     app.add_exception_handler(HTTPException, _http)
     app.add_exception_handler(RequestValidationError, _invalid)
+    app.add_exception_handler(ClientDisconnect, _cut_off)
     app.add_exception_handler(Exception, _fault)

@@ -12,7 +12,7 @@ from walkround.core.site import Obstacle, ObstacleKind, Site, Terrain, parse_obs
 from walkround.core.units import Measure, parse_number
 from walkround.store import hangar
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Sent
+from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.drawings.site import site_plan
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
@@ -47,7 +47,7 @@ def new(request: Request, desk: AtDesk) -> Response:
 
 
 @router.get("/fields/{site_id}", name="field")
-def edit(request: Request, desk: AtDesk, site_id: int) -> Response:
+def edit(request: Request, desk: AtDesk, site_id: Number) -> Response:
     """One field."""
     return _form(request, desk.settings(), hangar.get(Site, site_id))
 
@@ -104,7 +104,7 @@ def _position(typed: Typed) -> Position:
 
 
 @router.post("/fields/{site_id}/obstacles", name="add_obstacle")
-def add_obstacle(request: Request, desk: AtDesk, form: Sent, site_id: int) -> Response:
+def add_obstacle(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
     """Mark an obstacle by bearing and distance."""
     settings = desk.settings()
     site = hangar.get(Site, site_id)
@@ -127,7 +127,7 @@ def add_obstacle(request: Request, desk: AtDesk, form: Sent, site_id: int) -> Re
 
 
 @router.post("/fields/{site_id}/obstacles/{index}/remove", name="remove_obstacle")
-def remove_obstacle(request: Request, desk: AtDesk, form: Sent, site_id: int, index: int) -> Response:
+def remove_obstacle(request: Request, desk: AtDesk, form: Sent, site_id: Number, index: Number) -> Response:
     """Take an obstacle off the plan; the form names it, so that two tabs never remove each other's."""
     with desk.book.write():
         site = hangar.get(Site, site_id)

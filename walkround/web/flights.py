@@ -9,7 +9,7 @@ from walkround.core.units import Measure
 from walkround.core.walk import parse_reason
 from walkround.store import flights, rounds
 from walkround.store.flights import HAPPENED_WORDS
-from walkround.web.desk import AtDesk, Sent
+from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
 from walkround.web.pages import go
@@ -19,12 +19,12 @@ router = APIRouter()
 
 
 @router.get("/rounds/{round_id}/flight", name="flight")
-def show(request: Request, desk: AtDesk, round_id: int) -> Response:
+def show(request: Request, desk: AtDesk, round_id: Number) -> Response:
     """The flight page: big timer, the checks of the first minute and after."""
     return _show(request, desk, round_id)
 
 
-def _show(request: Request, desk: AtDesk, round_id: int, status: int = 200, **extra: object) -> Response:
+def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, **extra: object) -> Response:
     settings = desk.settings()
     loaded = rounds.load(round_id, settings)
     if not loaded.signed:
@@ -54,7 +54,7 @@ def _show(request: Request, desk: AtDesk, round_id: int, status: int = 200, **ex
 
 
 @router.post("/rounds/{round_id}/flight/take-off", name="take_off")
-def take_off(request: Request, desk: AtDesk, round_id: int) -> Response:
+def take_off(request: Request, desk: AtDesk, round_id: Number) -> Response:
     """Start the timer."""
     with desk.book.write():
         flights.take_off(round_id, desk.now())
@@ -62,7 +62,7 @@ def take_off(request: Request, desk: AtDesk, round_id: int) -> Response:
 
 
 @router.post("/rounds/{round_id}/flight/land", name="land")
-def land(request: Request, desk: AtDesk, round_id: int) -> Response:
+def land(request: Request, desk: AtDesk, round_id: Number) -> Response:
     """Stop the timer."""
     with desk.book.write():
         flights.land(round_id, desk.now())
@@ -70,7 +70,7 @@ def land(request: Request, desk: AtDesk, round_id: int) -> Response:
 
 
 @router.post("/rounds/{round_id}/flight/log", name="log_flight")
-def log_flight(request: Request, desk: AtDesk, form: Sent, round_id: int) -> Response:
+def log_flight(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
     """Write the logbook line."""
     typed = Typed(form, desk.settings().units)
     minutes = typed.needed("minutes", "Minutes in the air", Measure.MINUTE, 0.05, 24 * 60)

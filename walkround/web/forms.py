@@ -1,5 +1,6 @@
 """Reading forms: every mistake is put beside its field in words, and nothing is saved by halves."""
 
+import re
 from collections.abc import Callable, Iterable
 from datetime import date
 from typing import Any, TypeVar
@@ -11,6 +12,7 @@ from walkround.core.errors import InputError, PilotError
 from walkround.core.units import Measure, Quantity, Units, from_pilot, parse_number
 
 T = TypeVar("T")
+_UNIT_TAIL = re.compile(r"^([+-]?[\d.,]+)\s*[A-Za-z/°%]{1,6}$")
 
 
 class FormErrors(PilotError):
@@ -145,8 +147,8 @@ def read_number(text: str, label: str, measure: Measure, low: float, high: float
 
 
 def _without_unit(text: str) -> str:
-    """Drop a unit typed after the number."""
-    return text.strip().rstrip("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ/°% \u202f")
+    """Drop a unit typed after the number; words alone stay, to be refused as words."""
+    return _UNIT_TAIL.sub(r"\1", text.strip())
 
 
 def uploaded_text(form: FormData, name: str, longest: int) -> str:

@@ -11,7 +11,7 @@ from walkround.core.site import Site
 from walkround.core.units import Measure
 from walkround.store import hangar
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
@@ -69,7 +69,7 @@ def new(request: Request, desk: AtDesk, preset: str) -> Response:
 
 
 @router.get("/hangar/aircraft/{aircraft_id}", name="aircraft")
-def edit(request: Request, desk: AtDesk, aircraft_id: int) -> Response:
+def edit(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
     """One aircraft: description, snags, events."""
     return _form(request, desk, desk.settings(), hangar.get(Aircraft, aircraft_id))
 
@@ -138,7 +138,7 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/events", name="add_event")
-def add_event(request: Request, desk: AtDesk, form: Sent, aircraft_id: int) -> Response:
+def add_event(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
     """Note something that happened; the next plan raises what follows from it."""
     settings = desk.settings()
     plane = hangar.get(Aircraft, aircraft_id)
@@ -160,7 +160,7 @@ def add_event(request: Request, desk: AtDesk, form: Sent, aircraft_id: int) -> R
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/snags", name="add_snag")
-def add_snag(request: Request, desk: AtDesk, form: Sent, aircraft_id: int) -> Response:
+def add_snag(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
     """Open a snag on an aircraft."""
     settings = desk.settings()
     plane = hangar.get(Aircraft, aircraft_id)

@@ -9,7 +9,7 @@ from walkround.core.packs import Chemistry, Pack
 from walkround.core.units import Measure
 from walkround.store import hangar
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Sent
+from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
 from walkround.web.pages import go, page
@@ -39,7 +39,7 @@ def new(request: Request, desk: AtDesk) -> Response:
 
 
 @router.get("/packs/{pack_id}", name="pack")
-def edit(request: Request, desk: AtDesk, pack_id: int) -> Response:
+def edit(request: Request, desk: AtDesk, pack_id: Number) -> Response:
     """One pack."""
     return _form(request, desk.settings(), hangar.get(Pack, pack_id))
 
@@ -72,7 +72,7 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
 
 
 @router.post("/packs/{pack_id}/charged", name="pack_charged")
-def charged(request: Request, desk: AtDesk, pack_id: int) -> Response:
+def charged(request: Request, desk: AtDesk, pack_id: Number) -> Response:
     """Note that a pack came off the charger just now."""
     with desk.book.write():
         pack = hangar.get(Pack, pack_id)
@@ -81,7 +81,7 @@ def charged(request: Request, desk: AtDesk, pack_id: int) -> Response:
 
 
 @router.post("/packs/{pack_id}/snags", name="add_pack_snag")
-def add_snag(request: Request, desk: AtDesk, form: Sent, pack_id: int) -> Response:
+def add_snag(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
     """Open a snag on a pack."""
     settings = desk.settings()
     pack = hangar.get(Pack, pack_id)

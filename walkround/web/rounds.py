@@ -30,7 +30,7 @@ from walkround.core.weather import HAND_PHENOMENA, Weather, by_hand
 from walkround.store import rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings import path as path_drawing
 from walkround.web.drawings.aircraft import walked
 from walkround.web.errors import status_of
@@ -128,7 +128,7 @@ def view(
 
 @router.get("/rounds/{round_id}", name="walk")
 def show(
-    request: Request, desk: AtDesk, round_id: int, station: str = "", check: str = "", edit: bool = False
+    request: Request, desk: AtDesk, round_id: Number, station: str = "", check: str = "", edit: bool = False
 ) -> Response:
     """The walk page at a station or check."""
     settings = desk.settings()
@@ -138,7 +138,7 @@ def show(
 
 
 @router.post("/rounds/{round_id}/checks/{check_id}", name="answer")
-def answer(request: Request, desk: AtDesk, form: Sent, round_id: int, check_id: str) -> Response:
+def answer(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_id: str) -> Response:
     """Judge and keep an answer; a mistake comes back beside its field with what was typed."""
     settings = desk.settings()
     loaded = rounds.load(round_id, settings)
@@ -181,7 +181,7 @@ def _onward(after: OpenRound, answered: CheckState) -> CheckState:
 
 
 @router.post("/rounds/{round_id}/checks/{check_id}/preview", name="preview")
-def preview(request: Request, desk: AtDesk, form: Sent, round_id: int, check_id: str) -> Response:
+def preview(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_id: str) -> Response:
     """Judge what is typed so far, keeping nothing. An unfinished entry is quiet, not a mistake."""
     settings = desk.settings()
     loaded = rounds.load(round_id, settings)
@@ -197,7 +197,7 @@ def preview(request: Request, desk: AtDesk, form: Sent, round_id: int, check_id:
 
 
 @router.post("/rounds/{round_id}/undo", name="undo")
-def undo(request: Request, desk: AtDesk, round_id: int) -> Response:
+def undo(request: Request, desk: AtDesk, round_id: Number) -> Response:
     """Take back the last answer."""
     settings = desk.settings()
     with desk.book.write():

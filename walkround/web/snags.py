@@ -7,7 +7,7 @@ from walkround.core.errors import PilotError
 from walkround.core.walk import parse_reason
 from walkround.store import hangar
 from walkround.store.models import SnagRow
-from walkround.web.desk import AtDesk, Sent
+from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -28,7 +28,7 @@ def show(request: Request, desk: AtDesk) -> Response:
 
 
 @router.post("/snags/{snag_id}/close", name="close_snag")
-def close(request: Request, desk: AtDesk, form: Sent, snag_id: int) -> Response:
+def close(request: Request, desk: AtDesk, form: Sent, snag_id: Number) -> Response:
     """Close a snag with what was done."""
     typed = Typed(form, desk.settings().units)
     try:

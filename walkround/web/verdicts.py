@@ -9,7 +9,7 @@ from walkround.store import flights, rounds
 from walkround.store import settings as store_settings
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Sent
+from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -45,14 +45,14 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
 
 
 @router.get("/rounds/{round_id}/verdict", name="verdict")
-def show(request: Request, desk: AtDesk, round_id: int) -> Response:
+def show(request: Request, desk: AtDesk, round_id: Number) -> Response:
     """The sheet as it stands, or as it was signed."""
     settings = desk.settings()
     return _sheet(request, settings, rounds.load(round_id, settings))
 
 
 @router.post("/rounds/{round_id}/sign", name="sign")
-def sign(request: Request, desk: AtDesk, form: Sent, round_id: int) -> Response:
+def sign(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
     """Sign and freeze; a second tap finds it signed already."""
     settings = desk.settings()
     typed = Typed(form, settings.units)
@@ -75,7 +75,7 @@ def sign(request: Request, desk: AtDesk, form: Sent, round_id: int) -> Response:
 
 
 @router.get("/rounds/{round_id}/record.json", name="record_json")
-def record_json(round_id: int) -> Response:
+def record_json(round_id: Number) -> Response:
     """The frozen record, exactly the text whose hash was kept."""
     text, sha = rounds.record_text(round_id)
     return Response(

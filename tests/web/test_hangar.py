@@ -1,0 +1,230 @@
+"""Hangar, packs, fields, snags, settings, devices: forms and their mistakes."""
+
+from tests.support import WebCase
+from tests.web.test_rounds import plain
+from walkround.core.aircraft import Aircraft
+from walkround.core.history import EventKind
+from walkround.core.packs import Pack
+from walkround.core.site import Site
+from walkround.store import hangar
+from walkround.store import settings as store_settings
+
+QUAD = {
+    "kind": "multirotor", "name": "Sandpiper", "mass_g": "780", "span_mm": "380", "top_speed_ms": "16", "flight_min": "24",
+    "cells": "3", "rotors": "4", "firmware": "2.3", "front_left": "clockwise",
+    "traits": ["folding arms", "compass", "smart packs that report per cent"],
+}  # fmt: skip
+FIELD = {
+    "name": "New Place", "lat_deg": "48.1", "lon_deg": "15.2", "elevation_m": "200", "timezone": "Europe/Vienna",
+    "terrain": "open grass", "flight_radius_m": "100", "flight_height_m": "40",
+}  # fmt: skip
+
+
+class FormCase(WebCase):
+    def wrong(self, path: str, form: dict, words: str) -> str:  # type: ignore[type-arg]
+        answer = self.client.post(path, data=form)
+        self.assertEqual(answer.status_code, 422, answer.text[:300])
+        self.assertIn(words, plain(answer.text))
+        return answer.text
+
+
+class AircraftForm(FormCase):
+    def test_pages(self) -> None:
+        text = plain(self.client.get("/hangar").text)
+        for words in ("Haymaker", "1 open", "Sandpiper", "H2 3 cells, 2200 mAh, stays down", "Gull Staithe"):
+            self.assertIn(words, text)
+        for path in (
+            "/hangar/aircraft/1",
+            "/hangar/aircraft/new/foam-trainer",
+            "/packs/new",
+            "/packs/1",
+            "/fields/new",
+            "/fields/1",
+        ):
+            self.assertEqual(self.client.get(path).status_code, 200, path)
+        for path in (
+            "/hangar/aircraft/99",
+            "/hangar/aircraft/new/zeppelin",
+            "/packs/99",
+            "/fields/99",
+            "/hangar/aircraft/x",
+        ):
+            self.assertEqual(self.client.get(path).status_code, 404, path)
+
+    def test_a_changed_firmware_is_an_event(self) -> None:
+        number = self.numbers["Sandpiper"]
+        answer = self.client.post("/hangar/aircraft", data={**QUAD, "id": str(number), "firmware": "2.4"})
+        self.assertEqual(answer.status_code, 303)
+        self.assertEqual((hangar.events(number)[0].kind, hangar.events(number)[0].detail), (EventKind.FIRMWARE, "2.4"))
+        self.assertEqual(hangar.get(Aircraft, number).firmware, "2.4")
+        self.assertIn("Firmware 2.4, today", plain(self.client.get("/").text))
+
+    def test_a_new_build_raises_its_checks(self) -> None:
+        self.client.post("/hangar/aircraft", data={**QUAD, "id": "0", "name": "Kite", "new_build": "1"})
+        plane = next(a for a in hangar.everything(Aircraft) if a.name == "Kite")
+        self.assertEqual(hangar.events(plane.id)[0].kind, EventKind.NEW_BUILD)
+
+    def test_mistakes(self) -> None:
+        rows = (
+            ({"name": " "}, "Name is empty"), ({"name": "Haymaker"}, "already an aircraft called Haymaker"),
+            ({"mass_g": "heavy"}, "is not a number"), ({"mass_g": "-4"}, "between 1 and 25000"),
+            ({"rotors": "2"}, "between 3 and 8"), ({"kind": "balloon"}, "Kind: choose one"), ({"name": "x" * 90}, "60 fit"),
+        )  # fmt: skip
+        for changes, words in rows:
+            with self.subTest(changes):
+                text = self.wrong("/hangar/aircraft", {**QUAD, "id": str(self.numbers["Sandpiper"]), **changes}, words)
+                if "mass_g" in changes:
+                    self.assertIn(f'value="{changes["mass_g"]}"', text)
+
+    def test_balance_needs_both_ends_in_order(self) -> None:
+        wing = {
+            "kind": "wing",
+            "id": "0",
+            "name": "W",
+            "mass_g": "900",
+            "span_mm": "1200",
+            "top_speed_ms": "18",
+            "flight_min": "9",
+            "cells": "3",
+        }
+        self.wrong("/hangar/aircraft", {**wing, "balance_min_mm": "70"}, "both ends")
+        self.wrong("/hangar/aircraft", {**wing, "balance_min_mm": "70", "balance_max_mm": "60"}, "lies before")
+
+    def test_events_and_snags(self) -> None:
+        number = self.numbers["Sandpiper"]
+        self.client.post(f"/hangar/aircraft/{number}/events", data={"event": "crash", "detail": "gate post"})
+        self.assertEqual(hangar.events(number)[0].detail, "gate post")
+        self.wrong(f"/hangar/aircraft/{number}/events", {"event": "firmware changed"}, "Which firmware")
+        self.wrong(f"/hangar/aircraft/{number}/events", {"event": "eclipse"}, "choose one")
+        self.client.post(f"/hangar/aircraft/{number}/snags", data={"title": "loose screw", "grounds": "1"})
+        self.assertIn("loose screw", plain(self.client.get("/snags").text))
+        self.wrong(f"/hangar/aircraft/{number}/snags", {"title": ""}, "The snag is empty")
+        snag = hangar.open_snags(aircraft_id=number)[0].id
+        self.wrong(f"/snags/{snag}/close", {"how": " "}, "few words")
+        self.assertEqual(self.client.post(f"/snags/{snag}/close", data={"how": "tightened"}).status_code, 303)
+        self.assertEqual(hangar.open_snags(aircraft_id=number), [])
+        self.assertEqual(self.client.post("/snags/999/close", data={"how": "x"}).status_code, 404)
+
+
+class PackForm(FormCase):
+    def test_changes_and_charges(self) -> None:
+        number = self.numbers["S1"]
+        self.client.post(f"/packs/{number}/charged")
+        self.assertEqual(hangar.get(Pack, number).charged_at, self.now)
+        base = {
+            "id": str(number),
+            "label": "S1",
+            "chemistry": "lithium-polymer",
+            "cells": "3",
+            "capacity_mah": "3500",
+            "smart": "1",
+        }
+        self.assertEqual(self.client.post("/packs", data={**base, "capacity_mah": "3400"}).status_code, 303)
+        self.assertEqual((hangar.get(Pack, number).capacity_mah, hangar.get(Pack, number).charged_at), (3400, self.now))
+        for changes, words in (
+            ({"label": ""}, "Label is empty"),
+            ({"label": "H1"}, "already a pack"),
+            ({"cells": "0"}, "between 1 and 14"),
+            ({"capacity_mah": "0"}, "between 10"),
+            ({"chemistry": "coal"}, "choose one"),
+        ):
+            self.wrong("/packs", {**base, **changes}, words)
+        self.client.post(f"/packs/{number}/snags", data={"title": "puffy", "grounds": "1"})
+        self.assertIn(number, hangar.grounded_packs())
+        self.wrong(f"/packs/{number}/snags", {"title": ""}, "empty")
+
+
+class FieldForm(FormCase):
+    def test_swapped_coordinates_are_offered(self) -> None:
+        text = self.wrong("/fields", {**FIELD, "id": "0", "lat_deg": "95.5", "lon_deg": "48.1"}, "Are the two swapped?")
+        self.assertIn("Swap them: 48.1, 95.5", text)
+
+    def test_mistakes(self) -> None:
+        rows = (
+            ({"name": ""}, "Name is empty"), ({"lat_deg": "north"}, "is not a number"), ({"lon_deg": "200"}, "outside -180"),
+            ({"timezone": "Mars/Olympus"}, "not known"), ({"timezone": "../../etc/passwd"}, "not known"),
+            ({"terrain": "lava"}, "choose one"), ({"flight_radius_m": "5"}, "between 10 m"), ({"station": "TOOLONG"}, "Weather station"),
+            ({"name": "Teasel Common"}, "already a field"),
+        )  # fmt: skip
+        for changes, words in rows:
+            with self.subTest(changes):
+                self.wrong("/fields", {**FIELD, "id": "0", **changes}, words)
+
+    def test_obstacles(self) -> None:
+        number = self.numbers["Teasel Common"]
+        path = f"/fields/{number}/obstacles"
+        good = {"obstacle_kind": "mast", "obstacle_bearing": "200", "obstacle_distance": "50", "obstacle_height": "33"}
+        self.assertEqual(self.client.post(path, data=good).status_code, 303)
+        self.assertIn("Lowest safe return height here: 43 m", plain(self.client.get(f"/fields/{number}").text))
+        for changes, words in (
+            ({"obstacle_bearing": "400"}, "between"),
+            ({"obstacle_height": "0"}, "between"),
+            ({"obstacle_kind": "castle"}, "Choose what"),
+            ({"obstacle_distance": "far"}, "not a number"),
+        ):
+            self.wrong(path, {**good, **changes}, words)
+        index = len(hangar.get(Site, number).obstacles) - 1
+        wrong_key = {"key": "tree 1 1 1"}
+        self.client.post(f"{path}/{index}/remove", data=wrong_key)
+        self.assertEqual(len(hangar.get(Site, number).obstacles), index + 1, "another tab's list is not trusted")
+        self.client.post(f"{path}/{index}/remove", data={"key": "mast 200 50 33"})
+        self.assertEqual(len(hangar.get(Site, number).obstacles), index)
+
+
+class SettingsForm(FormCase):
+    LIMITS = {
+        "wind_ms": "6.7", "temperature_min_c": "0", "temperature_max_c": "40", "visibility_m": "4.8", "cloud_clearance_m": "152.4",
+        "height_max_m": "120", "density_altitude_m": "2500", "return_margin_m": "10", "position_allowance_m": "15",
+        "compass_far_m": "200", "idle_days": "60", "season_1": "04-01", "season_2": "07-01",
+    }  # fmt: skip
+
+    def test_units_theme_and_name(self) -> None:
+        form = {"pilot": "T. Rook", "theme": "dark", "speed": "mph", "height": "ft", "temperature": "°F"}
+        self.assertEqual(self.client.post("/settings/you", data=form).status_code, 303)
+        page = self.client.get("/settings").text
+        self.assertIn('data-theme="dark"', page)
+        self.assertIn('value="15"', page, "6.7056 m/s reads as 15 mph")
+        self.wrong("/settings/you", {**form, "speed": "furlongs"}, "choose one")
+
+    def test_untouched_limits_stay_exact(self) -> None:
+        self.client.post("/settings/limits", data={**self.LIMITS, "idle_days": "30"})
+        limits = store_settings.load().limits
+        self.assertEqual((limits.wind_ms, limits.visibility_m, limits.idle_days), (6.7056, 4828.032, 30))
+
+    def test_limits_bite(self) -> None:
+        number = self.start()
+        self.answer(number, "sky.wind_meter", action="take", number="5")
+        self.client.post("/settings/limits", data={**self.LIMITS, "wind_ms": "4"})
+        self.assertIn("Stay down", plain(self.client.get(f"/rounds/{number}").text))
+
+    def test_mistakes(self) -> None:
+        for changes, words in (
+            ({"wind_ms": "90"}, "between 1.0 m/s and 25.0 m/s"),
+            ({"season_1": "April"}, "month and day"),
+            ({"temperature_min_c": "20", "temperature_max_c": "20"}, "lies above"),
+            ({"idle_days": ""}, "is empty"),
+        ):
+            with self.subTest(changes):
+                text = self.wrong("/settings/limits", {**self.LIMITS, **changes}, words)
+                self.assertIn(next(iter(changes.values())), text)
+
+    def test_practices(self) -> None:
+        form = {
+            "charge": "volts",
+            "satellites": "four",
+            "compass": "day",
+            "firmware": "latest",
+            "round": "short",
+            "lost_link": "glide",
+        }
+        self.assertEqual(self.client.post("/settings/practices", data=form).status_code, 303)
+        self.assertEqual(store_settings.load().practices.charge, "volts")
+        self.wrong("/settings/practices", {**form, "charge": "vibes"}, "choose one")
+
+    def test_devices(self) -> None:
+        self.assertEqual(
+            self.client.post("/devices", data={"weather": "fog", "checker": "lagging", "receiver": "thin"}).status_code,
+            303,
+        )
+        self.assertIn("Fog", self.client.get("/devices").text)
+        self.assertEqual(self.client.post("/devices", data={"weather": "frogs"}).status_code, 422)

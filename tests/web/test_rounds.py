@@ -1,0 +1,288 @@
+"""The walk page: answering, mistakes beside the field, gates, undo, tabs."""
+
+import html
+import re
+
+from tests.support import WebCase
+from walkround.core import evidence as ev
+from walkround.core.units import Units
+from walkround.store import hangar, rounds
+from walkround.store import settings as store_settings
+from walkround.store.models import EvidenceRow
+from walkround.store.settings import Devices
+
+
+def plain(text: str) -> str:
+    """Text of a page without marks and with plain spaces."""
+    return " ".join(html.unescape(re.sub(r"<[^>]+>", " ", text)).replace("\u202f", " ").split())
+
+
+class RoundPage(WebCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.round = self.start()
+
+    def kept(self) -> int:
+        return EvidenceRow.select().where(EvidenceRow.round == self.round).count()
+
+    def last(self) -> str:
+        return str(EvidenceRow.select().order_by(EvidenceRow.id.desc()).first().id)
+
+    def page(self, query: str = "") -> str:
+        answer = self.client.get(f"/rounds/{self.round}{query}")
+        self.assertEqual(answer.status_code, 200)
+        return answer.text
+
+
+class Walking(RoundPage):
+    def test_a_check_says_what_why_and_why_today(self) -> None:
+        text = plain(self.page("?check=pack.cells"))
+        for words in (
+            "Read each cell",
+            "At rest, with the cell checker",
+            "One weak cell",
+            "Today: Pack S1 rested 1 day since its last charge",
+            "Last time 12.58 V",
+        ):
+            self.assertIn(words, text)
+
+    def test_every_check_of_both_aircraft_can_be_opened(self) -> None:
+        other = self.start("Haymaker", "H1")
+        for number in (self.round, other):
+            for state in rounds.load(number, self.settings).walk.states:
+                with self.subTest(state.planned.check.id):
+                    answer = self.client.get(f"/rounds/{number}?check={state.planned.check.id}&edit=1")
+                    self.assertEqual(answer.status_code, 200)
+                    if state.planned.check.phase.value == "before":
+                        self.assertIn(state.planned.check.title, html.unescape(answer.text))
+
+    def test_stations_and_odd_addresses(self) -> None:
+        for query in ("?station=pack", "?station=nowhere", "?check=no.such", "?check=../../etc", "?station="):
+            self.assertIn("Station", self.page(query))
+        for path in ("/rounds/999", "/rounds/0", "/rounds/abc", "/rounds/99999999999999999999"):
+            answer = self.client.get(path)
+            self.assertEqual(answer.status_code, 404, path)
+            self.assertIn("Walk Round", answer.text)
+
+    def test_answer_comes_back_judged_with_the_verdict(self) -> None:
+        answer = self.answer(self.round, "pack.cells", action="take", cell_1="4.20", cell_2="4,15", cell_3="4.19")
+        text = plain(answer.text)
+        for words in (
+            "Cell 2 lags: the spread is 0.05 V, good is up to 0.02 V.",
+            "Balance charge",
+            "over by 0.03 V",
+            "Fly with care: 1",
+            "1 of 54 done",
+        ):
+            self.assertIn(words, text)
+        for part in ("panel", "chip", "path", "strip"):
+            self.assertIn(f'id="{part}"', answer.text)
+
+    def test_a_plain_clear_answer_leads_on(self) -> None:
+        answer = self.answer(self.round, "airframe.covers_off", action="pass")
+        self.assertIn("Walk round the shell", plain(answer.text))
+
+    def test_units_follow_settings_everywhere(self) -> None:
+        self.answer(self.round, "sky.wind_meter", action="take", number="9")
+        store_settings.save(units=Units(speed="mph", height="ft", temperature="°F"))
+        text = plain(self.page("?check=sky.wind_meter"))
+        self.assertIn("Wind here 20 mph of 15 mph", text)
+        self.assertIn(
+            "The tallest at Teasel Common is a row of trees, 62 ft high at 315 ft",
+            plain(self.page("?check=link.return_height")),
+        )
+        self.answer(self.round, "pack.temperature", action="take", number="70")
+        self.assertIn("21", EvidenceRow.select().order_by(EvidenceRow.id.desc()).first().answer)
+
+    def test_without_scripts_a_form_still_answers(self) -> None:
+        answer = self.answer(self.round, "airframe.shell", fragment=False, action="pass")
+        self.assertEqual(answer.status_code, 200)
+        self.assertIn("<!doctype html>", answer.text)
+        self.assertEqual(self.kept(), 1)
+
+
+class Devices_(RoundPage):
+    def device(self, check_id: str, **devices: str):  # type: ignore[no-untyped-def]
+        store_settings.save(devices=Devices(**devices))
+        return self.answer(self.round, check_id, action="device")
+
+    def open_power(self) -> None:
+        for check_id in ("airframe.covers_off", "power.idle", "power.transmitter_on", "power.aircraft_on"):
+            self.answer(self.round, check_id, action="pass")
+        self.answer(self.round, "power.still_long", seconds="20.1")
+
+    def test_one_tap_each(self) -> None:
+        self.assertIn("cell 2 4.15 V", self.device("pack.cells", checker="lagging").text)
+        self.assertIn("from the cell checker", plain(self.page("?check=pack.cells")))
+        self.assertIn("Gust 12.3 m/s of 6.7 m/s", plain(self.device("sky.weather", weather="gusty").text))
+        self.open_power()
+        self.assertIn(["14", "satellites", "in", "use."][0], plain(self.device("senses.satellites").text))
+
+    def test_a_faulty_device_is_said_at_the_place(self) -> None:
+        self.open_power()
+        rows = (
+            ("pack.cells", {"checker": "loose"}, "sees no pack"),
+            ("sky.weather", {"weather": "silent"}, "does not answer"),
+            ("senses.satellites", {"receiver": "silent"}, "does not answer"),
+        )
+        count = self.kept()
+        for check_id, devices, words in rows:
+            with self.subTest(check_id):
+                answer = self.device(check_id, **devices)
+                self.assertEqual(answer.status_code, 503)
+                self.assertIn(words, plain(answer.text))
+        self.assertEqual(self.kept(), count)
+
+    def test_pasted_and_uploaded_sentences(self) -> None:
+        from walkround.standins.receiver import SimulatedReceiver
+
+        self.open_power()
+        place = rounds.load(self.round, self.settings).walk.situation.site.position
+        text = SimulatedReceiver("thin").sentences(place, self.now)
+        answer = self.answer(self.round, "senses.satellites", action="take", sentences=text)
+        self.assertIn("6 satellites in use, your practice asks for 10.", plain(answer.text))
+        files = {"file": ("log.nmea", SimulatedReceiver("open").sentences(place, self.now).encode(), "text/plain")}
+        answer = self.client.post(
+            f"/rounds/{self.round}/checks/senses.satellites",
+            data={"action": "take", "seen": self.last()},
+            files=files,
+            headers={"HX-Request": "true"},
+        )
+        self.assertIn("9 sentences read", plain(answer.text))
+        for name, data, words in (
+            ("picture.png", b"\x89PNG\xff\xfe", "not text"),
+            ("long.txt", b"$" * 1_200_000, "larger than"),
+        ):
+            answer = self.client.post(
+                f"/rounds/{self.round}/checks/senses.satellites",
+                data={"action": "take", "seen": self.last()},
+                files={"file": (name, data, "text/plain")},
+                headers={"HX-Request": "true"},
+            )
+            self.assertEqual(answer.status_code, 422)
+            self.assertIn(words, plain(answer.text))
+
+
+class Mistakes(RoundPage):
+    """Bad input: a clear sentence at the place, what was typed kept, nothing saved."""
+
+    def wrong(self, check_id: str, words: str, status: int = 422, **form: str) -> str:
+        answer = self.answer(self.round, check_id, **form)
+        self.assertEqual(answer.status_code, status, answer.text)
+        self.assertIn(words, plain(answer.text))
+        self.assertNotIn("Traceback", answer.text)
+        self.assertEqual(self.kept(), 0)
+        return answer.text
+
+    def test_cells(self) -> None:
+        rows = (
+            ("empty", ("", "", ""), "Type the 3 cell voltages"),
+            ("text", ("4.2", "full", "4.2"), "is not a number"),
+            ("negative", ("4.2", "-4", "4.2"), "leads reversed"),
+            ("99 V", ("99", "4.2", "4.2"), "cannot be one lithium cell"),
+            ("four for three", ("4.2 4.2 4.2 4.2", "", ""), "has 3 cells; you gave 4"),
+        )
+        for name, cells, words in rows:
+            with self.subTest(name):
+                text = self.wrong(
+                    "pack.cells", words, action="take", **{f"cell_{i}": v for i, v in enumerate(cells, 1)}
+                )
+                self.assertIn("aria-invalid", text)
+                for value in filter(None, cells):
+                    self.assertIn(f'value="{value}"', text)
+
+    def test_millivolts_are_offered(self) -> None:
+        text = self.wrong("pack.cells", "millivolts", action="take", cell_1="4200", cell_2="4180", cell_3="4190")
+        self.assertIn("Use 4.2 · 4.18 · 4.19 V", text)
+        self.assertIn("data-fill", text)
+
+    def test_numbers(self) -> None:
+        for value, words in (
+            ("", "is empty"),
+            ("many", "is not a number"),
+            ("400", "between 0 m/s and 75.0 m/s".replace("0 m/s", "0.0 m/s", 1)),
+            ("-3", "between"),
+        ):
+            self.wrong("sky.wind_meter", words, action="take", number=value)
+
+    def test_weather(self) -> None:
+        self.wrong(
+            "sky.weather",
+            "Nothing in this text reads as a weather report",
+            action="take",
+            way="report",
+            report="hello there",
+        )
+        self.wrong("sky.weather", "Paste a report", action="take", way="report", report="  ")
+        hand = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15"}
+        self.wrong("sky.weather", "Wind is empty", **hand)
+        self.wrong("sky.weather", "A gust is at least the mean wind", **hand, wind="6", gust="3")
+        self.wrong("sky.weather", "dew point cannot lie above", **hand, wind="6", dew_point="25")
+        self.wrong("sky.weather", "choose one of the list", **{**hand, "sky": "frogs"}, wind="3")
+        text = self.wrong("sky.weather", "Wind: between", **hand, wind="400")
+        self.assertIn('value="400"', text)
+
+    def test_reasons(self) -> None:
+        self.wrong("airframe.shell", "Reason: say it in a few words", action="skip", reason=" ")
+        self.wrong("airframe.shell", "300 fit", action="skip", reason="x" * 400)
+        self.wrong("field.people", "Choose one of the answers", action="", option="")
+
+    def test_a_gate_says_why(self) -> None:
+        text = self.wrong("power.aircraft_on", "Gimbal cover off before the aircraft is powered", 409, action="pass")
+        self.assertIn("Take off gimbal clamp and lens cover", text)
+
+    def test_no_such_check(self) -> None:
+        self.assertEqual(self.answer(self.round, "no.such", action="pass").status_code, 404)
+
+    def test_a_note_is_shown_as_text(self) -> None:
+        self.answer(self.round, "airframe.shell", action="fault", note="<script>alert(1)</script>")
+        page = self.page("?check=airframe.shell")
+        self.assertNotIn("<script>alert", page)
+        self.assertIn("&lt;script&gt;", page)
+
+    def test_a_preview_keeps_nothing_and_stays_quiet_on_half_typed_text(self) -> None:
+        url = f"/rounds/{self.round}/checks/pack.cells/preview"
+        full = self.client.post(url, data={"cell_1": "4.2", "cell_2": "4.15", "cell_3": "4.19"})
+        self.assertIn("Cell 2 lags", full.text)
+        half = self.client.post(url, data={"cell_1": "4.", "cell_2": "", "cell_3": ""})
+        self.assertEqual((half.status_code, half.text.strip()), (200, ""))
+        self.assertEqual(self.kept(), 0)
+
+
+class Tabs(RoundPage):
+    def test_two_tabs_answering_the_same_check(self) -> None:
+        self.answer(self.round, "airframe.shell", action="pass", seen="0")
+        answer = self.answer(self.round, "airframe.shell", action="fault", note="crack", seen="0")
+        self.assertEqual(answer.status_code, 409)
+        self.assertIn("answered meanwhile, in another tab", plain(answer.text))
+        self.assertEqual(self.kept(), 1)
+
+    def test_a_double_tap_is_one_answer(self) -> None:
+        for _ in range(2):
+            self.assertEqual(self.answer(self.round, "airframe.shell", action="pass", seen="0").status_code, 200)
+        self.assertEqual(self.kept(), 1)
+
+    def test_undo(self) -> None:
+        self.answer(self.round, "airframe.shell", action="fault", note="crack")
+        answer = self.client.post(f"/rounds/{self.round}/undo", headers={"HX-Request": "true"})
+        self.assertIn("Taken back: Walk round the shell.", plain(answer.text))
+        self.assertNotIn("crack", [s.title for s in hangar.open_snags(self.numbers["Sandpiper"])])
+        answer = self.client.post(f"/rounds/{self.round}/undo", headers={"HX-Request": "true"})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("Nothing to take back", plain(answer.text))
+
+    def test_back_button_after_signing(self) -> None:
+        self.walk_all(self.round)
+        self.client.post(f"/rounds/{self.round}/sign", data={"signed_by": "Tamsin Rook"})
+        seen = str(rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.id)
+        answer = self.answer(self.round, "airframe.shell", action="fault", note="late", seen=seen)
+        self.assertEqual(answer.status_code, 409)
+        self.assertIn("is frozen", plain(answer.text))
+        self.assertEqual(self.client.get(f"/rounds/{self.round}").status_code, 200)
+
+    def test_a_skip_shows_on_the_list(self) -> None:
+        self.answer(self.round, "airframe.shell", action="skip", reason="bench day")
+        self.assertIn("Not done: bench day", plain(self.page("?check=airframe.shell")))
+        self.assertIsInstance(
+            rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.answer, ev.Skipped
+        )

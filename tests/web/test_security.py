@@ -1,0 +1,181 @@
+"""The fence: origin, host, headers, sizes, passphrase; and the two families of errors."""
+
+import logging
+import re
+
+from fastapi.testclient import TestClient
+
+from tests.support import BookCase, WebCase
+from tests.web.test_rounds import plain
+from walkround.store.models import RoundRow
+from walkround.web.app import create_app
+from walkround.web.security import MAX_BODY_BYTES, Passphrase, host_name
+
+
+class Fence(WebCase):
+    PAGES = (
+        "/",
+        "/hangar",
+        "/logbook",
+        "/snags",
+        "/settings",
+        "/devices",
+        "/rounds/1",
+        "/rounds/1/verdict",
+        "/nowhere",
+        "/static/nowhere.css",
+    )
+
+    def test_headers_on_every_answer(self) -> None:
+        for path in self.PAGES:
+            headers = self.client.get(path).headers
+            policy = headers["Content-Security-Policy"]
+            self.assertIn("default-src 'none'", policy)
+            self.assertNotIn("unsafe", policy)
+            self.assertEqual((headers["X-Content-Type-Options"], headers["X-Frame-Options"]), ("nosniff", "DENY"))
+
+    def test_pages_carry_nothing_inline(self) -> None:
+        for path in (
+            *self.PAGES,
+            "/hangar/aircraft/1",
+            "/fields/1",
+            "/packs/1",
+            f"/rounds/{self.start()}?check=pack.cells",
+        ):
+            page = self.client.get(path).text
+            self.assertIsNone(re.search(r"<script(?![^>]*\bsrc=)|<style|\sstyle=|\son[a-z]+=|javascript:", page), path)
+
+    def test_a_write_from_elsewhere_changes_nothing(self) -> None:
+        form = {"aircraft": "1", "pack": "1", "site": "1"}
+        bare = TestClient(self.app, base_url="http://127.0.0.1")
+        for headers in (
+            {},
+            {"Origin": "http://evil.example"},
+            {"Origin": "null"},
+            {"Origin": "http://127.0.0.1:9999"},
+            {"Referer": "http://evil.example/x"},
+        ):
+            answer = bare.post("/rounds", data=form, headers=headers)
+            self.assertEqual(answer.status_code, 403, headers)
+            self.assertIn("did not come from this page", plain(answer.text))
+        self.assertEqual(RoundRow.select().count(), 1)
+
+    def test_another_host_name_is_refused(self) -> None:
+        for host in ("evil.example", "127.0.0.1.evil.example", ""):
+            answer = self.client.get("/", headers={"Host": host})
+            self.assertEqual(answer.status_code, 403, host)
+        for host in ("localhost:8020", "127.0.0.1:8020", "[::1]:8020"):
+            self.assertEqual(self.client.get("/", headers={"Host": host}).status_code, 200, host)
+        self.assertEqual(host_name("[::1]:8020"), "::1")
+
+    def test_twenty_megabytes(self) -> None:
+        number = self.start()
+        answer = self.client.post(
+            f"/rounds/{number}/checks/senses.satellites",
+            files={"file": ("big.txt", b"$" * 20_000_000, "text/plain")},
+            headers={"HX-Request": "true"},
+        )
+        self.assertEqual(answer.status_code, 413)
+        self.assertIn("more than 1 MB", plain(answer.text))
+        self.assertEqual(answer.headers["HX-Retarget"], "#notices")
+
+    def test_a_body_without_length_is_cut_off(self) -> None:
+        def endless():  # type: ignore[no-untyped-def]
+            for _ in range(MAX_BODY_BYTES // 100_000 + 5):
+                yield b"a" * 100_000
+
+        answer = self.client.post(
+            "/settings/you",
+            content=endless(),
+            headers={"content-type": "application/x-www-form-urlencoded", "transfer-encoding": "chunked"},
+        )
+        self.assertGreaterEqual(answer.status_code, 400)
+        self.assertLess(answer.status_code, 500)
+
+    def test_static_files_stay_in_their_folder(self) -> None:
+        for path in ("/static/../app.py", "/static/%2e%2e/app.py", "/static/..%2f..%2fcli.py"):
+            self.assertEqual(self.client.get(path).status_code, 404, path)
+
+    def test_too_many_fields(self) -> None:
+        answer = self.client.post("/settings/you", data={f"f{i}": "x" for i in range(500)})
+        self.assertIn(answer.status_code, (400, 422))
+        self.assertNotIn("Traceback", answer.text)
+
+
+class Errors(WebCase):
+    def test_not_found_is_friendly(self) -> None:
+        answer = self.client.get("/no/such/page")
+        self.assertEqual(answer.status_code, 404)
+        self.assertIn("There is no such page", plain(answer.text))
+        self.assertEqual(self.client.get("/rounds").status_code, 405)
+
+    def test_a_fault_of_ours_is_a_quiet_page_and_a_loud_log(self) -> None:
+        client = TestClient(self.app, base_url="http://127.0.0.1", raise_server_exceptions=False)
+        self.app.state.desk.clock = lambda: 1 / 0
+        with self.assertLogs("walkround", logging.ERROR) as log:
+            answer = client.get("/")
+        self.assertEqual(answer.status_code, 500)
+        self.assertIn("Something broke on our side", plain(answer.text))
+        for leak in ("ZeroDivisionError", "Traceback", "walkround/"):
+            self.assertNotIn(leak, answer.text)
+        self.assertIn("ZeroDivisionError", log.output[0])
+
+    def test_fragments_get_a_notice(self) -> None:
+        answer = self.client.get("/rounds/999", headers={"HX-Request": "true"})
+        self.assertEqual((answer.status_code, answer.headers["HX-Retarget"]), (404, "#notices"))
+        self.assertIn('role="alert"', answer.text)
+
+
+class OpenToTheNetwork(BookCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.words = Passphrase(self.folder)
+        self.words.choose("four calm herons standing")
+        app = create_app(self.folder, clock=lambda: self.now, passphrase=self.words)
+        self.client = TestClient(
+            app, base_url="http://field.local", headers={"Origin": "http://field.local"}, follow_redirects=False
+        )
+
+    def sign_in(self, words: str):  # type: ignore[no-untyped-def]
+        return self.client.post("/sign-in", data={"passphrase": words})
+
+    def test_every_page_asks_first(self) -> None:
+        for path in ("/", "/logbook.csv", "/rounds/1/record.json", "/hangar"):
+            answer = self.client.get(path)
+            self.assertEqual((answer.status_code, answer.headers["location"]), (303, "/sign-in"), path)
+        answer = self.client.get("/", headers={"HX-Request": "true"})
+        self.assertEqual(answer.headers["HX-Redirect"], "/sign-in")
+        self.assertEqual(self.client.get("/static/theme.css").status_code, 200)
+
+    def test_right_and_wrong_words(self) -> None:
+        wrong = self.sign_in("three calm herons")
+        self.assertEqual(wrong.status_code, 422)
+        self.assertNotIn("set-cookie", wrong.headers)
+        right = self.sign_in("four calm herons standing")
+        cookie = right.headers["set-cookie"]
+        self.assertIn("HttpOnly", cookie)
+        self.assertIn("samesite=strict", cookie.lower())
+        self.assertEqual(self.client.get("/").status_code, 200)
+
+    def test_a_forged_cookie(self) -> None:
+        for value in ("pilot", "pilot.abc.def", self.words.ticket()[:-2] + "xx"):
+            answer = self.client.get("/", headers={"Cookie": f"walkround={value}"})
+            self.assertEqual(answer.status_code, 303)
+
+    def test_guessing_is_slowed_down(self) -> None:
+        for _ in range(Passphrase.WAIT_AFTER):
+            self.sign_in("guess")
+        answer = self.sign_in("four calm herons standing")
+        self.assertEqual(answer.status_code, 429)
+        self.assertIn("Too many wrong tries", plain(answer.text))
+
+    def test_a_new_passphrase_signs_everyone_out(self) -> None:
+        self.sign_in("four calm herons standing")
+        self.words.choose("five calm herons standing")
+        self.assertEqual(self.client.get("/").status_code, 303)
+
+    def test_kept_as_a_hash_for_its_owner_only(self) -> None:
+        kept = self.words.hash_file.read_text()
+        self.assertTrue(kept.startswith("$argon2id$"))
+        self.assertEqual(self.words.hash_file.stat().st_mode & 0o077, 0)
+        self.assertEqual(self.words.secret_file.stat().st_mode & 0o077, 0)

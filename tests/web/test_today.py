@@ -1,0 +1,120 @@
+"""Today: what is shown, what can be chosen, how a round starts."""
+
+from datetime import timedelta
+
+from tests.support import WebCase
+from walkround.store import hangar
+from walkround.store import settings as store_settings
+from walkround.store.models import RoundRow
+from walkround.store.settings import Devices
+
+
+class Shown(WebCase):
+    def test_next_flight_and_one_way_to_start(self) -> None:
+        page = self.client.get("/").text
+        for words in (
+            "Sandpiper",
+            "Teasel Common",
+            "METAR ZZTC 160730Z",
+            "Start the walk round",
+            "Between you and flying",
+        ):
+            self.assertIn(words, page)
+        self.assertNotIn("Carry on", page)
+
+    def test_an_open_round_is_carried_on(self) -> None:
+        number = self.start()
+        page = self.client.get("/").text
+        self.assertIn(f"/rounds/{number}", page)
+        self.assertIn("Carry on: Sandpiper, pack S1", page)
+
+    def test_a_pack_that_must_not_fly_says_so(self) -> None:
+        n = self.numbers
+        page = self.client.get("/", params={"aircraft": n["Haymaker"], "pack": n["H2"]}).text
+        self.assertIn("H2 (stays down)", page)
+        self.assertIn("Rocks on the table: swollen", page)
+        usual = self.client.get("/", params={"aircraft": n["Haymaker"]}).text
+        self.assertNotIn("Rocks on the table", usual, "another pack is offered first")
+
+    def test_far_away_the_compass_is_due(self) -> None:
+        page = self.client.get("/", params={"site": self.numbers["Gull Staithe"]}).text
+        self.assertIn("from the last compass calibration at Teasel Common", page)
+
+    def test_a_silent_station_is_said_and_the_page_stands(self) -> None:
+        store_settings.save(devices=Devices(weather="silent"))
+        answer = self.client.get("/")
+        self.assertEqual(answer.status_code, 200)
+        self.assertIn("does not answer", answer.text)
+
+    def test_odd_choices_fall_back(self) -> None:
+        for params in ({"aircraft": "999"}, {"aircraft": "x"}, {"pack": "-1", "site": "<script>"}):
+            answer = self.client.get("/", params=params)
+            self.assertEqual(answer.status_code, 200)
+            self.assertNotIn("<script>alert", answer.text)
+
+    def test_fragment_for_a_changed_choice(self) -> None:
+        answer = self.client.get("/", params={"aircraft": self.numbers["Haymaker"]}, headers={"HX-Request": "true"})
+        self.assertTrue(answer.text.lstrip().startswith('<div id="today"'))
+        self.assertIn("Haymaker", answer.text)
+
+
+class Starting(WebCase):
+    def start_with(self, **form: str):  # type: ignore[no-untyped-def]
+        base = {
+            k: str(self.numbers[v]) for k, v in (("aircraft", "Sandpiper"), ("pack", "S1"), ("site", "Teasel Common"))
+        }
+        return self.client.post("/rounds", data={**base, **form})
+
+    def test_mistakes_stay_on_the_page(self) -> None:
+        n = self.numbers
+        rows = (
+            ({"pack": str(n["H1"])}, 422, "does not fit"),
+            ({"day": (self.now - timedelta(days=1)).date().isoformat()}, 422, "That day is over"),
+            ({"day": (self.now + timedelta(days=90)).date().isoformat()}, 422, "60 days ahead"),
+            ({"day": "soon"}, 422, "is not a date"),
+            ({"aircraft": ""}, 422, "Aircraft: choose one"),
+            ({"aircraft": "998"}, 404, ""),
+        )
+        for form, status, words in rows:
+            with self.subTest(form):
+                answer = self.start_with(**form)
+                self.assertIn(words, answer.text)
+                self.assertEqual(answer.status_code, status if status != 404 else 422)
+        self.assertEqual(RoundRow.select().count(), 1)
+
+    def test_a_day_ahead(self) -> None:
+        answer = self.start_with(day=(self.now + timedelta(days=2)).date().isoformat())
+        page = self.client.get(answer.headers["location"]).text
+        self.assertIn("18 May", page)
+
+
+class EmptyBook(WebCase):
+    filled = False
+
+    def test_says_what_is_needed(self) -> None:
+        page = self.client.get("/").text
+        for words in ("An empty book", "An aircraft", "A pack that fits it", "A field"):
+            self.assertIn(words, page)
+
+    def test_from_nothing_to_a_round(self) -> None:
+        """Aircraft, pack and field by their forms, then the first round."""
+        post = self.client.post
+        made = post("/hangar/aircraft", data={
+            "id": "0", "kind": "wing", "name": "Mayfly", "mass_g": "900", "span_mm": "1200", "top_speed_ms": "18",
+            "flight_min": "9", "cells": "2", "bands": "6", "traits": ["ailerons", "elevator"],
+        })  # fmt: skip
+        self.assertEqual(made.status_code, 303, made.text)
+        made = post(
+            "/packs",
+            data={"id": "0", "label": "M1", "chemistry": "lithium-polymer", "cells": "2", "capacity_mah": "1000"},
+        )
+        self.assertEqual(made.status_code, 303, made.text)
+        made = post("/fields", data={
+            "id": "0", "name": "Back Paddock", "lat_deg": "48,2", "lon_deg": "15.3", "elevation_m": "210",
+            "timezone": "Europe/Vienna", "terrain": "open grass", "flight_radius_m": "100", "flight_height_m": "40",
+        })  # fmt: skip
+        self.assertEqual(made.status_code, 303, made.text)
+        answer = post("/rounds", data={"aircraft": "1", "pack": "1", "site": "1"})
+        self.assertEqual(answer.status_code, 303, answer.text)
+        self.assertIn("Mayfly", self.client.get(answer.headers["location"]).text)
+        self.assertEqual(hangar.grounded_packs(), set())
