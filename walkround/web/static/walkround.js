@@ -107,9 +107,9 @@ document.addEventListener("alpine:init", () => {
   // The two ways out of a check: a fault with a note, a skip with a reason.
   Alpine.data("card", () => ({
     mode: "plain",
-    get plain() { return this.mode === "plain"; },
-    get faulting() { return this.mode === "fault"; },
-    get skipping() { return this.mode === "skip"; },
+    get busy() { return this.mode !== "plain"; },
+    get notFaulting() { return this.mode !== "fault"; },
+    get notSkipping() { return this.mode !== "skip"; },
     fault() { this.mode = "fault"; this.$nextTick(() => this.$refs.note.focus()); },
     skip() { this.mode = "skip"; this.$nextTick(() => this.$refs.reason.focus()); },
     cancel() { this.mode = "plain"; },
@@ -139,6 +139,7 @@ document.addEventListener("alpine:init", () => {
   // Time in the air, from the server's own start.
   Alpine.data("elapsed", () => ({
     shown: "", over: false, zero: 0, planned: 0, timer: null,
+    get inTime() { return !this.over; },
     init() {
       this.zero = performance.now() - Number(this.$el.dataset.elapsed) * 1000;
       this.planned = Number(this.$el.dataset.planned);
@@ -155,8 +156,7 @@ document.addEventListener("alpine:init", () => {
   // Signing asks twice.
   Alpine.data("signing", () => ({
     asked: false,
-    get first() { return !this.asked; },
-    get second() { return this.asked; },
+    get unasked() { return !this.asked; },
     ask() { this.asked = true; this.$nextTick(() => this.$refs.sure.focus()); },
   }));
 });

@@ -1,0 +1,144 @@
+"""A demo application in its own process, and Debian's Chromium to drive it."""
+
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Browser, Page, Playwright, sync_playwright
+
+from tests.support import FAST_FOLDER
+
+ROOT = Path(__file__).parent.parent.parent
+AXE = (Path(__file__).parent / "vendor" / "axe-4.14.1.min.js").read_text()
+CHROMIUM = shutil.which("chromium") or "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+MORNING = "2026-05-16T07:40:00+00:00"
+LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+
+
+def free_port() -> int:
+    """A port nobody uses."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Server:
+    """A demo application in its own process."""
+
+    def __init__(self, folder: Path, at: str = MORNING) -> None:
+        self.folder = folder
+        self.port = free_port()
+        self.base = f"http://127.0.0.1:{self.port}"
+        command = [
+            sys.executable,
+            "-m",
+            "walkround",
+            "demo",
+            "--data",
+            str(folder),
+            "--port",
+            str(self.port),
+            "--at",
+            at,
+        ]
+        self.process = subprocess.Popen(
+            command, cwd=ROOT, env={**os.environ}, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+        )
+        deadline = time.monotonic() + 30
+        while True:
+            try:
+                urllib.request.urlopen(self.base, timeout=2).close()
+                return
+            except OSError:
+                if self.process.poll() is not None or time.monotonic() > deadline:
+                    raise RuntimeError(self.process.stdout.read().decode()) from None  # type: ignore[union-attr]
+                time.sleep(0.05)
+
+    def kill(self) -> None:
+        """SIGKILL: no goodbye."""
+        self.process.send_signal(signal.SIGKILL)
+        self.process.wait()
+        if self.process.stdout:
+            self.process.stdout.close()
+
+    def stop(self) -> None:
+        """Ask it to stop."""
+        self.process.terminate()
+        try:
+            self.process.wait(10)
+        except subprocess.TimeoutExpired:
+            self.process.kill()
+            self.process.wait()
+        if self.process.stdout:
+            self.process.stdout.close()
+
+
+class BrowserCase(unittest.TestCase):
+    """One server and one browser a class; a fresh page a test, with its complaints collected."""
+
+    playwright: Playwright
+    browser: Browser
+    server: Server
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.folder = Path(tempfile.mkdtemp(prefix="walkround-browser-", dir=FAST_FOLDER))
+        cls.addClassCleanup(shutil.rmtree, cls.folder, ignore_errors=True)
+        cls.server = Server(cls.folder / "demo")
+        cls.addClassCleanup(cls.server.stop)
+        cls.playwright = sync_playwright().start()
+        cls.addClassCleanup(cls.playwright.stop)
+        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        cls.addClassCleanup(cls.browser.close)
+
+    def page(self, size: dict[str, int] = LAPTOP, **options: Any) -> Page:
+        """A page that fails the test when its console complains or it asks another host."""
+        context = self.browser.new_context(viewport=size, has_touch=size is PHONE, **options)  # type: ignore[arg-type]
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.set_default_timeout(8000)
+        self.complaints: list[str] = []
+        page.on(
+            "console",
+            lambda m: (
+                self.complaints.append(m.text)
+                if m.type == "error" and "status of 4" not in m.text and "status of 503" not in m.text
+                else None
+            ),
+        )
+        page.on("pageerror", lambda e: self.complaints.append(str(e)))
+        page.on(
+            "request",
+            lambda r: self.complaints.append(r.url) if not r.url.startswith((self.server.base, "data:")) else None,
+        )
+        self.addCleanup(lambda: self.assertEqual(self.complaints, []))
+        return page
+
+    def start_round(self, page: Page, aircraft: str = "Sandpiper", pack: str = "") -> str:
+        """Start a new round from Today; returns its address."""
+        page.goto(self.server.base)
+        if page.locator("select[name=aircraft] option:checked").inner_text() != aircraft:
+            page.select_option("select[name=aircraft]", label=aircraft)
+            page.wait_for_selector(f"h1:has-text('{aircraft}')")
+        if pack:
+            page.select_option("select[name=pack]", label=pack)
+            page.wait_for_selector(f"h1:has-text('with {pack}')")
+        page.click("button[form=pick]")
+        page.wait_for_url("**/rounds/*")
+        return page.url.split("?")[0]

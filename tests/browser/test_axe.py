@@ -1,0 +1,50 @@
+"""Accessibility: no violation on any page, light and dark, laptop and phone, with contrast held to 7:1."""
+
+from playwright.sync_api import Page
+
+from tests.browser.support import AXE, LAPTOP, PHONE, BrowserCase
+
+RULES = {
+    "rules": {"color-contrast-enhanced": {"enabled": True}, "target-size": {"enabled": True}},
+    "resultTypes": ["violations"],
+}
+
+
+class Accessible(BrowserCase):
+    def addresses(self, page: Page) -> list[str]:
+        base = self.start_round(page).removeprefix(self.server.base)
+        page.goto(f"{self.server.base}{base}?check=airframe.propellers")
+        page.click("[data-key=f]")
+        page.click("button:has-text('It is a fault')")
+        page.wait_for_selector(".check.is-grounded")
+        page.goto(f"{self.server.base}{base}?check=pack.cells")
+        for i, value in enumerate(("4.20", "4.14", "4.19"), 1):
+            page.fill(f"[name=cell_{i}]", value)
+        page.click("button:has-text('Take these')")
+        page.wait_for_selector(".check.is-care")
+        checks = (
+            "bench.packs_ready", "sky.weather", "airframe.propellers", "pack.cells", "power.aircraft_on", "power.still_long",
+            "field.people", "senses.satellites", "first.hover",
+        )  # fmt: skip
+        return [
+            "/", "/?aircraft=2&pack=4", "/hangar", "/hangar/aircraft/1", "/hangar/aircraft/2", "/hangar/aircraft/new/camera-quad",
+            "/packs/1", "/packs/new", "/fields/1", "/fields/new", "/snags", "/logbook", "/settings", "/devices", "/nowhere",
+            "/rounds/1/verdict", "/rounds/1/flight", f"{base}/verdict", *(f"{base}?check={c}" for c in checks),
+        ]  # fmt: skip
+
+    def test_every_page(self) -> None:
+        addresses = self.addresses(self.page())
+        for size in (LAPTOP, PHONE):
+            for scheme in ("light", "dark"):
+                page = self.page(size, color_scheme=scheme)
+                for address in addresses:
+                    page.goto(self.server.base + address)
+                    page.evaluate(AXE)
+                    found = page.evaluate("rules => axe.run(document, rules)", RULES)["violations"]
+                    words = [
+                        f"{v['id']}: {n['html'][:140]} {n['any'][0]['message'][:160] if n['any'] else ''}"
+                        for v in found
+                        for n in v["nodes"]
+                    ]
+                    with self.subTest(f"{address} {scheme} {size['width']}"):
+                        self.assertEqual(words, [])

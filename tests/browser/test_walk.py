@@ -1,0 +1,252 @@
+"""The main job in the real interface: walked with the keyboard on a laptop, with a thumb on a phone."""
+
+import re
+import time
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.support import PHONE, BrowserCase
+
+
+class Laptop(BrowserCase):
+    def chip(self, page: Page):  # type: ignore[no-untyped-def]
+        return expect(page.locator("#chip"))
+
+    def fast_forward(self, page: Page, milliseconds: int) -> None:
+        """Let time run, then flow on by itself."""
+        page.clock.run_for(milliseconds)
+        page.clock.resume()
+
+    def test_cells_are_judged_while_typed_and_the_verdict_follows_without_a_page_load(self) -> None:
+        page = self.page()
+        base = self.start_round(page)
+        page.goto(f"{base}?check=pack.cells")
+        page.evaluate("window.stillHere = true")
+        page.keyboard.press("p")
+        page.keyboard.type("4.20")
+        page.keyboard.press("Tab")
+        page.keyboard.type("4,15")
+        page.keyboard.press("Tab")
+        page.keyboard.type("4.19")
+        expect(page.locator("#preview")).to_contain_text("Cell 2 lags")
+        self.chip(page).to_contain_text("0 of")
+        page.keyboard.press("Enter")
+        self.chip(page).to_contain_text("Fly with care: 1")
+        expect(page.locator(".check")).to_contain_text("Balance charge")
+        self.assertTrue(page.evaluate("window.stillHere"))
+        page.keyboard.press("u")
+        self.chip(page).to_contain_text("0 of")
+        expect(page.locator(".notice")).to_contain_text("Taken back: Read each cell")
+
+    def test_millivolts_offered_with_one_tap(self) -> None:
+        page = self.page()
+        base = self.start_round(page)
+        page.goto(f"{base}?check=pack.cells")
+        for i, value in enumerate(("4200", "4180", "4190"), 1):
+            page.fill(f"[name=cell_{i}]", value)
+        page.click("button:has-text('Take these')")
+        expect(page.locator(".wrong")).to_contain_text("millivolts")
+        page.click(".offer")
+        self.assertEqual(page.input_value("[name=cell_2]"), "4.18")
+        page.click("button:has-text('Take these')")
+        expect(page.locator(".check")).to_contain_text("0.02")
+        self.chip(page).to_contain_text("1 of")
+
+    def test_gates_hold_and_lead_to_what_is_missing(self) -> None:
+        page = self.page()
+        base = self.start_round(page)
+        page.goto(f"{base}?check=power.aircraft_on")
+        expect(page.locator(".barrier")).to_contain_text("Not yet")
+        expect(page.locator(".ways .primary")).to_be_disabled()
+        page.keyboard.press("p")
+        self.chip(page).to_contain_text("0 of")
+        page.click(".barrier a")
+        expect(page.locator("#check-title")).to_contain_text("gimbal clamp")
+
+    def test_a_timer_runs_and_completes_itself(self) -> None:
+        page = self.page()
+        base = self.start_round(page, "Haymaker")
+        for check in ("power.idle", "power.transmitter_on", "power.aircraft_on"):
+            page.goto(f"{base}?check={check}")
+            page.keyboard.press("p")
+            expect(page.locator(f"a.line[href$='{check}'] .clear")).to_have_count(1)
+        page.clock.install()
+        page.goto(f"{base}?check=power.still_short")
+        page.click("button:has-text('Start the count')")
+        self.fast_forward(page, 2000)
+        expect(page.locator(".digits")).to_have_text(re.compile("[12]"))
+        page.click("button:has-text('Stop and')")
+        expect(page.locator(".digits")).to_have_text("4")
+        page.click("button:has-text('Start the count')")
+        self.fast_forward(page, 4500)
+        self.chip(page).to_contain_text("4 of")
+
+    def test_fault_skip_and_their_words(self) -> None:
+        page = self.page()
+        base = self.start_round(page)
+        page.goto(f"{base}?check=airframe.shell")
+        page.keyboard.press("f")
+        expect(page.locator("#f-fault")).to_be_focused()
+        page.keyboard.type("crack at the rear arm")
+        page.keyboard.press("Enter")
+        self.chip(page).to_contain_text("Stay down: 1")
+        expect(page.locator(".check")).to_contain_text("crack at the rear arm")
+        expect(page.locator("#check-title")).to_contain_text("shell")
+        page.keyboard.press("p")
+        expect(page.locator("#check-title")).to_contain_text("Unfold")
+        page.keyboard.press("s")
+        expect(page.locator("#f-reason")).to_be_focused()
+        page.keyboard.type("hinge pin at the workshop")
+        page.keyboard.press("Enter")
+        expect(page.locator(".check")).to_contain_text("Not done: hinge pin at the workshop")
+        page.goto(f"{self.server.base}/snags")
+        expect(page.locator("main")).to_contain_text("crack at the rear arm")
+        page.goto(base)
+        page.keyboard.press("u")
+        self.chip(page).to_contain_text("1 of")
+        page.keyboard.press("u")
+        self.chip(page).to_contain_text("Clear so far")
+
+    def test_help_and_stations_by_key(self) -> None:
+        page = self.page()
+        self.start_round(page)
+        page.keyboard.press("?")
+        expect(page.locator("dialog#keys")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.keyboard.press("n")
+        expect(page.locator("#station-title")).to_have_text("Bag")
+        page.keyboard.press("j")
+        expect(page.locator("#check-title")).to_contain_text("Pack the camera bag")
+        page.keyboard.press("k")
+        expect(page.locator("#check-title")).to_contain_text("Packs in hard cases")
+        page.keyboard.press("b")
+        expect(page.locator("#station-title")).to_have_text("Bench")
+
+    def test_stations_on_the_path_can_be_clicked(self) -> None:
+        page = self.page()
+        self.start_round(page)
+        page.locator("#path a[href$='station=link']").click()
+        expect(page.locator("#station-title")).to_have_text("Link")
+        self.assertIn("station=link", page.url)
+        page.go_back()
+        page.wait_for_timeout(200)
+        self.assertNotIn("station=link", page.url)
+
+    def test_the_server_gone_is_said_and_nothing_typed_is_lost(self) -> None:
+        page = self.page()
+        base = self.start_round(page)
+        page.goto(f"{base}?check=sky.wind_meter")
+        page.fill("[name=number]", "3.5")
+        page.route("**/checks/**", lambda route: route.abort())
+        page.click("button:has-text('Take this reading')")
+        expect(page.locator("#notices")).to_contain_text("was not saved")
+        self.assertEqual(page.input_value("[name=number]"), "3.5")
+        self.complaints.clear()
+
+    def test_from_first_check_to_logbook(self) -> None:
+        """Every check answered through the interface, signed, flown, logged, and known to the next plan."""
+        page = self.page()
+        page.clock.install()
+        base = self.start_round(page, "Haymaker", "H1")
+        total = int(re.search(r"of (\d+)", page.locator("#chip").inner_text()).group(1))  # type: ignore[union-attr]
+        for _ in range(total * 2 + 5):
+            if f"{total} of {total}" in page.locator("#chip").inner_text():
+                break
+            self.answer_one(page)
+        self.chip(page).to_contain_text(f"{total} of {total}")
+        page.goto(f"{base}/verdict")
+        expect(page.locator("#verdict-word")).to_contain_text("Fly with care")
+        expect(page.locator(".verdict")).to_contain_text("Hairline crack")
+        page.keyboard.press("p")
+        expect(page.locator("button:has-text('Yes, sign')")).to_be_focused()
+        page.keyboard.press("Enter")
+        expect(page.locator(".verdict")).to_contain_text("Signed by Tamsin Rook")
+        page.keyboard.press("p")
+        expect(page.locator(".air-words")).to_contain_text("In the air since")
+        page.keyboard.press("l")
+        page.fill("[name=minutes]", "6")
+        page.fill("[name=left_v]", "11.7")
+        page.click("button:has-text('Write the line')")
+        expect(page.locator("main")).to_contain_text("The line is written")
+        page.goto(self.server.base)
+        again = self.start_round(page, "Haymaker", "H1")
+        page.goto(f"{again}?check=pack.cells")
+        expect(page.locator(".why-today")).to_contain_text("has flown 1 time today")
+
+    def answer_one(self, page: Page) -> None:
+        """Answer the check in hand as a pilot would."""
+        card = page.locator("#panel .check")
+        before = page.locator("#panel").inner_text()
+        if card.locator("a.primary").count():
+            card.locator("a.primary").first.click()
+        elif card.locator("[name=number]").count():
+            known = re.search(r"held by (\d+)", card.inner_text())
+            value = known.group(1) if known else self.NUMBERS[card.locator("label[for=f-number]").inner_text()]
+            card.locator("[name=number]").fill(value)
+            page.keyboard.press("Enter")
+        elif card.locator("[data-key=d]").count():
+            page.keyboard.press("d")
+        elif card.locator(".count").count():
+            page.keyboard.press("p")
+            self.fast_forward(page, 21_000)
+        elif card.locator(".option").count():
+            if card.locator("[name=note]").first.get_attribute("id") == "f-note":
+                page.keyboard.press("2")
+            else:
+                page.keyboard.press("1")
+        else:
+            page.keyboard.press("p")
+        deadline = time.monotonic() + 8
+        while page.locator("#panel").inner_text() == before:
+            self.assertLess(time.monotonic(), deadline, before)
+            time.sleep(0.01)
+
+    NUMBERS = {
+        "Charged packs": "2", "Transmitter battery": "90", "Spare propellers": "3", "Nearest thing": "12",
+        "Nearest source": "150", "Strongest in a minute": "3", "Rubber bands": "8", "Behind the leading edge": "76",
+        "Pack temperature": "20", "Planned minutes": "4",
+    }  # fmt: skip
+
+
+class Phone(BrowserCase):
+    def test_one_thumb(self) -> None:
+        page = self.page(PHONE)
+        base = self.start_round(page)
+        page.goto(f"{base}?check=airframe.shell")
+        box = page.locator(".ways .primary").bounding_box()
+        self.assertGreater(box["y"], 844 / 2.5, "the answer lies where the thumb is")
+        page.tap(".ways .primary")
+        expect(page.locator("#check-title")).to_contain_text("Unfold the arms")
+        self.assertLess(page.locator("#check-title").bounding_box()["y"], 500, "the next check is in view")
+        page.tap("#strip a[href$='station=pack']")
+        expect(page.locator("#station-title")).to_have_text("Pack")
+
+    def test_nothing_is_wider_than_the_screen_and_targets_are_large(self) -> None:
+        page = self.page(PHONE)
+        base = self.start_round(page)
+        paths = [base, f"{base}?check=pack.cells", f"{base}?check=sky.weather", f"{base}/verdict"]
+        paths += [
+            self.server.base + p
+            for p in (
+                "/",
+                "/hangar",
+                "/hangar/aircraft/1",
+                "/fields/1",
+                "/packs/1",
+                "/snags",
+                "/logbook",
+                "/settings",
+                "/devices",
+            )
+        ]
+        for path in paths:
+            page.goto(path)
+            with self.subTest(path):
+                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+                small = page.evaluate(
+                    """() => [...document.querySelectorAll('button, .primary, .plain, .option, .line, summary, select, .tabs a, .stop .touch, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), label.tick, label.school')]
+                      .filter(e => e.checkVisibility() && !e.closest('dialog'))
+                      .map(e => [e.outerHTML.slice(0, 80), e.getBoundingClientRect()])
+                      .filter(([, r]) => r.height < 47.9 || r.width < 47.9).map(([h, r]) => `${h} ${r.width}x${r.height}`)"""
+                )
+                self.assertEqual(small, [])
