@@ -6,7 +6,7 @@ from walkround.core import due
 from walkround.core.base import Value
 from walkround.core.check import AskChoice, Cadence, Check, Gate, Option, Station
 from walkround.core.finding import Level
-from walkround.core.history import Snag, SnagOn
+from walkround.core.history import Done, Snag, SnagOn
 from walkround.core.library import CHECKS, GATES
 from walkround.core.link import return_height
 from walkround.core.phrase import Phrase, count, day, degree, height
@@ -43,6 +43,7 @@ def make_plan(situation: Situation) -> Plan:
     Source: cadences and events of the practice; each check carries its own.
     """
     planned: list[PlannedCheck] = []
+    done_by_id = {d.check_id: d for d in reversed(situation.history.done)}
     snags = {SnagOn.AIRCRAFT: Station.AIRFRAME, SnagOn.PACK: Station.PACK}
     for station in Station:
         for snag in situation.history.snags:
@@ -51,9 +52,9 @@ def make_plan(situation: Situation) -> Plan:
         for check in CHECKS:
             if check.station is not station:
                 continue
-            reason = why_today(check, situation)
+            done = done_by_id.get(check.id)
+            reason = _why(check, situation, done)
             if reason is not None:
-                done = situation.history.last_done(check.id)
                 planned.append(PlannedCheck(check=check, why_today=reason, before=done.value if done else None))
     here = {p.check.id for p in planned}
     gates = tuple(g for g in GATES if here & set(g.blocks) and here & set(g.needs))
@@ -65,11 +66,14 @@ def why_today(check: Check, situation: Situation) -> Phrase | None:
 
     Source: cadence and events of the check; due rules in ``due``.
     """
+    return _why(check, situation, situation.history.last_done(check.id))
+
+
+def _why(check: Check, situation: Situation, done: Done | None) -> Phrase | None:
     if not check.applies.fits(situation.aircraft):
         return None
     if check.due:
         return _DUE[check.due](situation)
-    done = situation.history.last_done(check.id)
     if check.events:
         event = situation.history.latest(*check.events)
         if event is not None and (done is None or event.at > done.at):

@@ -5,17 +5,12 @@ import io
 from pathlib import Path
 
 from walkround.store import flights
-from walkround.store.models import FlightRow, RecordRow
+from walkround.store.models import RecordRow
 
 COLUMNS = (
     "took_off_utc", "landed_utc", "minutes", "aircraft", "pack", "field", "left_percent", "left_v", "happened",
     "note", "round",
 )  # fmt: skip
-
-
-def minutes_of(flight: FlightRow) -> float:
-    """Minutes in the air."""
-    return (flight.landed_at - flight.took_off_at).total_seconds() / 60
 
 
 def safe(text: str) -> str:
@@ -33,7 +28,7 @@ def logbook_csv() -> str:
             (
                 f.took_off_at.isoformat(timespec="seconds"),
                 f.landed_at.isoformat(timespec="seconds"),
-                f"{minutes_of(f):.1f}",
+                f"{f.minutes:.1f}",
                 safe(f.aircraft.name),
                 safe(f.pack.label),
                 safe(f.site.name),

@@ -63,6 +63,7 @@ def land(round_id: int, at: datetime) -> FlightRow:
         raise MissingError("This round has no flight yet.")
     if flight.landed_at is None:
         flight.landed_at = max(at, flight.took_off_at)
+        flight.minutes = (flight.landed_at - flight.took_off_at).total_seconds() / 60
         flight.save()
     return flight
 
@@ -99,6 +100,7 @@ def log(
         raise InputError("Volts left lie above 0 and below 70 V.", "left_v")
     if left_percent is None and left_v is None:
         raise InputError("Enter what is left in the pack: per cent or volts.", "left_percent")
+    flight.minutes = minutes
     flight.landed_at = flight.took_off_at + timedelta(minutes=minutes)
     flight.left_percent, flight.left_v = left_percent, left_v
     flight.happened, flight.note, flight.logged_at = what.value, note, at
@@ -135,15 +137,11 @@ def _named():  # type: ignore[no-untyped-def]
 
 def totals() -> tuple[int, float]:
     """Number of logged flights and their minutes together."""
-    count, days = (
-        FlightRow.select(
-            fn.COUNT(FlightRow.id),
-            fn.SUM(fn.julianday(FlightRow.landed_at) - fn.julianday(FlightRow.took_off_at)),
-        )
-        .where(FlightRow.logged_at.is_null(False))
-        .scalar(as_tuple=True)
+    logged = FlightRow.select(fn.COUNT(FlightRow.id), fn.SUM(FlightRow.minutes)).where(
+        FlightRow.logged_at.is_null(False)
     )
-    return int(count), float(days or 0) * 24 * 60
+    count, minutes = logged.scalar(as_tuple=True)
+    return int(count), float(minutes or 0)
 
 
 def every_line():  # type: ignore[no-untyped-def]

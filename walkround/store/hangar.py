@@ -2,9 +2,9 @@
 
 import json
 from datetime import datetime
-from typing import TypeVar
+from typing import Any, TypeVar
 
-from peewee import IntegrityError
+from peewee import Field, IntegrityError
 
 from walkround.core.aircraft import Aircraft
 from walkround.core.errors import InputError, MissingError
@@ -22,16 +22,24 @@ _ROWS = {Aircraft: AircraftRow, Pack: PackRow, Site: SiteRow}
 _NAME = {Aircraft: "name", Pack: "label", Site: "name"}
 
 
-def _read(kind: type[Thing], row: AircraftRow | PackRow | SiteRow) -> Thing:
-    data = json.loads(row.spec) | {"id": row.id, _NAME[kind]: getattr(row, _NAME[kind])}
-    if kind is not Site:
-        data["retired"] = bool(row.retired)
+def _columns(kind: type[Thing]) -> list[Field]:
+    table = _ROWS[kind]
+    columns = [table.id, getattr(table, _NAME[kind]), table.spec]
+    return columns if kind is Site else [*columns, table.retired]
+
+
+def _read(kind: type[Thing], row: tuple[Any, ...]) -> Thing:
+    """A core value from a row of ``_columns``."""
+    number, name, spec, *retired = row
+    data = json.loads(spec) | {"id": number, _NAME[kind]: name}
+    if retired:
+        data["retired"] = bool(retired[0])
     return kind.model_validate(data)
 
 
 def get(kind: type[Thing], number: int) -> Thing:
     """One aircraft, pack or field by number. Raises MissingError."""
-    row = _ROWS[kind].get_or_none(_ROWS[kind].id == number)
+    row = _ROWS[kind].select(*_columns(kind)).where(_ROWS[kind].id == number).tuples().first()
     if row is None:
         raise MissingError(f"There is no {_WORDS[kind]} number {number}.")
     return _read(kind, row)
@@ -40,7 +48,7 @@ def get(kind: type[Thing], number: int) -> Thing:
 def everything(kind: type[Thing], *, retired: bool = False) -> list[Thing]:
     """All aircraft, packs or fields by name; retired ones only when asked for."""
     table = _ROWS[kind]
-    query = table.select().order_by(getattr(table, _NAME[kind]))
+    query = table.select(*_columns(kind)).order_by(getattr(table, _NAME[kind])).tuples()
     if kind is not Site and not retired:
         query = query.where(~table.retired)
     return [_read(kind, row) for row in query]

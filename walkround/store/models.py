@@ -141,6 +141,7 @@ class FlightRow(Base):
     site = ForeignKeyField(SiteRow, column_name="site_id")
     took_off_at = MomentField()
     landed_at = MomentField(null=True)
+    minutes = FloatField(null=True)
     left_percent = FloatField(null=True)
     left_v = FloatField(null=True)
     happened = TextField(default="")

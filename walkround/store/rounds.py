@@ -4,6 +4,7 @@ import json
 from collections.abc import Iterable
 from datetime import datetime
 
+from peewee import fn
 from pydantic import TypeAdapter
 
 from walkround.core import record as core_record
@@ -104,15 +105,25 @@ def evidence_of(round_id: int) -> tuple[Evidence, ...]:
 
 
 def answer(
-    round_id: int, check_id: str, given: Answer, *, at: datetime, settings: Settings, seen: int, by: str = "pilot"
+    round_id: int,
+    check_id: str,
+    given: Answer,
+    *,
+    at: datetime,
+    settings: Settings,
+    seen: int,
+    by: str = "pilot",
+    loaded: OpenRound | None = None,
 ) -> OpenRound:
     """Judge and keep an answer, with the snags and calibrations that follow from it, all in the caller's transaction.
 
+    ``loaded``: the round as the caller just loaded it; it is used if nothing has happened to it since.
     ``seen``: number of the evidence the page showed for this check (0: none). Raises ConflictError when somebody
     answered differently meanwhile, SignedError after signing, and what ``try_answer`` raises.
     The same answer given twice is kept once.
     """
-    loaded = load(round_id, settings)
+    if loaded is None or not _still(loaded):
+        loaded = load(round_id, settings)
     state = loaded.walk.state(check_id)
     if not loaded.takes(state):
         raise _not_now(loaded)
@@ -129,6 +140,13 @@ def answer(
     number = _append(round_id, check_id, at, by, given)
     _follow(loaded, state, given, max(f.level for f in findings), number, at)
     return loaded.followed_by(piece.model_copy(update={"id": number}))
+
+
+def _still(loaded: OpenRound) -> bool:
+    """Whether a loaded round is still as it was: same state, no new evidence."""
+    newest = EvidenceRow.select(fn.MAX(EvidenceRow.id)).where(EvidenceRow.round == loaded.id).scalar()
+    state = RoundRow.select(RoundRow.state).where(RoundRow.id == loaded.id).scalar()
+    return state == loaded.state and newest == (loaded.evidence[-1].id if loaded.evidence else None)
 
 
 def _not_now(loaded: OpenRound) -> Exception:

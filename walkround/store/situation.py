@@ -5,7 +5,7 @@ from datetime import UTC, datetime, time, timedelta
 from statistics import median
 from zoneinfo import ZoneInfo
 
-from peewee import fn
+from peewee import Case, Expression, fn
 
 from walkround.core.aircraft import Aircraft
 from walkround.core.history import Done, History
@@ -58,22 +58,32 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
     return start.astimezone(UTC), end.astimezone(UTC)
 
 
+def _counts(whose: Expression, today: Expression) -> tuple[int, int]:
+    """Flights of an aircraft or pack: all of them, and today's."""
+    everything, now = (
+        FlightRow.select(fn.COUNT(FlightRow.id), fn.SUM(Case(None, [(today, 1)], 0))).where(whose).scalar(as_tuple=True)
+    )
+    return int(everything), int(now or 0)
+
+
 def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> History:
     start, end = day_bounds(now, site.timezone)
     today = (FlightRow.took_off_at >= start) & (FlightRow.took_off_at < end)
     pack_flights = list(
-        FlightRow.select(FlightRow.took_off_at, FlightRow.landed_at)
-        .where((FlightRow.pack == pack_id) & FlightRow.landed_at.is_null(False))
+        FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
+        .where((FlightRow.pack == pack_id) & FlightRow.minutes.is_null(False))
         .order_by(FlightRow.took_off_at.desc())
         .limit(TYPICAL_FLIGHTS)
     )
-    minutes = [(f.landed_at - f.took_off_at).total_seconds() / 60 for f in pack_flights]
+    minutes = [f.minutes for f in pack_flights]
     last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).scalar()
+    flights, flights_today = _counts(FlightRow.aircraft == aircraft_id, today)
+    pack_flights_all, pack_today = _counts(FlightRow.pack == pack_id, today)
     return History(
-        flights=FlightRow.select().where(FlightRow.aircraft == aircraft_id).count(),
-        flights_today=FlightRow.select().where((FlightRow.aircraft == aircraft_id) & today).count(),
-        pack_flights=FlightRow.select().where(FlightRow.pack == pack_id).count(),
-        pack_flights_today=FlightRow.select().where((FlightRow.pack == pack_id) & today).count(),
+        flights=flights,
+        flights_today=flights_today,
+        pack_flights=pack_flights_all,
+        pack_flights_today=pack_today,
         pack_last_flight_at=pack_flights[0].took_off_at if pack_flights else None,
         pack_typical_min=round(median(minutes), 1) if minutes else None,
         pack_typical_flights=len(minutes),

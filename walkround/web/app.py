@@ -59,6 +59,7 @@ def create_app(
     )
     app.state.desk = Desk(book=Book(folder), clock=clock, demo=demo)
     app.state.passphrase = passphrase
+    app.state.paths = {}
     errors.install(app)
     for module in (
         today, rounds, verdicts, flights, logbook, hangar, packs, fields, snags, settings, devices, sign_in,

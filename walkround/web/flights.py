@@ -33,7 +33,7 @@ def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, *
     phase = Phase.DOWN if flight is not None and flight.landed_at else Phase.AIR
     states = [s for s in loaded.walk.at(Station.FIRST_MINUTE) if s.planned.check.phase is phase]
     current = next((s for s in states if can_answer(loaded, s)), None)
-    minutes = (flight.landed_at - flight.took_off_at).total_seconds() / 60 if flight and flight.landed_at else None
+    minutes = flight.minutes if flight else None
     elapsed = (desk.now() - flight.took_off_at).total_seconds() if flight and not flight.landed_at else 0
     return view(
         request,

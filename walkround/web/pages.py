@@ -21,6 +21,7 @@ from walkround.web.drawings.cells import draw_cells
 
 HERE = Path(__file__).parent
 LEVEL_WORDS = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
+KEPT_PATHS = 5_000
 templates = Jinja2Templates(directory=HERE / "templates")
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
@@ -70,7 +71,13 @@ def _clock(context: Context, moment: datetime | None, zone: str = "UTC", form: s
 @pass_context
 def _path(context: Context, name: str, **params: Any) -> str:
     """A link by route name, without the host."""
-    return str(context["request"].app.url_path_for(name, **params))
+    known: dict[object, str] = context["request"].app.state.paths
+    key = (name, *params.items())
+    if key not in known:
+        if len(known) > KEPT_PATHS:
+            known.clear()
+        known[key] = str(context["request"].app.url_path_for(name, **params))
+    return known[key]
 
 
 def _minutes(seconds: float) -> str:

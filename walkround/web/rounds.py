@@ -148,7 +148,9 @@ def answer(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_i
         given, by = read_answer(desk, settings, loaded, state, typed)
         seen = int(typed.get("seen")) if typed.get("seen").isdecimal() else 0
         with desk.book.write():
-            after = rounds.answer(round_id, check_id, given, at=desk.now(), settings=settings, seen=seen, by=by)
+            after = rounds.answer(
+                round_id, check_id, given, at=desk.now(), settings=settings, seen=seen, by=by, loaded=loaded
+            )
     except ConflictError as error:
         fresh = rounds.load(round_id, settings)
         now = fresh.walk.state(check_id)

@@ -3,7 +3,7 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.check import STATION_TITLES, Station
+from walkround.core.check import STATION_TITLES, Phase, Station
 from walkround.core.errors import PilotError
 from walkround.store import flights, rounds
 from walkround.store import settings as store_settings
@@ -38,7 +38,7 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
         "skipped": [s for s in walk.before() if s.skipped],
         "stations": [(STATION_TITLES[s][0], walk.at(s)) for s in Station],
         "flight": flights.of_round(loaded.id),
-        "addendum": [s for s in walk.states if s not in walk.before() and s.evidence is not None],
+        "addendum": [s for s in walk.states if s.planned.check.phase is not Phase.BEFORE and s.evidence is not None],
         "picture": place(walk.situation.aircraft, (130, 92), 118, 82),
     }
     return page(request, "verdicts/page.html", settings, status, **{**context, **extra})

@@ -17,6 +17,7 @@ STATEMENTS = (
         state TEXT NOT NULL DEFAULT 'open' CHECK (state IN ('open', 'signed', 'left')),
         signed_at TEXT, level INTEGER)""",
     "CREATE INDEX round_by_state ON round (state, started_at)",
+    "CREATE INDEX round_by_time ON round (started_at)",
     "CREATE INDEX round_by_aircraft ON round (aircraft_id, signed_at)",
     """CREATE TABLE evidence (
         id INTEGER PRIMARY KEY AUTOINCREMENT, round_id INTEGER NOT NULL REFERENCES round(id),
@@ -36,7 +37,7 @@ STATEMENTS = (
     """CREATE TABLE flight (
         id INTEGER PRIMARY KEY, round_id INTEGER REFERENCES round(id),
         aircraft_id INTEGER NOT NULL REFERENCES aircraft(id), pack_id INTEGER NOT NULL REFERENCES pack(id),
-        site_id INTEGER NOT NULL REFERENCES site(id), took_off_at TEXT NOT NULL, landed_at TEXT,
+        site_id INTEGER NOT NULL REFERENCES site(id), took_off_at TEXT NOT NULL, landed_at TEXT, minutes REAL,
         left_percent REAL, left_v REAL, happened TEXT NOT NULL DEFAULT '', note TEXT NOT NULL DEFAULT '',
         logged_at TEXT)""",
     "CREATE UNIQUE INDEX one_flight_a_round ON flight (round_id)",

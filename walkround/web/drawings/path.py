@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from walkround.core.check import STATION_TITLES, Phase, Station
 from walkround.core.finding import Level
@@ -49,21 +50,12 @@ class Stop:
 
 
 @dataclass(frozen=True)
-class Foot:
-    """One footprint: place and direction in degrees."""
-
-    x: float
-    y: float
-    turn: float
-
-
-@dataclass(frozen=True)
 class Footpath:
     """The whole picture of the path."""
 
     outline: str
     stops: tuple[Stop, ...]
-    feet: tuple[Foot, ...]
+    feet: str
     leader: str
 
 
@@ -103,9 +95,9 @@ def _text(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> str:
     return " ".join(parts)
 
 
-def _feet(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> tuple[Foot, ...]:
-    """Footprints at even strides along the pieces, left and right of the line in turn."""
-    feet: list[Foot] = []
+def _feet(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> str:
+    """Footprints at even strides along the pieces, left and right of the line in turn: short strokes of one path."""
+    feet: list[str] = []
     carried, left = 0.0, False
     for a, b, c, d in pieces:
         last = a
@@ -121,15 +113,10 @@ def _feet(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> tuple[Foot, ..
                 left = not left
                 heading = math.atan2(y - last[1], x - last[0])
                 side = -4.2 if left else 4.2
-                feet.append(
-                    Foot(
-                        x=round(x - side * math.sin(heading), 1),
-                        y=round(y + side * math.cos(heading), 1),
-                        turn=round(math.degrees(heading), 0),
-                    )
-                )
+                foot_x, foot_y = x - side * math.sin(heading), y + side * math.cos(heading)
+                feet.append(f"M{foot_x:.1f},{foot_y:.1f}l{4 * math.cos(heading):.1f},{4 * math.sin(heading):.1f}")
             last = (x, y)
-    return tuple(feet)
+    return "".join(feet)
 
 
 def progress_arc(x: float, y: float, radius: float, share: float) -> str:
@@ -150,11 +137,28 @@ def _label(x: float, y: float, side: str) -> tuple[float, float, str]:
     return x + 30, y + 6, "start"
 
 
-def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> Footpath:
-    """The path with its stations as they stand; ``pin`` is the part of the check in hand, in picture units."""
+@lru_cache(maxsize=32)
+def _laid(here: Station) -> tuple[str, str]:
+    """The line of the path, and the footprints as far as this station."""
     points: list[Point] = [GATE, *((x, y) for x, y, _ in SPOTS.values()), LINE]
     pieces = _curve(points)
-    reached = list(SPOTS).index(here) + 1
+    return _text(pieces), _feet(pieces[: list(SPOTS).index(here) + 1])
+
+
+def _strip_spot(index: int, middle: int) -> Point:
+    return (STRIP_WIDTH / 2 + (index - middle) * STRIP_STEP, 46 + 11 * math.sin(index * 1.35))
+
+
+@lru_cache(maxsize=32)
+def _strip_laid(middle: int, first: int, last: int) -> tuple[str, str]:
+    """The line of the strip, and the footprints as far as its middle."""
+    pieces = _curve([_strip_spot(i, middle) for i in range(first - 1, last + 2)])
+    return _text(pieces), _feet(pieces[: middle - first + 1])
+
+
+def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> Footpath:
+    """The path with its stations as they stand; ``pin`` is the part of the check in hand, in picture units."""
+    line, feet = _laid(here)
     stops = []
     for station, (x, y, side) in SPOTS.items():
         done, of, state = station_counts(walk, station, flight=flight)
@@ -180,25 +184,20 @@ def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> F
         x, y, _ = SPOTS[here]
         middle = ((x + pin[0]) / 2 + (pin[1] - y) * 0.12, (y + pin[1]) / 2 - (pin[0] - x) * 0.12)
         leader = f"M{x:.0f},{y:.0f} Q{middle[0]:.0f},{middle[1]:.0f} {pin[0]:.0f},{pin[1]:.0f}"
-    return Footpath(outline=_text(pieces), stops=tuple(stops), feet=_feet(pieces[:reached]), leader=leader)
+    return Footpath(outline=line, stops=tuple(stops), feet=feet, leader=leader)
 
 
 def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
     """The path as a strip: the station in hand in the middle, two and a half on each side."""
     order = list(Station)
     middle = order.index(here)
-
-    def spot(index: int) -> Point:
-        return (STRIP_WIDTH / 2 + (index - middle) * STRIP_STEP, 46 + 11 * math.sin(index * 1.35))
-
     first, last = max(0, middle - 3), min(len(order) - 1, middle + 3)
-    points = [spot(i) for i in range(first - 1, last + 2)]
-    pieces = _curve(points)
+    line, feet = _strip_laid(middle, first, last)
     stops = []
     for index in range(first, last + 1):
         station = order[index]
         done, of, state = station_counts(walk, station, flight=flight)
-        x, y = spot(index)
+        x, y = _strip_spot(index, middle)
         stops.append(
             Stop(
                 station=station.value,
@@ -215,4 +214,4 @@ def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
                 arc=progress_arc(x, y, 14, done / of if of else 0),
             )
         )
-    return Footpath(outline=_text(pieces), stops=tuple(stops), feet=_feet(pieces[: middle - first + 1]), leader="")
+    return Footpath(outline=line, stops=tuple(stops), feet=feet, leader="")

@@ -1,0 +1,190 @@
+"""Measure what the design promises, print the table, write docs/performance.md. A benchmark, never a test."""
+
+import platform
+import re
+import shutil
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+import httpx2
+from playwright.sync_api import Page, sync_playwright
+
+from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, Server
+from walkround.demo.large import fill_large
+from walkround.demo.scenario import MARKER
+from walkround.store.book import Book
+
+ROOT = Path(__file__).parent.parent
+TIMES = 80
+TAPS = 40
+BARS = {"server": 25.0, "tap": 100.0, "start": 2000.0, "import": 300.0, "bytes": 250_000.0}
+
+
+def spread(milliseconds: list[float]) -> tuple[float, float]:
+    """Median and 95th percentile."""
+    return statistics.median(milliseconds), statistics.quantiles(milliseconds, n=20)[18]
+
+
+def timed(action: Callable[[], object]) -> float:
+    """Milliseconds an action takes."""
+    begun = time.perf_counter()
+    action()
+    return (time.perf_counter() - begun) * 1000
+
+
+def server_times(server: Server) -> dict[str, list[float]]:
+    """Request to answer over loopback, one at a time: the server's time and a little more."""
+    client = httpx2.Client(base_url=server.base, headers={"Origin": server.base, "HX-Request": "true"})
+    base = client.post("/rounds", data={"aircraft": "1", "pack": "1", "site": "1"}).headers["HX-Redirect"]
+    whole = {"HX-Request": "false"}
+
+    def get(path: str, headers: dict[str, str] | None = None) -> None:
+        answer = client.get(path, headers=headers)
+        assert answer.status_code == 200, (path, answer.status_code)
+
+    found = {
+        "Today": [timed(lambda: get("/", whole)) for _ in range(TIMES)],
+        "Walk page": [timed(lambda: get(f"{base}?check=pack.cells", whole)) for _ in range(TIMES)],
+        "Verdict": [timed(lambda: get(f"{base}/verdict", whole)) for _ in range(TIMES)],
+        "Logbook": [timed(lambda: get("/logbook")) for _ in range(TIMES)],
+        "Hangar": [timed(lambda: get("/hangar")) for _ in range(TIMES)],
+    }
+    answered, seen = [], "0"
+    for i in range(TIMES):
+        form = {"action": "take", "number": f"{3 + i / 100:.2f}", "seen": seen}
+        answered.append(
+            timed(lambda form=form: client.post(f"{base}/checks/sky.wind_meter", data=form).raise_for_status())
+        )
+        again = client.get(f"{base}?check=sky.wind_meter&edit=1").text
+        seen = re.search(r'name="seen" value="(\d+)"', again).group(1)  # type: ignore[union-attr]
+    found["One check answered"] = answered
+    return {name: values[5:] for name, values in found.items()}
+
+
+TAP = """async () => {
+  const chip = () => document.querySelector('#chip');
+  const button = document.querySelector('[data-key=p]');
+  const before = chip();
+  const begun = performance.now();
+  button.click();
+  while (chip() === before) await new Promise(r => setTimeout(r, 0));
+  await new Promise(r => requestAnimationFrame(() => setTimeout(r, 0)));
+  return performance.now() - begun;
+}"""
+
+
+def tap_times(page: Page, server: Server) -> list[float]:
+    """From the tap on a check to the painted new verdict, in Chromium."""
+    taps: list[float] = []
+    while len(taps) < TAPS:
+        page.goto(server.base)
+        page.click("button[form=pick]")
+        page.wait_for_url("**/rounds/*")
+        page.goto(page.url.split("?")[0] + "?station=airframe")
+        for _ in range(9):
+            if not page.locator(".ways [data-key=p]").count():
+                break
+            taps.append(page.evaluate(TAP))
+            page.wait_for_timeout(30)
+    return taps[2:]
+
+
+def first_page_bytes(page: Page, server: Server) -> int:
+    """Bytes over the wire of the first page, everything, compressed."""
+    page.goto(server.base, wait_until="networkidle")
+    return int(
+        page.evaluate(
+            """() => [...performance.getEntriesByType('navigation'), ...performance.getEntriesByType('resource')]
+                  .reduce((sum, e) => sum + e.transferSize, 0)"""
+        )
+    )
+
+
+def import_ms() -> float:
+    """Import of the core in a fresh interpreter, best of seven."""
+    code = "import time; t = time.perf_counter(); import walkround.core.record; print((time.perf_counter() - t) * 1000)"
+    return min(
+        float(subprocess.run([sys.executable, "-c", code], cwd=ROOT, capture_output=True, text=True, check=True).stdout)
+        for _ in range(7)
+    )
+
+
+def large_book(folder: Path) -> None:
+    """A book a hundred times the demo's."""
+    folder.mkdir(parents=True)
+    (folder / MARKER).write_text("benchmark\n")
+    book = Book(folder)
+    fill_large(book, datetime.fromisoformat(MORNING).astimezone(UTC))
+    book.close()
+
+
+def row(name: str, values: list[float], bar: float) -> str:
+    """One line of the table."""
+    middle, high = spread(values)
+    return f"| {name} | {middle:.1f} | {high:.1f} | {bar:.0f} | {'yes' if high <= bar else '**no**'} |"
+
+
+def main() -> int:
+    """Measure everything and write the table."""
+    lines = [
+        "# Performance",
+        "",
+        "Printed by `make bench`; times in milliseconds. Machines here are noisy: compare ratios, not digits.",
+        "",
+        f"Measured {datetime.now(UTC):%Y-%m-%d} on {platform.system()} {platform.machine()}, Python {platform.python_version()}.",
+        "Server times are request to answer over loopback, one at a time.",
+        "",
+    ]
+    folder = Path(tempfile.mkdtemp(prefix="walkround-bench-"))
+    try:
+        large_book(folder / "large")
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+            for title, name in (
+                ("Demo data", "demo"),
+                ("Demo data x100 (10,000 flights, 200 packs, 2,000 rounds)", "large"),
+            ):
+                starts = []
+                for _ in range(3):
+                    begun = time.perf_counter()
+                    server = Server(folder / name)
+                    starts.append((time.perf_counter() - begun) * 1000)
+                    server.stop()
+                server = Server(folder / name)
+                try:
+                    times = server_times(server)
+                    page = browser.new_context(viewport=LAPTOP).new_page()  # type: ignore[arg-type]
+                    size = first_page_bytes(page, server)
+                    taps = tap_times(page, server)
+                    page.context.close()
+                finally:
+                    server.stop()
+                lines += [f"## {title}", "", "| what | p50 | p95 | bar | kept |", "|---|---|---|---|---|"]
+                lines += [row(f"{what}, server", values, BARS["server"]) for what, values in times.items()]
+                lines.append(row("Tap to new verdict, Chromium", taps, BARS["tap"]))
+                best, slowest = min(starts), max(starts)
+                kept = "yes" if slowest <= BARS["start"] else "**no**"
+                lines.append(
+                    f"| Start to first page (best and worst of 3) | {best:.0f} | {slowest:.0f} | {BARS['start']:.0f} | {kept} |"
+                )
+                kept = "yes" if size <= BARS["bytes"] else "**no**"
+                lines += [f"| First page over the wire, bytes | {size:,} | | {BARS['bytes']:,.0f} | {kept} |", ""]
+            browser.close()
+        took = import_ms()
+        lines += [f"Import of the core: {took:.0f} ms (bar {BARS['import']:.0f} ms).", ""]
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+    text = "\n".join(lines)
+    print(text)
+    (ROOT / "docs" / "performance.md").write_text(text)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

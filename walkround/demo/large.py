@@ -1,0 +1,95 @@
+"""A book a hundred times the demo's, for the benchmark: 10,000 flights, 200 packs, 2,000 signed rounds."""
+
+import re
+from datetime import datetime, timedelta
+
+from walkround.core.packs import Pack
+from walkround.core.record import content_hash
+from walkround.demo.scenario import PILOT, fill, keep_walked
+from walkround.store import hangar
+from walkround.store.book import Book
+from walkround.store.flights import Happened
+from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
+from walkround.store.settings import Settings
+from walkround.store.situation import gather
+
+FLIGHTS, PACKS, ROUNDS = 10_000, 200, 2_000
+BATCH = 60
+
+
+def fill_large(book: Book, now: datetime) -> None:
+    """Fill an empty book as it stands at ``now`` (aware)."""
+    with book.write():
+        numbers = fill(now)
+        quad_packs = [numbers["S1"], numbers["S2"]]
+        for i in range(PACKS - 4):
+            smart = i % 2 == 0
+            pack = Pack(
+                label=f"L{i:03d}", cells=3, capacity_mah=3000, smart=smart, charged_at=now - timedelta(days=i % 40)
+            )
+            number = hangar.save(pack, now)
+            if smart:
+                quad_packs.append(number)
+    begun = now - timedelta(days=400)
+    with book.write():
+        situation = gather(
+            numbers["Sandpiper"], numbers["S1"], numbers["Teasel Common"], now=begun, settings=Settings(pilot=PILOT)
+        )
+        pattern = keep_walked(situation, begun, PILOT)
+    _rounds(book, pattern, quad_packs, begun)
+    _flights(book, numbers, quad_packs, now)
+
+
+def _rounds(book: Book, pattern: int, packs: list[int], begun: datetime) -> None:
+    """The pattern round again and again, with numbers and times of its own."""
+    base = RoundRow.get_by_id(pattern)
+    record = RecordRow.get(RecordRow.round == pattern)
+    evidence = list(EvidenceRow.select().where(EvidenceRow.round == pattern).order_by(EvidenceRow.id))
+    for start in range(2, ROUNDS, BATCH):
+        with book.write():
+            for i in range(start, min(start + BATCH, ROUNDS)):
+                at = begun + timedelta(hours=4.5 * i)
+                number = int(
+                    RoundRow.insert(
+                        aircraft=base.aircraft_id,
+                        pack=packs[i % len(packs)],
+                        site=base.site_id,
+                        started_at=at,
+                        situation=base.situation,
+                        state="signed",
+                        signed_at=at + timedelta(minutes=25),
+                        level=base.level,
+                    ).execute()
+                )
+                rows = [
+                    {"round": number, "check_id": e.check_id, "at": at, "by": e.by, "answer": e.answer}
+                    for e in evidence
+                ]
+                EvidenceRow.insert_many(rows).execute()
+                text = re.sub(r'"round_id":\d+', f'"round_id":{number}', record.text)
+                RecordRow.insert(
+                    round=number, text=text, sha256=content_hash(text), signed_by=PILOT, signed_at=at
+                ).execute()
+
+
+def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime) -> None:
+    rows = []
+    for i in range(FLIGHTS - 8):
+        off = now - timedelta(hours=1 + 3.1 * i)
+        rows.append(
+            {
+                "aircraft": numbers["Sandpiper"],
+                "pack": packs[i % len(packs)],
+                "site": numbers["Teasel Common"],
+                "took_off_at": off,
+                "landed_at": off + timedelta(minutes=6 + i % 7),
+                "minutes": 6 + i % 7,
+                "left_percent": 40 + i % 30,
+                "happened": Happened.NOTHING.value,
+                "note": "",
+                "logged_at": off + timedelta(minutes=15),
+            }
+        )
+    with book.write():
+        for start in range(0, len(rows), 500):
+            FlightRow.insert_many(rows[start : start + 500]).execute()
