@@ -92,6 +92,7 @@ def _why(check: Check, situation: Situation, done: Done | None) -> Phrase | None
     return _special(check, situation) or Phrase.of("Second look of the day." if later else "Every launch.")
 
 
+_PARTS = {check.id: check.part for check in CHECKS}
 _DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.level_due}
 
 
@@ -211,6 +212,6 @@ def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCh
         fault=f"{snag.title}: still open.",
         remedy="Put it right before it flies.",
         short=True,
-        part="pack" if snag.on is SnagOn.PACK else "body",
+        part=_PARTS.get(snag.check_id) or ("pack" if snag.on is SnagOn.PACK else "body"),
     )
     return PlannedCheck(check=check, why_today=Phrase.of(f"Found {opened} and not closed."), snag=snag)

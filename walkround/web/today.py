@@ -9,6 +9,7 @@ from starlette.responses import Response
 
 from walkround.core.aircraft import Aircraft, Trait
 from walkround.core.between import stands_between
+from walkround.core.check import Phase
 from walkround.core.errors import DeviceError, InputError, PilotError
 from walkround.core.finding import Level
 from walkround.core.packs import Pack
@@ -91,6 +92,7 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
             choice.plane.id, choice.pack.id, choice.site.id, now=desk.now(), settings=settings, weather=weather
         )
         between = stands_between(situation)
+        plan = make_plan(situation)
         context |= {
             "situation": situation,
             "silence": silence,
@@ -98,7 +100,8 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
             "sky": judge_weather(weather, situation) if weather else (),
             "between": between,
             "worst": max((f.level for f in between), default=Level.CLEAR),
-            "checks": len(make_plan(situation).checks),
+            "checks": len(plan.checks),
+            "before": sum(p.check.phase is Phase.BEFORE for p in plan.checks),
             "picture": place(choice.plane, (200, 150), 178, 132),
         }
     name = "today/_main.html" if asks_fragment(request) else "today/page.html"

@@ -1,0 +1,117 @@
+"""Take the pictures in docs/screenshots anew, from demo data at a fixed hour."""
+
+import shutil
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, PHONE, Server
+
+FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
+
+
+def start(page: Page, base: str, aircraft: str) -> str:
+    """A new round; returns its address."""
+    page.goto(base)
+    if aircraft not in page.locator("h1").inner_text():
+        page.select_option("select[name=aircraft]", label=aircraft)
+        page.wait_for_selector(f"h1:has-text('{aircraft}')")
+    page.click("button[form=pick]")
+    page.wait_for_url("**/rounds/*")
+    return page.url.split("?")[0]
+
+
+def press(page: Page, address: str, keys: str) -> None:
+    """Open a check and answer it by key."""
+    page.goto(address)
+    before = page.locator("#chip").inner_text()
+    page.keyboard.press(keys)
+    page.wait_for_function("before => document.querySelector('#chip').innerText !== before", arg=before)
+
+
+def some_answers(page: Page, round_: str) -> None:
+    """A round half walked, with one thing to mind."""
+    for check in ("bag.fire", "bag.list_quad", "bag.twice", "airframe.covers_off", "airframe.shell", "airframe.arms",
+                  "airframe.propellers", "airframe.propeller_side", "airframe.propeller_seat", "airframe.motors",
+                  "airframe.antennas", "airframe.gimbal", "airframe.loose", "pack.body"):  # fmt: skip
+        press(page, f"{round_}?check={check}", "p")
+    for check in ("field.airspace", "field.surface_rotor", "field.sun", "sky.look", "field.pilot"):
+        press(page, f"{round_}?check={check}", "1")
+    for check in ("field.path", "field.sight", "field.roles"):
+        press(page, f"{round_}?check={check}", "p")
+    press(page, f"{round_}?check=field.people", "3")
+    press(page, f"{round_}?check=sky.weather", "d")
+
+
+def shoot(page: Page, name: str, *, whole: bool = False) -> None:
+    """One picture."""
+    page.evaluate("document.activeElement && document.activeElement.blur()")
+    page.wait_for_timeout(250)
+    page.screenshot(path=str(FOLDER / f"{name}.png"), full_page=whole)
+
+
+def laptop(page: Page, base: str) -> str:
+    """The pictures of the laptop; returns the round's address."""
+    page.goto(base)
+    shoot(page, "today")
+    round_ = start(page, base, "Sandpiper")
+    some_answers(page, round_)
+    page.goto(f"{round_}?check=pack.cells")
+    for i, value in enumerate(("4.17", "4.12", "4.16"), 1):
+        page.fill(f"[name=cell_{i}]", value)
+    page.click("button:has-text('Take these')")
+    page.wait_for_selector(".check.is-care")
+    shoot(page, "walk")
+    page.goto(f"{round_}?check=power.aircraft_on")
+    shoot(page, "gate")
+    page.goto(f"{round_}/verdict")
+    shoot(page, "verdict-so-far")
+    page.goto(f"{base}/rounds/1/verdict")
+    shoot(page, "verdict-signed")
+    for name, path in (
+        ("hangar", "/hangar"),
+        ("aircraft", "/hangar/aircraft/2"),
+        ("field", "/fields/2"),
+        ("settings", "/settings"),
+        ("logbook", "/logbook"),
+    ):
+        page.goto(base + path)
+        shoot(page, name)
+    wing = start(page, base, "Haymaker")
+    page.goto(f"{wing}?check=controls.surfaces")
+    shoot(page, "walk-wing")
+    return round_
+
+
+def main() -> int:
+    """Start a demo of its own, take every picture, stop."""
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    for old in FOLDER.glob("*.png"):
+        old.unlink()
+    folder = Path(tempfile.mkdtemp(prefix="walkround-shots-"))
+    server = Server(folder / "demo", at=MORNING)
+    try:
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+            round_ = laptop(browser.new_context(viewport=LAPTOP).new_page(), server.base)  # type: ignore[arg-type]
+            phone = browser.new_context(viewport=PHONE, has_touch=True).new_page()  # type: ignore[arg-type]
+            phone.goto(server.base)
+            shoot(phone, "today-phone")
+            for name, check in (("walk-phone", "pack.cells"), ("ask-phone", "pack.latched")):
+                phone.goto(f"{round_}?check={check}")
+                shoot(phone, name)
+            dark = browser.new_context(viewport=LAPTOP, color_scheme="dark").new_page()  # type: ignore[arg-type]
+            dark.goto(f"{round_}?check=pack.cells")
+            shoot(dark, "walk-dark")
+            browser.close()
+    finally:
+        server.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+    print(f"{len(list(FOLDER.glob('*.png')))} pictures in {FOLDER}")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
