@@ -208,6 +208,39 @@ class Laptop(BrowserCase):
     }  # fmt: skip
 
 
+class Paper(BrowserCase):
+    def test_the_verdict_prints_on_one_page_however_much_there_is_to_mind(self) -> None:
+        """Pages of the PDF that Chromium prints, counted in the file itself."""
+        page = self.page()
+        base = self.start_round(page)
+        for check in (
+            "airframe.shell",
+            "airframe.arms",
+            "airframe.propellers",
+            "airframe.motors",
+            "airframe.loose",
+            "pack.body",
+        ):
+            page.goto(f"{base}?check={check}")
+            page.click("[data-key=f]")
+            page.fill("#f-fault", "a longer note about what was found here, in some detail, for the record")
+            page.click("button:has-text('It is a fault')")
+            expect(page.locator(".check.is-grounded")).to_have_count(1)
+        page.goto(f"{base}/verdict")
+        pdf = page.pdf(prefer_css_page_size=True)
+        self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", pdf)), 1)
+
+    def test_twenty_megabytes_are_refused_in_words(self) -> None:
+        page = self.page()
+        base = self.start_round(page, "Sandpiper")
+        page.goto(f"{base}?check=senses.satellites")
+        page.click("summary")
+        page.set_input_files("[name=file]", {"name": "big.txt", "mimeType": "text/plain", "buffer": b"$" * 20_000_000})
+        page.evaluate("document.querySelector('form[enctype] button').disabled = false")
+        page.click("form[enctype] button")
+        expect(page.locator("#notices")).to_contain_text("more than 1.5 MB")
+
+
 class Phone(BrowserCase):
     def test_one_thumb(self) -> None:
         page = self.page(PHONE)

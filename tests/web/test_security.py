@@ -76,7 +76,7 @@ class Fence(WebCase):
             headers={"HX-Request": "true"},
         )
         self.assertEqual(answer.status_code, 413)
-        self.assertIn("more than 1 MB", plain(answer.text))
+        self.assertIn("more than 1.5 MB", plain(answer.text))
         self.assertEqual(answer.headers["HX-Retarget"], "#notices")
 
     def test_a_body_without_length_is_cut_off(self) -> None:

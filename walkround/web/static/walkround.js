@@ -54,6 +54,7 @@ document.addEventListener("click", (event) => {
 // After an answer the check in hand comes into view, and its first field is ready on a computer.
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.detail.target?.id !== "panel" && event.target.id !== "panel") return;
+  document.getElementById("notices").replaceChildren();
   const card = document.querySelector("#panel .check");
   if (!card) return;
   const panel = document.getElementById("panel");
