@@ -9,6 +9,7 @@ from walkround.core.finding import Level
 from walkround.core.packs import judge_cells, parse_cells
 from walkround.core.report import decode_report
 from walkround.standins import checker, receiver, weather
+from walkround.standins.absent import AbsentDevice
 
 STATION: type[WeatherStation] = weather.SimulatedWeatherStation
 CHECKER: type[CellChecker] = checker.SimulatedCellChecker
@@ -50,6 +51,19 @@ class Cells(unittest.TestCase):
     def test_fault(self) -> None:
         with self.assertRaises(DeviceError):
             checker.SimulatedCellChecker("loose").read(3)
+
+
+class Absent(unittest.TestCase):
+    def test_it_says_what_to_do_instead(self) -> None:
+        device = AbsentDevice()
+        for ask in (
+            lambda: device.report("", NOW),
+            lambda: device.read(3),
+            lambda: device.sentences(SITE.position, NOW),
+        ):
+            with self.assertRaises(DeviceError) as caught:
+                ask()
+            self.assertRegex(caught.exception.message, "No .* is connected. (Paste|Type)")
 
 
 class Receiver(unittest.TestCase):

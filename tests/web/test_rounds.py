@@ -113,10 +113,12 @@ class Devices_(RoundPage):
 
     def test_one_tap_each(self) -> None:
         self.assertIn("cell 2 4.15 V", self.device("pack.cells", checker="lagging").text)
-        self.assertIn("from the cell checker", plain(self.page("?check=pack.cells")))
+        self.assertIn("from the simulated cell checker", plain(self.page("?check=pack.cells")))
         self.assertIn("Gust 12.3 m/s of 6.7 m/s", plain(self.device("sky.weather", weather="gusty").text))
         self.open_power()
-        self.assertIn(["14", "satellites", "in", "use."][0], plain(self.device("senses.satellites").text))
+        self.assertIn(
+            ["14", "satellites", "in", "use."][0], plain(self.device("senses.satellites", receiver="open").text)
+        )
 
     def test_a_faulty_device_is_said_at_the_place(self) -> None:
         self.open_power()
@@ -132,6 +134,17 @@ class Devices_(RoundPage):
                 self.assertEqual(answer.status_code, 503)
                 self.assertIn(words, plain(answer.text))
         self.assertEqual(self.kept(), count)
+
+    def test_a_new_book_has_no_device_and_never_shows_an_invented_sky(self) -> None:
+        store_settings.save(devices=Devices())
+        for check_id in ("sky.weather", "pack.cells"):
+            self.assertNotIn("imulated", plain(self.page(f"?check={check_id}")))
+            answer = self.answer(self.round, check_id, action="device")
+            self.assertEqual(answer.status_code, 503)
+            self.assertIn("is connected", plain(answer.text))
+        today = plain(self.client.get("/").text)
+        self.assertIn("No weather station is connected", today)
+        self.assertNotIn("METAR", today)
 
     def test_pasted_and_uploaded_sentences(self) -> None:
         from walkround.standins.receiver import SimulatedReceiver

@@ -49,6 +49,12 @@ class Sheet(WebCase):
             self.assertIn(words, plain(answer.text))
             self.assertIn(name.strip() or "Sign", answer.text)
 
+    def test_simulated_readings_are_called_so_on_the_sheet(self) -> None:
+        number = self.start()
+        self.assertNotIn("simulated", plain(self.client.get(f"/rounds/{number}/verdict").text))
+        self.answer(number, "pack.cells", action="device")
+        self.assertIn("1 reading came from simulated devices", plain(self.client.get(f"/rounds/{number}/verdict").text))
+
     def test_double_tapped_sign(self) -> None:
         number = self.signed()
         answer = self.client.post(f"/rounds/{number}/sign", data={"signed_by": "Tamsin Rook"})

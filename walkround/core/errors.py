@@ -21,6 +21,10 @@ class PilotError(Exception):
         self.field = field
         self.offer = offer or {}
 
+    def by_field(self) -> dict[str, str]:
+        """The words for each field that needs another look; "" stands for the whole form."""
+        return {self.field: self.message}
+
 
 class InputError(PilotError):
     """Something typed or pasted cannot be what it says."""

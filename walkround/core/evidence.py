@@ -99,6 +99,11 @@ class Evidence(Value):
     by: str = "pilot"
     answer: Answer
 
+    @property
+    def simulated(self) -> bool:
+        """Whether a simulated device gave it: good for trying out, never for a flight."""
+        return self.by.startswith("simulated")
+
 
 def live(evidence: Iterable[Evidence]) -> list[Evidence]:
     """The pieces that still count, oldest first: everything but undo pieces and what they took back.

@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from pydantic import Field
 
+from walkround.core.aircraft import Aircraft, Trait
 from walkround.core.base import Value
 from walkround.core.errors import InputError
 from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below
@@ -37,28 +38,10 @@ HALF_PACK_PERCENT = 50.0
 """The planned flight uses at most this share of what the pack holds. Source: common practice, no source."""
 
 _CHARGE_CURVE = (
-    (3.27, 0),
-    (3.61, 5),
-    (3.69, 10),
-    (3.71, 15),
-    (3.73, 20),
-    (3.75, 25),
-    (3.77, 30),
-    (3.79, 35),
-    (3.80, 40),
-    (3.82, 45),
-    (3.84, 50),
-    (3.85, 55),
-    (3.87, 60),
-    (3.91, 65),
-    (3.95, 70),
-    (3.98, 75),
-    (4.02, 80),
-    (4.08, 85),
-    (4.11, 90),
-    (4.15, 95),
+    (3.27, 0), (3.61, 5), (3.69, 10), (3.71, 15), (3.73, 20), (3.75, 25), (3.77, 30), (3.79, 35), (3.80, 40), (3.82, 45),
+    (3.84, 50), (3.85, 55), (3.87, 60), (3.91, 65), (3.95, 70), (3.98, 75), (4.02, 80), (4.08, 85), (4.11, 90), (4.15, 95),
     (4.20, 100),
-)
+)  # fmt: skip
 
 
 class Pack(Value):
@@ -72,6 +55,10 @@ class Pack(Value):
     smart: bool = False
     charged_at: datetime | None = None
     retired: bool = False
+
+    def fits(self, aircraft: Aircraft) -> bool:
+        """Whether it goes into this aircraft: as many cells, smart or plain as it wants. Source: the pilot's description."""
+        return self.cells == aircraft.cells and self.smart == aircraft.has(Trait.SMART_PACK)
 
 
 class CellReading(Value):

@@ -35,6 +35,11 @@ class Verdict(Value):
         return WORDS[self.level]
 
     @property
+    def asked(self) -> int:
+        """How many checks there are before take-off."""
+        return self.open + self.done
+
+    @property
     def complete(self) -> bool:
         """Whether everything before take-off is answered."""
         return self.open == 0

@@ -19,7 +19,7 @@ from walkround.store import settings as store_settings
 from walkround.store.book import FILE_NAME, Book
 from walkround.store.flights import Happened
 from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
-from walkround.store.settings import Settings
+from walkround.store.settings import Devices, Settings
 from walkround.store.situation import gather
 
 PILOT = "Tamsin Rook"
@@ -84,7 +84,7 @@ def ensure_demo(folder: Path, *, fresh: bool = False, now: datetime | None = Non
 
 def fill(now: datetime) -> dict[str, int]:
     """Fill an empty book with the scenario as it stands at ``now`` (aware). Returns the numbers of things by name."""
-    store_settings.save(pilot=PILOT)
+    store_settings.save(pilot=PILOT, devices=Devices(weather="breeze", checker="fresh", receiver="open"))
     quad = PRESETS["camera-quad"].model_copy(update={"name": "Sandpiper", "firmware": "2.3"})
     trainer = PRESETS["foam-trainer"].model_copy(update={"name": "Haymaker"})
     numbers = {thing.name: hangar.save(thing, now) for thing in (quad, trainer)}

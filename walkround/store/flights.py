@@ -117,6 +117,11 @@ def log(
     return flight
 
 
+def latest() -> FlightRow | None:
+    """The newest flight, if any."""
+    return FlightRow.select().order_by(FlightRow.took_off_at.desc()).first()
+
+
 def logbook(limit: int = 50, offset: int = 0) -> list[FlightRow]:
     """Logged flights, newest first, with names loaded."""
     return list(_named().limit(limit).offset(offset))

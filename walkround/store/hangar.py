@@ -132,6 +132,12 @@ def open_snags(aircraft_id: int | None = None, pack_id: int | None = None) -> li
     return [_snag(row) for row in (query if wanted is None else query.where(wanted))]
 
 
+def all_open_snags(limit: int = 200) -> list[tuple[SnagRow, str]]:
+    """Open snags of everything with the name of what carries them, grounding ones first, then oldest first."""
+    query = SnagRow.select().where(SnagRow.closed_at.is_null()).order_by(SnagRow.grounds.desc(), SnagRow.opened_at)
+    return [(row, row.aircraft.name if row.aircraft_id else f"Pack {row.pack.label}") for row in query.limit(limit)]
+
+
 def grounded_packs() -> set[int]:
     """Numbers of packs with an open grounding snag."""
     rows = SnagRow.select(SnagRow.pack).where(

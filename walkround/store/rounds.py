@@ -324,14 +324,6 @@ def broken_records() -> list[int]:
     return [r.round_id for r in RecordRow.select() if core_record.content_hash(r.text) != r.sha256]
 
 
-def addendum(round_id: int) -> tuple[Evidence, ...]:
-    """Evidence that followed after signing (first minute and after), oldest first."""
-    row = RoundRow.get_by_id(round_id)
-    if row.signed_at is None:
-        return ()
-    return tuple(p for p in evidence_of(round_id) if p.at > row.signed_at)
-
-
 def open_round() -> RoundRow | None:
     """The newest open round, if any."""
     return RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.started_at.desc()).first()

@@ -12,11 +12,11 @@ from walkround.store.models import SettingRow
 
 
 class Devices(Value):
-    """The chosen condition of each simulated device."""
+    """The chosen condition of each simulated device; "off" where there is none, as in a new book."""
 
-    weather: str = "breeze"
-    checker: str = "fresh"
-    receiver: str = "open"
+    weather: str = "off"
+    checker: str = "off"
+    receiver: str = "off"
 
 
 class Settings(Value):

@@ -9,6 +9,7 @@ from fastapi import Depends, Path, Request
 from starlette.datastructures import FormData
 
 from walkround.core.devices import CellChecker, PositionReceiver, WeatherStation
+from walkround.standins.absent import OFF, AbsentDevice
 from walkround.standins.checker import SimulatedCellChecker
 from walkround.standins.receiver import SimulatedReceiver
 from walkround.standins.weather import SimulatedWeatherStation
@@ -26,7 +27,7 @@ def utc_now() -> datetime:
 
 @dataclass
 class Desk:
-    """The book and the clock of this application; devices come from here, simulated ones by default."""
+    """The book and the clock of this application; devices come from here, simulated ones where the pilot chose them."""
 
     book: Book
     clock: Callable[[], datetime] = field(default=utc_now)
@@ -42,15 +43,15 @@ class Desk:
 
     def weather_station(self, devices: Devices) -> WeatherStation:
         """The weather station in use."""
-        return SimulatedWeatherStation(devices.weather)
+        return AbsentDevice() if devices.weather == OFF else SimulatedWeatherStation(devices.weather)
 
     def cell_checker(self, devices: Devices) -> CellChecker:
         """The cell checker in use."""
-        return SimulatedCellChecker(devices.checker)
+        return AbsentDevice() if devices.checker == OFF else SimulatedCellChecker(devices.checker)
 
     def receiver(self, devices: Devices) -> PositionReceiver:
         """The positioning receiver in use."""
-        return SimulatedReceiver(devices.receiver)
+        return AbsentDevice() if devices.receiver == OFF else SimulatedReceiver(devices.receiver)
 
 
 def _desk(request: Request) -> Desk:

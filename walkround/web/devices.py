@@ -1,9 +1,12 @@
 """Devices: which condition each simulated device plays."""
 
+from collections.abc import Mapping
+
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.standins import checker, receiver, weather
+from walkround.standins.absent import OFF
 from walkround.store import settings as store_settings
 from walkround.store.settings import Devices
 from walkround.web.desk import AtDesk, Sent
@@ -11,10 +14,17 @@ from walkround.web.forms import Typed
 from walkround.web.pages import go, page
 
 router = APIRouter()
+NONE = {OFF: "Not connected"}
+
+
+def _words(conditions: Mapping[str, tuple[str, object]]) -> dict[str, str]:
+    return NONE | {key: words for key, (words, _) in conditions.items()}
+
+
 STANDINS = {
-    "weather": ("Weather station", "Serves report texts to the Sky station and to Today.", weather.CONDITIONS),
-    "checker": ("Cell checker", "Reads the cells of the pack in hand.", checker.CONDITIONS),
-    "receiver": ("Positioning receiver", "Speaks positioning sentences where you stand.", receiver.CONDITIONS),
+    "weather": ("Weather station", "Serves report texts to the Sky station and to Today.", _words(weather.CONDITIONS)),
+    "checker": ("Cell checker", "Reads the cells of the pack in hand.", _words(checker.CONDITIONS)),
+    "receiver": ("Positioning receiver", "Speaks positioning sentences where you stand.", _words(receiver.CONDITIONS)),
 }
 
 

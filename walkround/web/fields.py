@@ -15,7 +15,7 @@ from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.drawings.site import site_plan
 from walkround.web.errors import status_of
-from walkround.web.forms import FormErrors, Typed
+from walkround.web.forms import Typed
 from walkround.web.pages import go, page
 
 router = APIRouter()
@@ -92,8 +92,9 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
         with desk.book.write():
             saved = hangar.save(site, desk.now())
     except PilotError as error:
-        errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
-        return _form(request, settings, before, status_of(error), errors=errors, offers=error.offer, typed=typed.raw())
+        return _form(
+            request, settings, before, status_of(error), errors=error.by_field(), offers=error.offer, typed=typed.raw()
+        )
     return go(request, "field", query="saved=1", site_id=saved)
 
 
@@ -121,8 +122,7 @@ def add_obstacle(request: Request, desk: AtDesk, form: Sent, site_id: Number) ->
         with desk.book.write():
             hangar.save(site.model_copy(update={"obstacles": (*site.obstacles, obstacle)}), desk.now())
     except PilotError as error:
-        errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
-        return _form(request, settings, site, status_of(error), errors=errors, typed=typed.raw())
+        return _form(request, settings, site, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "field", query="saved=1", site_id=site_id)
 
 

@@ -11,7 +11,7 @@ from walkround.store import flights, rounds
 from walkround.store.flights import HAPPENED_WORDS
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
-from walkround.web.forms import FormErrors, Typed
+from walkround.web.forms import Typed
 from walkround.web.pages import go
 from walkround.web.rounds import can_answer, view
 
@@ -90,6 +90,5 @@ def log_flight(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> 
                 at=desk.now(),
             )
     except PilotError as error:
-        errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
-        return _show(request, desk, round_id, status_of(error), errors=errors, typed=typed.raw())
+        return _show(request, desk, round_id, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "logbook", query="new=1")

@@ -23,6 +23,10 @@ class FormErrors(PilotError):
         self.errors = errors
         self.offer = offers or {}
 
+    def by_field(self) -> dict[str, str]:
+        """The words for each field."""
+        return self.errors
+
 
 class Typed:
     """What was typed. Each reader notes a mistake and goes on; ``check`` raises them together."""

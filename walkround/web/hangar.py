@@ -4,7 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.aircraft import KIND_TRAITS, PRESETS, Aircraft, Kind, Trait
-from walkround.core.errors import InputError, MissingError, PilotError
+from walkround.core.errors import MissingError, PilotError
 from walkround.core.history import REPORTABLE, EventKind, SnagOn
 from walkround.core.packs import Pack
 from walkround.core.site import Site
@@ -14,7 +14,7 @@ from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
-from walkround.web.forms import FormErrors, Typed
+from walkround.web.forms import Typed
 from walkround.web.pages import go, page
 
 router = APIRouter()
@@ -130,7 +130,7 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             settings,
             shown,
             status_of(error),
-            errors=error.errors if isinstance(error, FormErrors) else {error.field: error.message},
+            errors=error.by_field(),
             typed=typed.raw(),
             ticked=typed.many("traits"),
         )
@@ -154,8 +154,7 @@ def add_event(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -
             if kind == EventKind.FIRMWARE:
                 hangar.save(plane.model_copy(update={"firmware": detail[:40]}), desk.now())
     except PilotError as error:
-        errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
-        return _form(request, desk, settings, plane, status_of(error), errors=errors, typed=typed.raw())
+        return _form(request, desk, settings, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)
 
 
@@ -170,8 +169,6 @@ def add_snag(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) ->
         typed.check()
         with desk.book.write():
             hangar.open_snag(SnagOn.AIRCRAFT, aircraft_id, title, grounds=bool(typed.get("grounds")), at=desk.now())
-    except InputError as error:
-        return _form(request, desk, settings, plane, 422, errors={error.field: error.message}, typed=typed.raw())
-    except FormErrors as error:
-        return _form(request, desk, settings, plane, 422, errors=error.errors, typed=typed.raw())
+    except PilotError as error:
+        return _form(request, desk, settings, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)

@@ -66,8 +66,7 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
         with desk.book.write():
             saved = hangar.save(pack, desk.now())
     except PilotError as error:
-        errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
-        return _form(request, settings, before, status_of(error), errors=errors, typed=typed.raw())
+        return _form(request, settings, before, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=saved)
 
 
@@ -92,5 +91,5 @@ def add_snag(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Res
         with desk.book.write():
             hangar.open_snag(SnagOn.PACK, pack_id, title, grounds=bool(typed.get("grounds")), at=desk.now())
     except FormErrors as error:
-        return _form(request, settings, pack, 422, errors=error.errors, typed=typed.raw())
+        return _form(request, settings, pack, 422, errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=pack_id)

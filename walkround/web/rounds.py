@@ -165,7 +165,7 @@ def answer(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_i
             state,
             status=status_of(error),
             edit=True,
-            errors=getattr(error, "errors", {error.field: error.message}),
+            errors=error.by_field(),
             offers=error.offer,
             typed=typed.raw(),
         )
@@ -244,7 +244,7 @@ def _cells(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, from
     if from_device:
         cells = desk.cell_checker(settings.devices).read(pack.cells)
         texts = [f"{volts:.3f}" for volts in cells]
-        return ev.CellsRead(reading=parse_cells(texts, "", pack)), "cell checker"
+        return ev.CellsRead(reading=parse_cells(texts, "", pack)), "simulated cell checker"
     names = [f"cell_{i}" for i in range(1, pack.cells + 1)]
     return ev.CellsRead(reading=parse_cells([typed.get(n) for n in names], typed.get("total"), pack)), "pilot"
 
@@ -252,7 +252,7 @@ def _cells(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, from
 def _fix(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, from_device: bool) -> tuple[Answer, str]:
     site = loaded.walk.situation.site
     if from_device:
-        text, by = desk.receiver(settings.devices).sentences(site.position, desk.now()), "receiver"
+        text, by = desk.receiver(settings.devices).sentences(site.position, desk.now()), "simulated receiver"
     else:
         text, by = uploaded_text(typed.form, "file", MAX_SENTENCE_BYTES) or typed.get("sentences"), "pilot"
     return ev.FixRead(fix=read_sentences(text, desk.now())), by
@@ -262,7 +262,7 @@ def _weather(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, fr
     site = loaded.walk.situation.site
     if from_device:
         text = desk.weather_station(settings.devices).report(site.station, desk.now())
-        return ev.WeatherRead(weather=decode_report(text, desk.now())), "weather station"
+        return ev.WeatherRead(weather=decode_report(text, desk.now())), "simulated weather station"
     if typed.get("way") == "hand":
         return ev.WeatherRead(weather=weather_by_hand(typed, settings.units, desk)), "pilot"
     if not typed.get("report").strip():

@@ -172,7 +172,9 @@ class Fence:
                 return
             taken += len(message.get("body", b""))
             more = message.get("more_body", False)
-        words = f"That is more than {MAX_BODY_BYTES / 1e6:g} MB. Nothing was saved; a few seconds of sentences are enough."
+        words = (
+            f"That is more than {MAX_BODY_BYTES / 1e6:g} MB. Nothing was saved; a few seconds of sentences are enough."
+        )
         await errors.answer(Request(scope), 413, words)(scope, receive, send)
 
 

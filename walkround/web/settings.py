@@ -11,7 +11,7 @@ from walkround.core.units import Units
 from walkround.store import settings as store_settings
 from walkround.web.desk import AtDesk, Sent
 from walkround.web.errors import status_of
-from walkround.web.forms import FormErrors, Typed
+from walkround.web.forms import Typed
 from walkround.web.pages import go, page, typed_text
 
 router = APIRouter()
@@ -111,5 +111,4 @@ def save_practices(request: Request, desk: AtDesk, form: Sent) -> Response:
 
 
 def _failed(request: Request, desk: AtDesk, error: PilotError, typed: Typed) -> Response:
-    errors = error.errors if isinstance(error, FormErrors) else {error.field: error.message}
-    return _show(request, desk, status_of(error), errors=errors, typed=typed.raw())
+    return _show(request, desk, status_of(error), errors=error.by_field(), typed=typed.raw())

@@ -6,7 +6,6 @@ from starlette.responses import Response
 from walkround.core.errors import PilotError
 from walkround.core.walk import parse_reason
 from walkround.store import hangar
-from walkround.store.models import SnagRow
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -16,9 +15,9 @@ router = APIRouter()
 
 
 def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) -> Response:
-    query = SnagRow.select().where(SnagRow.closed_at.is_null()).order_by(SnagRow.grounds.desc(), SnagRow.opened_at)
-    rows = [(row, row.aircraft.name if row.aircraft_id else f"Pack {row.pack.label}") for row in query.limit(200)]
-    return page(request, "snags/page.html", desk.settings(), status, rows=rows, **{"failed": 0, **extra})
+    return page(
+        request, "snags/page.html", desk.settings(), status, rows=hangar.all_open_snags(), **{"failed": 0, **extra}
+    )
 
 
 @router.get("/snags", name="snags")
@@ -43,7 +42,7 @@ def close(request: Request, desk: AtDesk, form: Sent, snag_id: Number) -> Respon
             desk,
             status_of(error),
             failed=snag_id,
-            errors={error.field: error.message},
+            errors=error.by_field(),
             typed=typed.raw(),
         )
     return go(request, "snags")

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft, Trait
+from walkround.core.aircraft import Aircraft
 from walkround.core.between import stands_between
 from walkround.core.check import Phase
 from walkround.core.errors import DeviceError, InputError, PilotError
@@ -19,8 +19,8 @@ from walkround.core.site import Site
 from walkround.core.situation import Situation
 from walkround.core.weather import Weather
 from walkround.core.weather_rules import judge_weather
-from walkround.store import hangar, rounds
-from walkround.store.models import FlightRow, RoundRow
+from walkround.store import flights, hangar, rounds
+from walkround.store.models import RoundRow
 from walkround.store.settings import Settings
 from walkround.store.situation import gather
 from walkround.web.desk import AtDesk, Desk, Sent
@@ -31,12 +31,6 @@ from walkround.web.pages import asks_fragment, go, page
 router = APIRouter()
 
 
-def fitting(aircraft: Aircraft, packs: list[Pack]) -> list[Pack]:
-    """Packs that go into this aircraft: the same number of cells, smart or plain as it wants."""
-    smart = aircraft.has(Trait.SMART_PACK)
-    return [p for p in packs if p.cells == aircraft.cells and p.smart == smart]
-
-
 class Choice:
     """What could be flown, and what is chosen."""
 
@@ -45,10 +39,10 @@ class Choice:
         self.sites = hangar.everything(Site)
         packs = hangar.everything(Pack)
         self.grounded = hangar.grounded_packs()
-        last = FlightRow.select().order_by(FlightRow.took_off_at.desc()).first()
+        last = flights.latest()
         self.plane = _chosen(self.aircraft, asked.get("aircraft"), last.aircraft_id if last else None)
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
-        self.packs = fitting(self.plane, packs) if self.plane else []
+        self.packs = [p for p in packs if p.fits(self.plane)] if self.plane else []
         usable = [p for p in self.packs if p.id not in self.grounded] or self.packs
         self.pack = _chosen(self.packs, asked.get("pack"), usable[0].id if usable else None)
         self.day = desk.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
@@ -85,7 +79,7 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
     open_row = rounds.open_round()
     context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row), "demo": desk.demo}
     if error is not None:
-        context["errors"] = getattr(error, "errors", {error.field: error.message})
+        context["errors"] = error.by_field()
     if choice.plane and choice.pack and choice.site:
         weather, silence = weather_now(desk, settings, choice.site)
         situation = gather(
@@ -93,6 +87,7 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
         )
         between = stands_between(situation)
         plan = make_plan(situation)
+        before = sum(p.check.phase is Phase.BEFORE for p in plan.checks)
         context |= {
             "situation": situation,
             "silence": silence,
@@ -100,8 +95,8 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
             "sky": judge_weather(weather, situation) if weather else (),
             "between": between,
             "worst": max((f.level for f in between), default=Level.CLEAR),
-            "checks": len(plan.checks),
-            "before": sum(p.check.phase is Phase.BEFORE for p in plan.checks),
+            "before": before,
+            "after": len(plan.checks) - before,
             "picture": place(choice.plane, (200, 150), 178, 132),
         }
     name = "today/_main.html" if asks_fragment(request) else "today/page.html"
@@ -139,7 +134,8 @@ def start(request: Request, desk: AtDesk, form: Sent) -> Response:
         elif (day - today).days > 60:
             typed.errors["day"] = "A round is planned at most 60 days ahead."
         typed.check()
-        if hangar.get(Pack, pack_id) not in fitting(hangar.get(Aircraft, aircraft_id), hangar.everything(Pack)):
+        pack = hangar.get(Pack, pack_id)
+        if pack.retired or not pack.fits(hangar.get(Aircraft, aircraft_id)):
             typed.errors["pack"] = "That pack does not fit this aircraft."
         typed.check()
     except PilotError as error:

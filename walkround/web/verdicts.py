@@ -37,6 +37,7 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
         "open_states": [s for s in walk.before() if s.evidence is None],
         "skipped": [s for s in walk.before() if s.skipped],
         "stations": [(STATION_TITLES[s][0], walk.at(s)) for s in Station],
+        "simulated": sum(s.evidence is not None and s.evidence.simulated for s in walk.states),
         "flight": flights.of_round(loaded.id),
         "addendum": [s for s in walk.states if s.planned.check.phase is not Phase.BEFORE and s.evidence is not None],
         "picture": place(walk.situation.aircraft, (130, 92), 118, 82),
@@ -68,7 +69,7 @@ def sign(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Respon
             settings,
             loaded,
             status_of(error),
-            errors={error.field: error.message},
+            errors=error.by_field(),
             typed=typed.raw(),
         )
     return go(request, "verdict", round_id=round_id)

@@ -119,22 +119,18 @@ def _feet(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> str:
     return "".join(feet)
 
 
-def progress_arc(x: float, y: float, radius: float, share: float) -> str:
-    """An arc from the top, clockwise, for a share of 0 to 1; empty at either end."""
+def progress_arc(radius: float, share: float) -> str:
+    """An arc round the origin from the top, clockwise, for a share of 0 to 1; empty at either end."""
     if not 0 < share < 1:
         return ""
     angle = 2 * math.pi * share
-    end = (x + radius * math.sin(angle), y - radius * math.cos(angle))
+    end = (radius * math.sin(angle), -radius * math.cos(angle))
     large = 1 if share > 0.5 else 0
-    return f"M{x:.1f},{y - radius:.1f} A{radius:g},{radius:g} 0 {large} 1 {end[0]:.1f},{end[1]:.1f}"
+    return f"M0,{-radius:.1f} A{radius:g},{radius:g} 0 {large} 1 {end[0]:.1f},{end[1]:.1f}"
 
 
-def _label(x: float, y: float, side: str) -> tuple[float, float, str]:
-    if side == "above":
-        return x, y - 32, "middle"
-    if side == "left":
-        return x - 30, y + 6, "end"
-    return x + 30, y + 6, "start"
+_LABELS = {"above": (0.0, -32.0, "middle"), "left": (-30.0, 6.0, "end"), "right": (30.0, 6.0, "start")}
+"""Where a name is written, from its station, and how it is anchored."""
 
 
 @lru_cache(maxsize=32)
@@ -162,7 +158,7 @@ def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> F
     stops = []
     for station, (x, y, side) in SPOTS.items():
         done, of, state = station_counts(walk, station, flight=flight)
-        label_x, label_y, anchor = _label(x, y, side)
+        label_x, label_y, anchor = _LABELS[side]
         stops.append(
             Stop(
                 station=station.value,
@@ -176,7 +172,7 @@ def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> F
                 here=station is here,
                 done=done,
                 of=of,
-                arc=progress_arc(x, y, 14, done / of if of else 0),
+                arc=progress_arc(14, done / of if of else 0),
             )
         )
     leader = ""
@@ -204,14 +200,14 @@ def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
                 title=STATION_TITLES[station][0],
                 x=round(x, 1),
                 y=round(y, 1),
-                label_x=round(x, 1),
-                label_y=104,
+                label_x=0,
+                label_y=round(104 - y, 1),
                 anchor="middle",
                 state=state,
                 here=station is here,
                 done=done,
                 of=of,
-                arc=progress_arc(x, y, 14, done / of if of else 0),
+                arc=progress_arc(14, done / of if of else 0),
             )
         )
     return Footpath(outline=line, stops=tuple(stops), feet=feet, leader="")

@@ -1,0 +1,41 @@
+"""How many questions each page asks the book: pinned, so that a loop of queries shows at once."""
+
+from tests.support import WebCase
+
+MOST = {
+    "/": 23, "/hangar": 9, "/hangar/aircraft/1": 6, "/packs/1": 5, "/fields/1": 3, "/snags": 6, "/logbook": 5, "/settings": 2,
+    "/devices": 2, "/logbook.csv": 2, "/rounds/1": 4, "/rounds/1/verdict": 7, "/rounds/1/flight": 6,
+}  # fmt: skip
+
+
+class Pinned(WebCase):
+    def count(self, path: str) -> int:
+        asked: list[str] = []
+        real = self.book.database.execute_sql
+
+        def counting(sql, *args, **kwargs):  # type: ignore[no-untyped-def]
+            asked.append(sql)
+            return real(sql, *args, **kwargs)
+
+        self.app.state.desk.book.database.execute_sql = counting
+        try:
+            self.assertLess(self.client.get(path).status_code, 400, path)
+        finally:
+            self.app.state.desk.book.database.execute_sql = real
+        self.assertGreater(len(asked), 0, path)
+        return len(asked)
+
+    def test_pages(self) -> None:
+        for path, most in MOST.items():
+            with self.subTest(path):
+                self.assertLessEqual(self.count(path), most)
+
+    def test_one_answer(self) -> None:
+        number = self.start()
+        asked: list[str] = []
+        database = self.app.state.desk.book.database
+        real = database.execute_sql
+        database.execute_sql = lambda sql, *a, **k: (asked.append(sql), real(sql, *a, **k))[1]
+        self.answer(number, "airframe.shell", action="pass")
+        self.assertLessEqual(len([s for s in asked if s.startswith("INSERT")]), 1)
+        self.assertLessEqual(len(asked), 9)
