@@ -171,6 +171,7 @@ class Typing(unittest.TestCase):
         rows = (
             ("nothing", ["", "", ""], "", "cell_1", "Type the 3 cell voltages"),
             ("one empty", ["4.2", "", "4.2"], "", "cell_2", "Cell 2 is empty"),
+            ("one only a separator", ["4.2", "4.2", ";"], "", "cell_3", "Cell 3 is empty"),
             ("text", ["4.2", "full", "4.2"], "", "cell_2", "is not a number"),
             ("negative", ["4.2", "-4.1", "4.2"], "", "cell_2", "leads reversed"),
             ("99 volts", ["99", "4.2", "4.2"], "", "cell_1", "cannot be one lithium cell"),

@@ -79,14 +79,15 @@ def parse_cells(texts: Sequence[str], total_text: str, pack: Pack) -> CellReadin
     in millivolts comes back as an offer in volts. With no cell at all, a total alone is taken.
     Source: ranges as in ``HIGHEST_CELL_V``.
     """
-    pieces = [piece for text in texts for piece in text.replace("/", " ").replace(";", " ").split()]
+    split = [text.replace("/", " ").replace(";", " ").split() for text in texts]
+    pieces = [piece for parts in split for piece in parts]
     if not pieces:
         if total_text.strip():
             return CellReading(total_v=_total(total_text, pack))
         raise InputError(f"Type the {pack.cells} cell voltages, or only the total.", "cell_1")
     if len(pieces) != pack.cells:
         if len(pieces) < pack.cells and len(texts) == pack.cells:
-            empty = next(i for i, text in enumerate(texts, 1) if not text.strip())
+            empty = next(i for i, parts in enumerate(split, 1) if not parts)
             raise InputError(f"Cell {empty} is empty. Pack {pack.label} has {pack.cells} cells.", f"cell_{empty}")
         raise InputError(f"Pack {pack.label} has {pack.cells} cells; you gave {len(pieces)}.", "cell_1")
     cells = []

@@ -57,9 +57,10 @@ document.addEventListener("htmx:afterSwap", (event) => {
   document.getElementById("notices").replaceChildren();
   const card = document.querySelector("#panel .check");
   if (!card) return;
-  const panel = document.getElementById("panel");
-  if (panel.scrollHeight > panel.clientHeight + 4 && getComputedStyle(panel).overflowY !== "visible") {
-    panel.scrollTop = Math.max(0, card.offsetTop - 90);
+  const list = card.closest(".checks");
+  if (list.scrollHeight > list.clientHeight + 4 && getComputedStyle(list).overflowY !== "visible") {
+    // The check in hand, with a glimpse of the one before it.
+    list.scrollTop += card.getBoundingClientRect().top - list.getBoundingClientRect().top - 60;
   } else if (card.getBoundingClientRect().top < 0 || card.getBoundingClientRect().bottom > window.innerHeight) {
     card.scrollIntoView({ block: "nearest" });
   }
