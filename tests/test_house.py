@@ -109,6 +109,20 @@ class Files(unittest.TestCase):
             if path.name != "LICENCES.md":
                 self.assertIn(path.name, text)
 
+    def test_guides_name_files_that_exist(self) -> None:
+        for guide in (ROOT / "README.md", *(ROOT / "docs").rglob("*.md")):
+            for target in re.findall(r"\]\(([^)#]+)\)", guide.read_text()):
+                self.assertTrue((guide.parent / target).exists(), f"{guide.name}: {target}")
+            for target in re.findall(r"`((?:walkround|tests|scripts|core)/[\w/.]+)`", guide.read_text()):
+                inside = CODE / target if target.startswith("core/") else ROOT / target
+                self.assertTrue(inside.exists(), f"{guide.name}: {target}")
+
+    def test_pictures_are_few_and_linked(self) -> None:
+        pictures = list((ROOT / "docs" / "screenshots").glob("*.png"))
+        self.assertTrue(0 < len(pictures) < 20)
+        for picture in pictures:
+            self.assertIn(f"docs/screenshots/{picture.name}", (ROOT / "README.md").read_text())
+
     def test_requirements_are_exact(self) -> None:
         for name in ("requirements.txt", "requirements-dev.txt"):
             for line in (ROOT / name).read_text().splitlines():

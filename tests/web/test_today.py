@@ -82,6 +82,11 @@ class Starting(WebCase):
                 self.assertEqual(answer.status_code, status if status != 404 else 422)
         self.assertEqual(RoundRow.select().count(), 1)
 
+    def test_a_double_tap_starts_one_round(self) -> None:
+        first, second = self.start_with(), self.start_with()
+        self.assertEqual(first.headers["location"], second.headers["location"])
+        self.assertEqual(RoundRow.select().count(), 2, "the one of the past, and this one")
+
     def test_a_day_ahead(self) -> None:
         answer = self.start_with(day=(self.now + timedelta(days=2)).date().isoformat())
         page = self.client.get(answer.headers["location"]).text

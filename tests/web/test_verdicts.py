@@ -106,7 +106,7 @@ class Flying(WebCase):
         self.assertIn("Motors stopped, aircraft off", plain(self.client.get(f"/rounds/{number}/flight").text))
         self.assertEqual(self.log(number, left_percent="55").status_code, 303)
         text = plain(self.client.get("/logbook?new=1").text)
-        self.assertIn("16 May 2026 Sandpiper S1 Teasel Common 9.0 55 % Nothing to report", text)
+        self.assertIn("16 May 2026, 09:40 Sandpiper S1 Teasel Common 9.0 55 % Nothing to report", text)
         rows = list(csv.DictReader(io.StringIO(self.client.get("/logbook.csv").text)))
         self.assertEqual((rows[0]["aircraft"], rows[0]["minutes"], rows[0]["round"]), ("Sandpiper", "9.0", str(number)))
         after = self.start()

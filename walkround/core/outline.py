@@ -109,109 +109,91 @@ def _pack(x: float, y: float, half_width: float, half_height: float, cells: int)
 
 
 def _multirotor(a: Aircraft) -> Outline:
-    reach = a.span_mm / 2
+    reach, body_half = a.span_mm / 2, 0.1 * a.span_mm
     angles = rotor_angles_deg(a.rotors)
-    gap = 2 * reach * math.sin(math.pi / a.rotors)
-    disc = min(0.44 * gap, 0.33 * a.span_mm)
-    body_half = 0.1 * a.span_mm
-    # The rotor in front on the left is the one with the largest angle; its neighbours alternate.
-    spins = [
-        (a.rotors - 1 - i) % 2 == 0 if a.front_left_clockwise else (a.rotors - 1 - i) % 2 == 1 for i in range(a.rotors)
-    ]
     hubs = [_at(angle, reach) for angle in angles]
-    arms, motors, propellers = [], [], []
-    for hub, angle, clockwise in zip(hubs, angles, spins, strict=True):
-        arms.append(Shape(kind="line", role="arm", points=(_at(angle, body_half * 0.9), hub)))
-        if a.has(Trait.FOLDING):
-            arms.append(
-                Shape(kind="circle", role="hinge", points=(_at(angle, reach * 0.36),), radius_mm=body_half * 0.16)
-            )
-        propellers.append(Shape(kind="circle", role="disc", points=(hub,), radius_mm=disc))
-        blade = _blade(disc, clockwise)
-        lean = angle + (28 if clockwise else -28)
-        propellers += [
-            Shape(kind="polygon", role="blade", points=_shift(_turn(blade, lean), hub)),
-            Shape(kind="polygon", role="blade", points=_shift(_turn(blade, lean + 180), hub)),
-        ]
-        propellers += _spin_arrow(hub, disc * 1.08, angle, clockwise)
-        motors.append(Shape(kind="circle", role="motor", points=(hub,), radius_mm=a.span_mm * 0.028))
-    body = (
-        Shape(kind="polygon", role="shell", points=_rounded(body_half, 0.24 * a.span_mm, -0.25 * a.span_mm, 0.5, 0.8)),
+    disc = min(0.44 * 2 * reach * math.sin(math.pi / a.rotors), 0.33 * a.span_mm)
+    shell = Shape(
+        kind="polygon", role="shell", points=_rounded(body_half, 0.24 * a.span_mm, -0.25 * a.span_mm, 0.5, 0.8)
     )
+    motors = tuple(Shape(kind="circle", role="motor", points=(hub,), radius_mm=a.span_mm * 0.028) for hub in hubs)
+    bay = (0.0, -0.1 * a.span_mm)
     parts = [
-        Part(key="propellers", name="Propellers", shapes=tuple(propellers), pin=hubs[-1]),
-        Part(key="arms", name="Arms", shapes=tuple(arms), pin=_at(angles[0], reach * 0.5)),
-        Part(key="motors", name="Motors", shapes=tuple(motors), pin=hubs[0]),
-        Part(key="body", name="Shell", shapes=body, pin=(0, 0.06 * a.span_mm)),
-        Part(
-            key="pack",
-            name="Pack",
-            shapes=_pack(0, -0.1 * a.span_mm, body_half * 0.58, 0.105 * a.span_mm, a.cells),
-            pin=(0, -0.1 * a.span_mm),
-        ),
-        Part(
-            key="antennas",
-            name="Antennas",
-            shapes=(
-                Shape(
-                    kind="line",
-                    role="wire",
-                    points=((-body_half * 0.8, -0.2 * a.span_mm), (-body_half * 1.35, -0.3 * a.span_mm)),
-                ),
-                Shape(
-                    kind="line",
-                    role="wire",
-                    points=((body_half * 0.8, -0.2 * a.span_mm), (body_half * 1.35, -0.3 * a.span_mm)),
-                ),
-            ),
-            pin=(body_half * 1.35, -0.3 * a.span_mm),
-        ),
+        Part(key="propellers", name="Propellers", shapes=_rotors(a, hubs, angles, disc), pin=hubs[-1]),
+        Part(key="arms", name="Arms", shapes=_arms(a, angles, body_half), pin=_at(angles[0], reach * 0.5)),
+        Part(key="motors", name="Motors", shapes=motors, pin=hubs[0]),
+        Part(key="body", name="Shell", shapes=(shell,), pin=(0, 0.06 * a.span_mm)),
+        Part(key="pack", name="Pack", shapes=_pack(*bay, body_half * 0.58, 0.105 * a.span_mm, a.cells), pin=bay),
+        _antennas(a, body_half),
     ]
     if a.has(Trait.COMPASS):
-        middle = (0.0, 0.075 * a.span_mm)
-        needle = 0.035 * a.span_mm
-        parts.append(
-            Part(
-                key="compass",
-                name="Compass",
-                shapes=(
-                    Shape(kind="circle", role="instrument", points=(middle,), radius_mm=needle),
-                    Shape(
-                        kind="polygon",
-                        role="needle",
-                        points=((0, middle[1] + needle * 0.8), (needle * 0.28, middle[1]), (-needle * 0.28, middle[1])),
-                    ),
-                ),
-                pin=middle,
-            )
-        )
+        parts.append(_compass(a))
     if a.has(Trait.GIMBAL_CAMERA):
-        front = (0.0, 0.245 * a.span_mm)
-        parts.append(
-            Part(
-                key="gimbal",
-                name="Gimbal and camera",
-                shapes=(
-                    Shape(kind="polygon", role="gimbal", points=_box(0, front[1], body_half * 0.52, body_half * 0.3)),
-                    Shape(
-                        kind="circle",
-                        role="lens",
-                        points=((0, front[1] + body_half * 0.08),),
-                        radius_mm=body_half * 0.17,
-                    ),
-                ),
-                pin=front,
-            )
-        )
-    half = reach * max(math.sin(math.radians(x)) for x in angles) + disc * 1.12
+        parts.append(_gimbal(a, body_half))
     tall = reach * max(abs(math.cos(math.radians(x))) for x in angles) + disc * 1.12
     turning = "clockwise" if a.front_left_clockwise else "counter-clockwise"
     return Outline(
         parts=tuple(parts),
-        half_width_mm=half,
+        half_width_mm=reach * max(math.sin(math.radians(x)) for x in angles) + disc * 1.12,
         half_height_mm=max(tall, 0.3 * a.span_mm),
         words=f"{a.name} from above: {a.rotors} rotors, front left turning {turning}.",
     )
+
+
+def _rotors(a: Aircraft, hubs: list[Point], angles: tuple[float, ...], disc: float) -> tuple[Shape, ...]:
+    """Discs, blades and arrows. The rotor in front on the left comes last; its neighbours turn against each other."""
+    shapes: list[Shape] = []
+    for index, (hub, angle) in enumerate(zip(hubs, angles, strict=True)):
+        clockwise = ((a.rotors - 1 - index) % 2 == 0) == a.front_left_clockwise
+        blade = _blade(disc, clockwise)
+        lean = angle + (28 if clockwise else -28)
+        shapes += [
+            Shape(kind="circle", role="disc", points=(hub,), radius_mm=disc),
+            Shape(kind="polygon", role="blade", points=_shift(_turn(blade, lean), hub)),
+            Shape(kind="polygon", role="blade", points=_shift(_turn(blade, lean + 180), hub)),
+            *_spin_arrow(hub, disc * 1.08, angle, clockwise),
+        ]
+    return tuple(shapes)
+
+
+def _arms(a: Aircraft, angles: tuple[float, ...], body_half: float) -> tuple[Shape, ...]:
+    shapes: list[Shape] = []
+    for angle in angles:
+        ends = (_at(angle, body_half * 0.9), _at(angle, a.span_mm / 2))
+        shapes.append(Shape(kind="line", role="arm", points=ends))
+        if a.has(Trait.FOLDING):
+            hinge = _at(angle, a.span_mm * 0.18)
+            shapes.append(Shape(kind="circle", role="hinge", points=(hinge,), radius_mm=body_half * 0.16))
+    return tuple(shapes)
+
+
+def _antennas(a: Aircraft, body_half: float) -> Part:
+    tip = (body_half * 1.35, -0.3 * a.span_mm)
+    root = (body_half * 0.8, -0.2 * a.span_mm)
+    wires = tuple(
+        Shape(kind="line", role="wire", points=((side * root[0], root[1]), (side * tip[0], tip[1]))) for side in (-1, 1)
+    )
+    return Part(key="antennas", name="Antennas", shapes=wires, pin=tip)
+
+
+def _compass(a: Aircraft) -> Part:
+    middle, needle = (0.0, 0.075 * a.span_mm), 0.035 * a.span_mm
+    arrow = ((0.0, middle[1] + needle * 0.8), (needle * 0.28, middle[1]), (-needle * 0.28, middle[1]))
+    shapes = (
+        Shape(kind="circle", role="instrument", points=(middle,), radius_mm=needle),
+        Shape(kind="polygon", role="needle", points=arrow),
+    )
+    return Part(key="compass", name="Compass", shapes=shapes, pin=middle)
+
+
+def _gimbal(a: Aircraft, body_half: float) -> Part:
+    front = (0.0, 0.245 * a.span_mm)
+    eye = (0.0, front[1] + body_half * 0.08)
+    shapes = (
+        Shape(kind="polygon", role="gimbal", points=_box(0, front[1], body_half * 0.52, body_half * 0.3)),
+        Shape(kind="circle", role="lens", points=(eye,), radius_mm=body_half * 0.17),
+    )
+    return Part(key="gimbal", name="Gimbal and camera", shapes=shapes, pin=front)
 
 
 def _spin_arrow(hub: Point, radius: float, outward_deg: float, clockwise: bool) -> list[Shape]:
@@ -229,98 +211,113 @@ def _spin_arrow(hub: Point, radius: float, outward_deg: float, clockwise: bool) 
 
 
 def _wing(a: Aircraft) -> Outline:
-    half, chord, length = a.span_mm / 2, a.span_mm * 0.17, a.span_mm * 0.76
+    half, chord, length, body_half = a.span_mm / 2, a.span_mm * 0.17, a.span_mm * 0.76, a.span_mm * 0.04
     # The balance point of such a wing lies ahead of the middle of the body: everything is moved up by so much.
     ahead = length * 0.14
-    nose, tail_end = length * 0.36 + ahead, -length * 0.64 + ahead
-    lead = chord * 0.45 + ahead
-    body_half = a.span_mm * 0.04
-    body_points = (
-        (-body_half * 0.55, nose), (body_half * 0.55, nose), (body_half, nose - length * 0.08), (body_half, ahead - chord * 0.7),
-        (body_half * 0.32, tail_end), (-body_half * 0.32, tail_end), (-body_half, ahead - chord * 0.7), (-body_half, nose - length * 0.08),
-    )  # fmt: skip
-    wing_points = (
-        (-half * 0.97, lead), (half * 0.97, lead), (half, lead - chord * 0.2), (half * 0.985, lead - chord),
-        (-half * 0.985, lead - chord), (-half, lead - chord * 0.2),
-    )  # fmt: skip
-    wing_shapes = [Shape(kind="polygon", role="surface", points=wing_points)]
-    if a.has(Trait.AILERONS):
-        for side in (-1, 1):
-            middle = side * half * 0.68
-            wing_shapes.append(
-                Shape(
-                    kind="polygon", role="control", points=_box(middle, lead - chord * 0.88, half * 0.26, chord * 0.12)
-                )
-            )
-    wing_shapes.append(Shape(kind="line", role="joint", points=((0, lead), (0, lead - chord))))
-    if a.has(Trait.BANDS):
-        pairs = max(1, min(a.bands, 12) // 2)
-        for i in range(pairs):
-            offset = body_half * (0.5 + 0.9 * i / max(1, pairs - 1)) if pairs > 1 else body_half
-            wing_shapes += [
-                Shape(kind="line", role="band", points=((-offset, lead + chord * 0.1), (offset, lead - chord * 1.1))),
-                Shape(kind="line", role="band", points=((offset, lead + chord * 0.1), (-offset, lead - chord * 1.1))),
-            ]
-    tail_half, tail_chord = half * 0.36, chord * 0.62
-    top = tail_end + tail_chord
-    tail_shapes = [
-        Shape(
-            kind="polygon",
-            role="surface",
-            points=((-tail_half * 0.8, top), (tail_half * 0.8, top), (tail_half, tail_end), (-tail_half, tail_end)),
-        ),
-        Shape(kind="line", role="fin", points=((0, top + tail_chord * 0.35), (0, tail_end - tail_chord * 0.1))),
-    ]
-    if a.has(Trait.ELEVATOR):
-        tail_shapes.insert(
-            1,
-            Shape(
-                kind="polygon",
-                role="control",
-                points=_box(0, tail_end - tail_chord * 0.14, tail_half * 0.96, tail_chord * 0.15),
-            ),
-        )
-    disc = a.span_mm * 0.105
-    propeller = (
-        Shape(kind="polygon", role="blade", points=_shift(_turn(_blade(disc, True), 90), (0, nose + body_half * 0.45))),
-        Shape(
-            kind="polygon", role="blade", points=_shift(_turn(_blade(disc, True), 270), (0, nose + body_half * 0.45))
-        ),
-        Shape(kind="circle", role="spinner", points=((0, nose + body_half * 0.35),), radius_mm=body_half * 0.5),
-    )
-    wheels = [
-        Shape(
-            kind="polygon",
-            role="wheel",
-            points=_box(side * body_half * 2.1, lead - chord * 1.12, body_half * 0.28, body_half * 0.75),
-        )
-        for side in (-1, 1)
-    ]
-    legs = [
-        Shape(
-            kind="line",
-            role="arm-thin",
-            points=((side * body_half * 0.6, lead - chord * 1.12), (side * body_half * 2.1, lead - chord * 1.12)),
-        )
-        for side in (-1, 1)
-    ]
-    if a.has(Trait.NOSE_WHEEL):
-        wheels.append(
-            Shape(kind="polygon", role="wheel", points=_box(0, nose - length * 0.06, body_half * 0.22, body_half * 0.6))
-        )
+    nose, tail_end, lead = length * 0.36 + ahead, -length * 0.64 + ahead, chord * 0.45 + ahead
+    shoulder = ahead - chord * 0.7
+    right = ((0.55, nose), (1, nose - length * 0.08), (1, shoulder), (0.32, tail_end))
+    body = (*((-x * body_half, y) for x, y in reversed(right)), *((x * body_half, y) for x, y in right))
+    motor, bay = (0.0, nose - body_half * 0.7), (0.0, nose - length * 0.19)
+    tip = (body_half * 1.6, ahead - chord * 2)
+    wire = Shape(kind="line", role="wire", points=((body_half * 0.3, ahead - chord * 1.4), tip))
+    spinner = Shape(kind="circle", role="motor", points=(motor,), radius_mm=body_half * 0.42)
+    tail_chord = chord * 0.62
     parts = (
-        Part(key="propellers", name="Propeller", shapes=propeller, pin=(0, nose + body_half)),
-        Part(key="wheels", name="Wheels", shapes=(*legs, *wheels), pin=(body_half * 2.1, lead - chord * 1.12)),
-        Part(key="body", name="Body", shapes=(Shape(kind="polygon", role="shell", points=body_points),), pin=(0, (tail_end + lead - chord) * 0.5)),
-        Part(key="motors", name="Motor", shapes=(Shape(kind="circle", role="motor", points=((0, nose - body_half * 0.7),), radius_mm=body_half * 0.42),), pin=(0, nose - body_half * 0.7)),
-        Part(key="pack", name="Pack", shapes=_pack(0, nose - length * 0.19, body_half * 0.6, body_half * 1.5, a.cells), pin=(0, nose - length * 0.19)),
-        Part(key="tail", name="Tail", shapes=tuple(tail_shapes), pin=(0, tail_end + tail_chord * 0.5)),
-        Part(key="wing", name="Wing", shapes=tuple(wing_shapes), pin=(half * 0.45, lead - chord * 0.4)),
-        Part(key="antennas", name="Antenna", shapes=(Shape(kind="line", role="wire", points=((body_half * 0.3, ahead - chord * 1.4), (body_half * 1.6, ahead - chord * 2.0))),), pin=(body_half * 1.6, ahead - chord * 2.0)),
-    )  # fmt: skip
+        Part(key="propellers", name="Propeller", shapes=_tractor(a, nose, body_half), pin=(0, nose + body_half)),
+        _gear(a, body_half, lead - chord * 1.12, nose - length * 0.06),
+        Part(
+            key="body",
+            name="Body",
+            shapes=(Shape(kind="polygon", role="shell", points=body),),
+            pin=(0, (tail_end + lead - chord) * 0.5),
+        ),
+        Part(key="motors", name="Motor", shapes=(spinner,), pin=motor),
+        Part(key="pack", name="Pack", shapes=_pack(*bay, body_half * 0.6, body_half * 1.5, a.cells), pin=bay),
+        Part(
+            key="tail",
+            name="Tail",
+            shapes=_tail(a, half * 0.36, tail_chord, tail_end),
+            pin=(0, tail_end + tail_chord / 2),
+        ),
+        Part(
+            key="wing",
+            name="Wing",
+            shapes=_plane(a, half, chord, lead, body_half),
+            pin=(half * 0.45, lead - chord * 0.4),
+        ),
+        Part(key="antennas", name="Antenna", shapes=(wire,), pin=tip),
+    )
     return Outline(
         parts=parts,
         half_width_mm=half * 1.02,
         half_height_mm=length * 0.57,
         words=f"{a.name} from above: a high wing of {a.span_mm:.0f} mm, one propeller in front.",
     )
+
+
+def _tractor(a: Aircraft, nose: float, body_half: float) -> tuple[Shape, ...]:
+    """The propeller in front, seen from above as two blades and a spinner."""
+    hub, blade = (0.0, nose + body_half * 0.45), _blade(a.span_mm * 0.105, True)
+    return (
+        Shape(kind="polygon", role="blade", points=_shift(_turn(blade, 90), hub)),
+        Shape(kind="polygon", role="blade", points=_shift(_turn(blade, 270), hub)),
+        Shape(kind="circle", role="spinner", points=((0, nose + body_half * 0.35),), radius_mm=body_half * 0.5),
+    )
+
+
+def _gear(a: Aircraft, body_half: float, main_y: float, nose_y: float) -> Part:
+    """Main wheels on their legs behind the wing, and the nose wheel if there is one."""
+    shapes = [
+        Shape(kind="line", role="arm-thin", points=((side * body_half * 0.6, main_y), (side * body_half * 2.1, main_y)))
+        for side in (-1, 1)
+    ]
+    shapes += [
+        Shape(
+            kind="polygon",
+            role="wheel",
+            points=_box(side * body_half * 2.1, main_y, body_half * 0.28, body_half * 0.75),
+        )
+        for side in (-1, 1)
+    ]
+    if a.has(Trait.NOSE_WHEEL):
+        shapes.append(Shape(kind="polygon", role="wheel", points=_box(0, nose_y, body_half * 0.22, body_half * 0.6)))
+    return Part(key="wheels", name="Wheels", shapes=tuple(shapes), pin=(body_half * 2.1, main_y))
+
+
+def _tail(a: Aircraft, half: float, chord: float, end: float) -> tuple[Shape, ...]:
+    top = end + chord
+    plane = ((-half * 0.8, top), (half * 0.8, top), (half, end), (-half, end))
+    shapes = [Shape(kind="polygon", role="surface", points=plane)]
+    if a.has(Trait.ELEVATOR):
+        shapes.append(
+            Shape(kind="polygon", role="control", points=_box(0, end - chord * 0.14, half * 0.96, chord * 0.15))
+        )
+    shapes.append(Shape(kind="line", role="fin", points=((0, top + chord * 0.35), (0, end - chord * 0.1))))
+    return tuple(shapes)
+
+
+def _plane(a: Aircraft, half: float, chord: float, lead: float, body_half: float) -> tuple[Shape, ...]:
+    """The wing with its ailerons, the centre joint, and the rubber bands crossing over it."""
+    right = ((0.97, lead), (1, lead - chord * 0.2), (0.985, lead - chord))
+    outer = (*((-x * half, y) for x, y in reversed(right)), *((x * half, y) for x, y in right))
+    shapes = [Shape(kind="polygon", role="surface", points=outer)]
+    if a.has(Trait.AILERONS):
+        shapes += [
+            Shape(
+                kind="polygon",
+                role="control",
+                points=_box(side * half * 0.68, lead - chord * 0.88, half * 0.26, chord * 0.12),
+            )
+            for side in (-1, 1)
+        ]
+    shapes.append(Shape(kind="line", role="joint", points=((0, lead), (0, lead - chord))))
+    if a.has(Trait.BANDS):
+        pairs = max(1, min(a.bands, 12) // 2)
+        front, back = lead + chord * 0.1, lead - chord * 1.1
+        for i in range(pairs):
+            x = body_half * (0.5 + 0.9 * i / (pairs - 1)) if pairs > 1 else body_half
+            shapes += [
+                Shape(kind="line", role="band", points=((side * x, front), (-side * x, back))) for side in (-1, 1)
+            ]
+    return tuple(shapes)

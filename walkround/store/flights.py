@@ -129,7 +129,7 @@ def logbook(limit: int = 50, offset: int = 0) -> list[FlightRow]:
 
 def _named():  # type: ignore[no-untyped-def]
     return (
-        FlightRow.select(FlightRow, AircraftRow.name, PackRow.label, SiteRow.name)
+        FlightRow.select(FlightRow, AircraftRow.name, PackRow.label, SiteRow.id, SiteRow.name)
         .join(AircraftRow)
         .switch(FlightRow)
         .join(PackRow)

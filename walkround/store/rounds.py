@@ -70,18 +70,29 @@ class OpenRound:
 
 
 def start(situation: Situation, at: datetime) -> int:
-    """Start a round; an open one of the same aircraft is left unfinished, and stays readable. Returns its number."""
+    """Start a round and return its number.
+
+    An open one of the same aircraft is left unfinished, and stays readable; one that nobody has answered yet is simply
+    begun anew, so that a double tap starts one round.
+    """
     aircraft = situation.aircraft.id
-    RoundRow.update(state="left").where((RoundRow.aircraft == aircraft) & (RoundRow.state == "open")).execute()
-    return int(
-        RoundRow.insert(
-            aircraft=aircraft,
-            pack=situation.pack.id,
-            site=situation.site.id,
-            started_at=at,
-            situation=situation.model_dump_json(),
-        ).execute()
+    values = {
+        "pack": situation.pack.id,
+        "site": situation.site.id,
+        "started_at": at,
+        "situation": situation.model_dump_json(),
+    }
+    untouched = RoundRow.select(RoundRow.id).where(
+        (RoundRow.aircraft == aircraft)
+        & (RoundRow.state == "open")
+        & ~fn.EXISTS(EvidenceRow.select(EvidenceRow.id).where(EvidenceRow.round == RoundRow.id))
     )
+    same = untouched.order_by(RoundRow.id.desc()).first()
+    if same is not None:
+        RoundRow.update(**values).where(RoundRow.id == same.id).execute()
+        return int(same.id)
+    RoundRow.update(state="left").where((RoundRow.aircraft == aircraft) & (RoundRow.state == "open")).execute()
+    return int(RoundRow.insert(aircraft=aircraft, **values).execute())
 
 
 def load(round_id: int, settings: Settings) -> OpenRound:
@@ -336,7 +347,7 @@ def recent(limit: int = 20, offset: int = 0) -> list[RoundRow]:
     query = (
         RoundRow.select(
             RoundRow.id, RoundRow.state, RoundRow.started_at, RoundRow.signed_at, RoundRow.level,
-            AircraftRow.name, PackRow.label, SiteRow.name,
+            AircraftRow.name, PackRow.label, SiteRow.id, SiteRow.name,
         )
         .join(AircraftRow)
         .switch(RoundRow)

@@ -3,8 +3,9 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from walkround.core.site import Site
 from walkround.core.verdict import WORDS
-from walkround.store import flights, rounds
+from walkround.store import flights, hangar, rounds
 from walkround.store.export import logbook_csv
 from walkround.store.flights import HAPPENED_WORDS, Happened
 from walkround.web.desk import AtDesk
@@ -27,6 +28,7 @@ def show(request: Request, desk: AtDesk, page_number: int = 1, new: bool = False
         lines=lines[:PAGE],
         more=len(lines) > PAGE,
         number=number,
+        zones={site.id: site.timezone for site in hangar.everything(Site)},
         count=count,
         hours=minutes / 60,
         new=new,
