@@ -26,7 +26,8 @@ class Drawn:
 
 @dataclass(frozen=True)
 class DrawnPart:
-    """One part: shapes, where its pin goes, and how it stands ("", "open", "clear", "care", "grounded")."""
+    """One part: shapes, where its pin goes, how it stands ("", "open", "clear", "care", "grounded"), and the check to
+    open when it is tapped."""
 
     key: str
     name: str
@@ -34,7 +35,6 @@ class DrawnPart:
     pin: Point
     state: str = ""
     here: bool = False
-    station: str = ""
     check: str = ""
 
 
@@ -117,6 +117,5 @@ def _with_state(part: DrawnPart, by_part: Mapping[str, list[CheckState]], here: 
         pin=part.pin,
         state=state,
         here=bool(here) and part.key == here,
-        station=first.planned.check.station.value if first else "",
         check=first.planned.check.id if first else "",
     )
