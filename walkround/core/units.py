@@ -137,10 +137,12 @@ class Quantity(Value):
     value: float
     measure: Measure
 
-    def say(self, units: Units, *, finer: int = 0) -> str:
-        """The number in the pilot's unit, with its unit: "6.7 m/s", "22 mph", "143°"."""
-        decimals = decimals_of(self.measure, units) + finer
-        number = f"{to_pilot(self.value, self.measure, units):.{decimals}f}"
+    def say(self, units: Units) -> str:
+        """The number in the pilot's unit, with its unit: "6.7 m/s", "22 mph", "143°". Below 10 m half metres count."""
+        shown = to_pilot(self.value, self.measure, units)
+        number = f"{shown:.{decimals_of(self.measure, units)}f}"
+        if self.measure is Measure.HEIGHT and units.height == "m" and abs(shown) < 10:
+            number = f"{shown:.1f}".removesuffix(".0")
         if float(number) == 0:
             number = number.lstrip("-")
         unit = unit_of(self.measure, units)

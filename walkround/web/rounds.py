@@ -236,6 +236,8 @@ def read_answer(
         return _fix(desk, settings, loaded, typed, from_device)
     if isinstance(ask, AskWeather):
         return _weather(desk, settings, loaded, typed, from_device)
+    if action != "pass":
+        raise InputError("Say what you saw: sound, a fault, or skipped with a reason.")
     return ev.Passed(), "pilot"
 
 
