@@ -133,6 +133,12 @@ class Verdicts(unittest.TestCase):
         round_ = walk(situation(), pieces(("airframe.shell", ev.Fault())))
         self.assertEqual((round_.verdict.word, round_.verdict.done, round_.verdict.complete), (Word.DOWN, 1, False))
 
+    def test_an_answer_that_no_longer_fits_its_check_counts_as_open(self) -> None:
+        stale = pieces(("field.people", ev.Chosen(option="an option of an older library")), ("no.such", OK))
+        round_ = walk(situation(), stale)
+        self.assertIsNone(round_.state("field.people").level)
+        self.assertEqual(round_.verdict.done, 0)
+
     def test_a_missing_check(self) -> None:
         with self.assertRaises(MissingError):
             walk(situation(), []).state("no.such")

@@ -239,6 +239,7 @@ class Mistakes(RoundPage):
         self.wrong("airframe.shell", "Reason: say it in a few words", action="skip", reason=" ")
         self.wrong("airframe.shell", "300 fit", action="skip", reason="x" * 400)
         self.wrong("field.people", "Choose one of the answers", action="", option="")
+        self.wrong("airframe.shell", "Say what you saw", action="")
 
     def test_a_gate_says_why(self) -> None:
         text = self.wrong("power.aircraft_on", "Gimbal cover off before the aircraft is powered", 409, action="pass")

@@ -76,7 +76,14 @@ def walk(situation: Situation, evidence: Iterable[Evidence]) -> Walk:
     answers = current(pieces)
     context = Context(situation, answers)
     here = {p.check.id for p in plan.checks}
-    findings = {p.check.id: judge(p.check, answers[p.check.id], context) for p in plan.checks if p.check.id in answers}
+    findings: dict[str, tuple[Finding, ...]] = {}
+    for planned in plan.checks:
+        if planned.check.id in answers:
+            try:
+                findings[planned.check.id] = judge(planned.check, answers[planned.check.id], context)
+            except InputError:
+                # The check has changed since it was answered: the old answer says nothing about it any more.
+                del answers[planned.check.id]
     waits: dict[str, tuple[Gate, tuple[str, ...]]] = {}
     for gate in plan.gates:
         missing = tuple(n for n in gate.needs if n in here and not _opens(n, answers, findings))
