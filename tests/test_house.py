@@ -103,6 +103,14 @@ class Files(unittest.TestCase):
             text = re.sub(r"http://www\.w3\.org/\d+/svg", "", path.read_text())
             self.assertNotRegex(text, r"https?://|//[a-z]+\.[a-z]+/", path.relative_to(ROOT))
 
+    def test_light_colours_for_older_tablets_are_those_of_the_pairs(self) -> None:
+        theme = (CODE / "web" / "static" / "theme.css").read_text()
+        plain = dict(re.findall(r"^  (--[a-z-]+): ([^;]+);$", theme, re.MULTILINE))
+        pairs = re.findall(r"^    (--[a-z-]+): light-dark\((.+), (?:rgb.+|#\w+)\);$", theme, re.MULTILINE)
+        self.assertGreater(len(pairs), 20)
+        for name, light in pairs:
+            self.assertEqual(plain[name], light, name)
+
     def test_every_vendored_file_is_listed_with_its_licence(self) -> None:
         text = (CODE / "web" / "static" / "vendor" / "LICENCES.md").read_text()
         for path in (CODE / "web" / "static" / "vendor").iterdir():

@@ -4,7 +4,7 @@
 // Keys: an element with data-key answers to that key; hidden or disabled ones do not.
 function byKey(key) {
   const found = document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`);
-  return [...found].find((element) => !element.disabled && element.checkVisibility());
+  return [...found].find((element) => !element.disabled && element.getClientRects().length > 0);
 }
 
 function neighbour(step) {
