@@ -215,6 +215,15 @@ class Laptop(BrowserCase):
     }  # fmt: skip
 
 
+class Fields(BrowserCase):
+    def test_a_new_field_starts_with_the_zone_of_the_device(self) -> None:
+        page = self.page(timezone_id="America/Bogota")
+        page.goto(f"{self.server.base}/fields/new")
+        self.assertEqual(page.input_value("[name=timezone]"), "America/Bogota")
+        page.goto(f"{self.server.base}/fields/1")
+        self.assertEqual(page.input_value("[name=timezone]"), "Europe/Vienna")
+
+
 class Paper(BrowserCase):
     def test_the_verdict_prints_on_one_page_however_much_there_is_to_mind(self) -> None:
         """Pages of the PDF that Chromium prints, counted in the file itself."""

@@ -109,6 +109,9 @@ class EmptyBook(WebCase):
             "flight_min": "9", "cells": "2", "bands": "6", "traits": ["ailerons", "elevator"],
         })  # fmt: skip
         self.assertEqual(made.status_code, 303, made.text)
+        self.assertIn("2 cells, plain", self.client.get("/").text)
+        self.assertRegex(self.client.get("/packs/new?aircraft=1").text, r'name="cells"[^>]*value="2"')
+        self.assertEqual(self.client.get("/packs/new?aircraft=77").status_code, 404)
         made = post(
             "/packs",
             data={"id": "0", "label": "M1", "chemistry": "lithium-polymer", "cells": "2", "capacity_mah": "1000"},

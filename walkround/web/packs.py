@@ -3,6 +3,7 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from walkround.core.aircraft import Aircraft, Trait
 from walkround.core.errors import PilotError
 from walkround.core.history import SnagOn
 from walkround.core.packs import Chemistry, Pack
@@ -33,9 +34,13 @@ def _form(request: Request, settings: Settings, pack: Pack, status: int = 200, *
 
 
 @router.get("/packs/new", name="new_pack")
-def new(request: Request, desk: AtDesk) -> Response:
-    """A new pack."""
-    return _form(request, desk.settings(), NEW)
+def new(request: Request, desk: AtDesk, aircraft: str = "") -> Response:
+    """A new pack, such as the aircraft asked about wants."""
+    pack = NEW
+    if aircraft.isdecimal() and len(aircraft) < 10:
+        plane = hangar.get(Aircraft, int(aircraft))
+        pack = NEW.model_copy(update={"cells": plane.cells, "smart": plane.has(Trait.SMART_PACK)})
+    return _form(request, desk.settings(), pack)
 
 
 @router.get("/packs/{pack_id}", name="pack")

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft
+from walkround.core.aircraft import Aircraft, Trait
 from walkround.core.between import stands_between
 from walkround.core.check import Phase
 from walkround.core.errors import DeviceError, InputError, PilotError
@@ -42,6 +42,7 @@ class Choice:
         last = flights.latest()
         self.plane = _chosen(self.aircraft, asked.get("aircraft"), last.aircraft_id if last else None)
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
+        self.smart = self.plane is not None and self.plane.has(Trait.SMART_PACK)
         self.packs = [p for p in packs if p.fits(self.plane)] if self.plane else []
         usable = [p for p in self.packs if p.id not in self.grounded] or self.packs
         self.pack = _chosen(self.packs, asked.get("pack"), usable[0].id if usable else None)

@@ -82,6 +82,12 @@ for (const name of ["htmx:sendError", "htmx:timeout"]) {
   });
 }
 
+// A new field starts with the time zone of this device.
+document.addEventListener("DOMContentLoaded", () => {
+  const zone = document.querySelector("input[name=timezone]");
+  if (zone && zone.value === "") zone.value = Intl.DateTimeFormat().resolvedOptions().timeZone || "";
+});
+
 function beep(times) {
   try {
     const sound = new AudioContext();
