@@ -45,6 +45,10 @@ class Wind(unittest.TestCase):
         found = levels(dry_weather(wind_ms=6.0))
         self.assertEqual((found["Wind"], found["Wind aloft"]), (Level.CARE, Level.GROUNDED))
 
+    def test_the_exponent_is_stated(self) -> None:
+        aloft = next(f for f in judge_weather(dry_weather(), situation()) if f.name == "Wind aloft")
+        self.assertIn("from 10 m up, exponent 0.14 over open grass", aloft.source)
+
     def test_a_hand_meter_is_low_and_so_the_wind_aloft_is_more(self) -> None:
         low = levels(by_hand(NOW, **{**HAND, "wind_ms": 4.5}))
         high = levels(dry_weather(wind_ms=4.5))

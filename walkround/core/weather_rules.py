@@ -87,7 +87,12 @@ def _wind(weather: Weather, situation: Situation) -> list[Finding]:
     findings = [judge_wind(weather.wind_ms, limit_ms)]
     if weather.gust_ms is not None:
         findings.append(_limited("Gust", weather.gust_ms, limit_ms, "A gust of {value}", PRACTICE))
-    aloft = _limited("Wind aloft", at_height_ms, limit_ms, "The wind at {height} above ground, {value},", PRACTICE)
+    site = situation.site
+    law = (
+        f"wind power law from {weather.wind_height_m:.0f} m up, exponent "
+        f"{atmosphere.WIND_EXPONENT[site.terrain]:.2f} over {site.terrain} (from memory); limit: {PRACTICE}"
+    )
+    aloft = _limited("Wind aloft", at_height_ms, limit_ms, "The wind at {height} above ground, {value},", law)
     numbers = aloft.reason.numbers | {"height": height(situation.site.flight_height_m)}
     findings.append(aloft.model_copy(update={"reason": Phrase(text=aloft.reason.text, numbers=numbers)}))
     top_ms = situation.aircraft.top_speed_ms
