@@ -67,7 +67,7 @@ def season_done(days: float = 10) -> tuple[Done, ...]:
 
 def situation(aircraft: Aircraft = QUAD, **changes: Any) -> Situation:
     """A quiet situation: everything calibrated, season done, flown last week."""
-    history = History(done=season_done(), events=calibrated(), pilot_last_flight_at=NOW - timedelta(days=7), flights=12)
+    history = History(done=season_done(), events=calibrated(), pilot_last_flight_at=NOW - timedelta(days=7))
     base = Situation(
         now=NOW, aircraft=aircraft, pack=PACK if aircraft.rotors > 1 else PLAIN_PACK, site=SITE, history=history
     )

@@ -64,7 +64,7 @@ class Gathering(BookCase):
 
     def test_history_is_a_summary(self) -> None:
         history = self.gather().history
-        self.assertEqual((history.flights, history.pack_flights, history.flights_today), (5, 2, 0))
+        self.assertEqual((history.pack_flights_today, history.pack_typical_flights), (0, 2))
         self.assertAlmostEqual(history.pack_typical_min, (9.5 + 8.4) / 2, delta=0.06)
         self.assertEqual(history.pilot_last_flight_at.date(), (self.now - timedelta(days=9)).date())
         self.assertEqual(

@@ -3,7 +3,7 @@
 from tests.support import WebCase
 
 MOST = {
-    "/": 23, "/hangar": 9, "/hangar/aircraft/1": 6, "/packs/1": 5, "/fields/1": 3, "/snags": 6, "/logbook": 5, "/settings": 2,
+    "/": 17, "/hangar": 9, "/hangar/aircraft/1": 6, "/packs/1": 5, "/fields/1": 3, "/snags": 6, "/logbook": 5, "/settings": 2,
     "/devices": 2, "/logbook.csv": 2, "/rounds/1": 4, "/rounds/1/verdict": 7, "/rounds/1/flight": 6,
 }  # fmt: skip
 

@@ -71,9 +71,6 @@ class Snag(Value):
 class History(Value):
     """A summary of bounded size, gathered by the store for one aircraft, pack and day."""
 
-    flights: int = 0
-    flights_today: int = 0
-    pack_flights: int = 0
     pack_flights_today: int = 0
     pack_last_flight_at: datetime | None = None
     pack_typical_min: float | None = None

@@ -1,11 +1,10 @@
 """Gathering a situation: everything the core needs to know now, in a bounded number of queries."""
 
-import json
 from datetime import UTC, datetime, time, timedelta
 from statistics import median
 from zoneinfo import ZoneInfo
 
-from peewee import Case, Expression, fn
+from peewee import fn
 
 from walkround.core.aircraft import Aircraft
 from walkround.core.history import Done, History
@@ -31,11 +30,25 @@ def gather(
     weather: Weather | None = None,
     planned_min: float | None = None,
 ) -> Situation:
-    """The situation for an aircraft, a pack and a field at an aware moment. Raises MissingError."""
+    """The situation for an aircraft, a pack and a field by their numbers, at an aware moment. Raises MissingError."""
     aircraft = hangar.get(Aircraft, aircraft_id)
     pack = hangar.get(Pack, pack_id)
     site = hangar.get(Site, site_id)
-    history = _history(aircraft_id, pack_id, site, now)
+    return situation_of(aircraft, pack, site, now=now, settings=settings, weather=weather, planned_min=planned_min)
+
+
+def situation_of(
+    aircraft: Aircraft,
+    pack: Pack,
+    site: Site,
+    *,
+    now: datetime,
+    settings: Settings,
+    weather: Weather | None = None,
+    planned_min: float | None = None,
+) -> Situation:
+    """The situation for things at hand: their history added, and the pilot's limits and practices."""
+    history = _history(aircraft.id, pack.id, site, now)
     usual = history.pack_typical_min or aircraft.flight_min * 0.4
     return Situation(
         now=now,
@@ -58,14 +71,6 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
     return start.astimezone(UTC), end.astimezone(UTC)
 
 
-def _counts(whose: Expression, today: Expression) -> tuple[int, int]:
-    """Flights of an aircraft or pack: all of them, and today's."""
-    everything, now = (
-        FlightRow.select(fn.COUNT(FlightRow.id), fn.SUM(Case(None, [(today, 1)], 0))).where(whose).scalar(as_tuple=True)
-    )
-    return int(everything), int(now or 0)
-
-
 def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> History:
     start, end = day_bounds(now, site.timezone)
     today = (FlightRow.took_off_at >= start) & (FlightRow.took_off_at < end)
@@ -77,13 +82,8 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
     )
     minutes = [f.minutes for f in pack_flights]
     last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).scalar()
-    flights, flights_today = _counts(FlightRow.aircraft == aircraft_id, today)
-    pack_flights_all, pack_today = _counts(FlightRow.pack == pack_id, today)
     return History(
-        flights=flights,
-        flights_today=flights_today,
-        pack_flights=pack_flights_all,
-        pack_flights_today=pack_today,
+        pack_flights_today=FlightRow.select().where((FlightRow.pack == pack_id) & today).count(),
         pack_last_flight_at=pack_flights[0].took_off_at if pack_flights else None,
         pack_typical_min=round(median(minutes), 1) if minutes else None,
         pack_typical_flights=len(minutes),
@@ -100,7 +100,7 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
             Done(
                 check_id=row.check_id,
                 at=row.at,
-                value=None if row.value is None else Quantity.model_validate(json.loads(row.value)),
+                value=None if row.value is None else Quantity.model_validate_json(row.value),
             )
             for row in DoneRow.select().where(DoneRow.aircraft == aircraft_id)
         ),

@@ -22,7 +22,7 @@ from walkround.core.weather_rules import judge_weather
 from walkround.store import flights, hangar, rounds
 from walkround.store.models import RoundRow
 from walkround.store.settings import Settings
-from walkround.store.situation import gather
+from walkround.store.situation import gather, situation_of
 from walkround.web.desk import AtDesk, Desk, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.forms import Typed
@@ -83,8 +83,8 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
         context["errors"] = error.by_field()
     if choice.plane and choice.pack and choice.site:
         weather, silence = weather_now(desk, settings, choice.site)
-        situation = gather(
-            choice.plane.id, choice.pack.id, choice.site.id, now=desk.now(), settings=settings, weather=weather
+        situation = situation_of(
+            choice.plane, choice.pack, choice.site, now=desk.now(), settings=settings, weather=weather
         )
         between = stands_between(situation)
         plan = make_plan(situation)

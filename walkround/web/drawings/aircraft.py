@@ -47,14 +47,10 @@ class Picture:
     flags: tuple[tuple[float, float, str], ...] = field(default=())
 
 
+@lru_cache(maxsize=128)
 def place(aircraft: Aircraft, middle: Point, half_width: float, half_height: float) -> Picture:
     """The aircraft scaled to fit round ``middle`` within the half sizes (picture units, y down)."""
     return _scaled(outline(aircraft), middle, half_width, half_height)
-
-
-@lru_cache(maxsize=64)
-def _cached(aircraft: Aircraft, middle: Point, half_width: float, half_height: float) -> Picture:
-    return place(aircraft, middle, half_width, half_height)
 
 
 def _scaled(plan: Outline, middle: Point, half_width: float, half_height: float) -> Picture:
@@ -83,7 +79,7 @@ def walked(
     aircraft: Aircraft, states: Iterable[CheckState], here: str, middle: Point, half_width: float, half_height: float
 ) -> Picture:
     """The aircraft with the state of the checks on each part; ``here`` is the part of the check in hand."""
-    picture = _cached(aircraft, middle, half_width, half_height)
+    picture = place(aircraft, middle, half_width, half_height)
     by_part: dict[str, list[CheckState]] = {}
     for state in states:
         if state.planned.check.part:
