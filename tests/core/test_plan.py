@@ -151,6 +151,7 @@ class Snags(unittest.TestCase):
         plan = make_plan(with_history(situation(), snags=snags))
         first = plan.at(Station.PACK)[0]
         self.assertEqual((first.check.id, first.check.grounds), ("snag.7", True))
+        self.assertIn("never put right", first.check.caution)
         self.assertEqual(said(first.why_today), "Found 12 May and not closed.")
         self.assertEqual(plan.at(Station.AIRFRAME)[0].check.id, "snag.8")
 

@@ -15,6 +15,7 @@ from walkround.core.sun import sun_at
 from walkround.core.units import Quantity
 
 SNAG_FIXED, SNAG_STILL = "fixed", "still"
+NEVER_AGAIN = "A swollen, punctured, leaking or crashed pack is never put right: outdoors, on its own, and retire it."
 
 
 class PlannedCheck(Value):
@@ -211,6 +212,7 @@ def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCh
         ),
         fault=f"{snag.title}: still open.",
         remedy="Put it right before it flies.",
+        caution=NEVER_AGAIN if snag.on is SnagOn.PACK and snag.grounds else "",
         short=True,
         part=_PARTS.get(snag.check_id) or ("pack" if snag.on is SnagOn.PACK else "body"),
     )

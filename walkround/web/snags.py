@@ -4,6 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.errors import PilotError
+from walkround.core.plan import NEVER_AGAIN
 from walkround.core.walk import parse_reason
 from walkround.store import hangar
 from walkround.web.desk import AtDesk, Number, Sent
@@ -16,7 +17,13 @@ router = APIRouter()
 
 def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) -> Response:
     return page(
-        request, "snags/page.html", desk.settings(), status, rows=hangar.all_open_snags(), **{"failed": 0, **extra}
+        request,
+        "snags/page.html",
+        desk.settings(),
+        status,
+        rows=hangar.all_open_snags(),
+        never_again=NEVER_AGAIN,
+        **{"failed": 0, **extra},
     )
 
 
