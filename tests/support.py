@@ -145,7 +145,7 @@ class WebCase(BookCase):
 
     def setUp(self) -> None:
         super().setUp()
-        self.app = create_app(self.folder, clock=lambda: self.now, demo=True)
+        self.app = create_app(self.folder, clock=lambda: self.now)
         self.client = TestClient(
             self.app, base_url="http://127.0.0.1", headers={"Origin": "http://127.0.0.1"}, follow_redirects=False
         )

@@ -56,7 +56,7 @@ def _clock(start: str) -> Callable[[], datetime]:
     return lambda: utc_now() + shift
 
 
-def _run(folder: Path, host: str, port: int, *, demo: bool, at: str = "") -> None:
+def _run(folder: Path, host: str, port: int, *, at: str = "") -> None:
     import uvicorn
 
     from walkround.web.app import create_app
@@ -73,7 +73,7 @@ def _run(folder: Path, host: str, port: int, *, demo: bool, at: str = "") -> Non
                     "Set one with: python -m walkround passphrase"
                 )
         port = free_port(host, port)
-        app = create_app(folder, clock=_clock(at), passphrase=passphrase, demo=demo)
+        app = create_app(folder, clock=_clock(at), passphrase=passphrase)
     except PilotError as error:
         raise _fail(error) from error
     shown = f"[{host}]" if ":" in host else host
@@ -88,7 +88,7 @@ Port = Annotated[int, typer.Option(help="First port to try.")]
 @cli.command()
 def serve(host: Host = "127.0.0.1", port: Port = 8020, data: DataFolder = None) -> None:
     """Open your own book (an empty one the first time)."""
-    _run(_folder(data), host, port, demo=False)
+    _run(_folder(data), host, port)
 
 
 @cli.command()
@@ -107,7 +107,7 @@ def demo(
         ensure_demo(folder, fresh=fresh, now=_clock(at)())
     except PilotError as error:
         raise _fail(error) from error
-    _run(folder, host, port, demo=True, at=at)
+    _run(folder, host, port, at=at)
 
 
 @cli.command()

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from walkround.core.base import Value
 from walkround.core.check import Gate, Phase, Station
 from walkround.core.errors import BlockedError, InputError, MissingError
-from walkround.core.evidence import Answer, Evidence, Fault, Skipped, current, live
+from walkround.core.evidence import NOTE_CHARS, Answer, Evidence, Fault, Skipped, current, live
 from walkround.core.finding import Finding, Level, worst
 from walkround.core.judge import Answers, Context, judge
 from walkround.core.plan import Plan, PlannedCheck, make_plan
@@ -137,6 +137,6 @@ def parse_reason(text: str, label: str, field: str, *, needed: bool) -> str:
     cleaned = " ".join(text.split())
     if needed and not cleaned:
         raise InputError(f"{label}: say it in a few words; it stays on the record.", field)
-    if len(cleaned) > 300:
-        raise InputError(f"{label} has {len(cleaned)} characters; 300 fit.", field)
+    if len(cleaned) > NOTE_CHARS:
+        raise InputError(f"{label} has {len(cleaned)} characters; {NOTE_CHARS} fit.", field)
     return cleaned

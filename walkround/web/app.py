@@ -48,7 +48,6 @@ def create_app(
     *,
     clock: Callable[[], datetime] = utc_now,
     passphrase: Passphrase | None = None,
-    demo: bool = False,
 ) -> FastAPI:
     """The application over the book in ``folder``. With a passphrase every page asks for it once."""
     app = FastAPI(
@@ -57,7 +56,7 @@ def create_app(
         redoc_url=None,
         middleware=[Middleware(GZipMiddleware, minimum_size=700, compresslevel=5), Middleware(Fence, passphrase)],
     )
-    app.state.desk = Desk(book=Book(folder), clock=clock, demo=demo)
+    app.state.desk = Desk(book=Book(folder), clock=clock)
     app.state.passphrase = passphrase
     app.state.paths = {}
     errors.install(app)

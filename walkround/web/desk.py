@@ -31,7 +31,6 @@ class Desk:
 
     book: Book
     clock: Callable[[], datetime] = field(default=utc_now)
-    demo: bool = False
 
     def now(self) -> datetime:
         """The time, aware."""

@@ -11,7 +11,6 @@ from walkround.core.aircraft import Aircraft, Trait
 from walkround.core.between import stands_between
 from walkround.core.check import Phase
 from walkround.core.errors import DeviceError, InputError, PilotError
-from walkround.core.finding import Level
 from walkround.core.packs import Pack
 from walkround.core.plan import make_plan
 from walkround.core.report import decode_report
@@ -78,7 +77,7 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
     settings = desk.settings()
     choice = Choice(desk, asked)
     open_row = rounds.open_round()
-    context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row), "demo": desk.demo}
+    context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row)}
     if error is not None:
         context["errors"] = error.by_field()
     if choice.plane and choice.pack and choice.site:
@@ -86,7 +85,6 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
         situation = situation_of(
             choice.plane, choice.pack, choice.site, now=desk.now(), settings=settings, weather=weather
         )
-        between = stands_between(situation)
         plan = make_plan(situation)
         before = sum(p.check.phase is Phase.BEFORE for p in plan.checks)
         context |= {
@@ -94,8 +92,7 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
             "silence": silence,
             "weather": weather,
             "sky": judge_weather(weather, situation) if weather else (),
-            "between": between,
-            "worst": max((f.level for f in between), default=Level.CLEAR),
+            "between": stands_between(situation),
             "before": before,
             "after": len(plan.checks) - before,
             "picture": place(choice.plane, (200, 150), 178, 132),

@@ -24,7 +24,7 @@ def _titles(loaded: OpenRound) -> dict[str, str]:
 
 def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int = 200, **extra: object) -> Response:
     record = rounds.record_of(loaded.id) if loaded.signed else None
-    text, sha = rounds.record_text(loaded.id) if loaded.signed else ("", "")
+    sha = rounds.record_text(loaded.id)[1] if loaded.signed else ""
     walk = loaded.walk
     context = {
         "round": loaded,
