@@ -2,9 +2,10 @@
 
 from enum import StrEnum
 
-from pydantic import Field, field_serializer
+from pydantic import Field, field_serializer, model_validator
 
 from walkround.core.base import Value
+from walkround.core.errors import InputError
 
 
 class Kind(StrEnum):
@@ -92,6 +93,16 @@ class Aircraft(Value):
     balance_max_mm: float | None = Field(default=None, ge=0, le=2_000)
     firmware: str = Field(default="", max_length=40)
     retired: bool = False
+
+    @model_validator(mode="after")
+    def balance_is_a_range(self) -> "Aircraft":
+        """Refuse half a balance range, or one whose ends are exchanged."""
+        low, high = self.balance_min_mm, self.balance_max_mm
+        if (low is None) != (high is None):
+            raise InputError("Give both ends of the maker's balance range, or neither.", "balance_max_mm")
+        if low is not None and high is not None and low > high:
+            raise InputError("The far end of the balance range lies before the near end.", "balance_max_mm")
+        return self
 
     @field_serializer("traits")
     def _sorted_traits(self, traits: frozenset[Trait]) -> list[str]:

@@ -153,6 +153,13 @@ class Limits(Value):
     idle_days: float = 60
     season_days: tuple[str, str] = ("04-01", "07-01")
 
+    @model_validator(mode="after")
+    def cold_below_hot(self) -> "Limits":
+        """Refuse a lowest temperature that is not below the highest."""
+        if self.temperature_min_c >= self.temperature_max_c:
+            raise InputError("The lowest temperature lies above the highest.", "temperature_min_c")
+        return self
+
     @model_validator(mode="before")
     @classmethod
     def within_bounds(cls, data: Any) -> Any:

@@ -3,7 +3,7 @@
 import math
 from enum import StrEnum
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from walkround.core.base import Value
 from walkround.core.errors import InputError
@@ -60,6 +60,14 @@ class Site(Value):
     rules: str = Field(default="", max_length=500)
     emergency: str = Field(default="", max_length=500)
     station: str = Field(default="", max_length=4)
+
+    @model_validator(mode="after")
+    def station_has_four_letters(self) -> "Site":
+        """Refuse what cannot be the name of a weather station."""
+        if self.station and not (len(self.station) == 4 and self.station.isalnum()):
+            words = "A station has four letters, like ZZTC. Leave it empty if you know none."
+            raise InputError(words, "station")
+        return self
 
     def tallest(self, allowance_m: float) -> Obstacle | None:
         """The tallest obstacle within the flying circle widened by ``allowance_m`` (m), or None.

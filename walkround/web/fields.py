@@ -69,8 +69,6 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
     number = typed.whole("id", "Field")
     before = hangar.get(Site, number) if number else NEW
     station = typed.text("station", "Weather station", longest=4).upper()
-    if station and not (len(station) == 4 and station.isalnum()):
-        typed.errors.setdefault("station", "A station has four letters, like ZZTC. Leave it empty if you know none.")
     try:
         place = typed.try_("lat_deg", lambda: _position(typed), Position(lat_deg=0, lon_deg=0))
         site = typed.build(

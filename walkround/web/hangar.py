@@ -99,10 +99,6 @@ def read_aircraft(typed: Typed, number: int) -> Aircraft:
         values["bands"] = int(typed.number("bands", "Rubber bands", Measure.COUNT, 0, 40, optional=True) or 0)
         low = typed.number("balance_min_mm", "Balance point from", Measure.MILLIMETRE, 0, 2000, optional=True)
         high = typed.number("balance_max_mm", "Balance point to", Measure.MILLIMETRE, 0, 2000, optional=True)
-        if (low is None) != (high is None):
-            typed.errors.setdefault("balance_max_mm", "Give both ends of the maker's balance range, or neither.")
-        elif low is not None and high is not None and low > high:
-            typed.errors.setdefault("balance_max_mm", "The far end of the balance range lies before the near end.")
         values |= {"balance_min_mm": low, "balance_max_mm": high}
     return typed.build(Aircraft, **values)
 

@@ -84,8 +84,6 @@ def save_limits(request: Request, desk: AtDesk, form: Sent) -> Response:
     ]
     try:
         limits = typed.build(Limits, **values, season_days=(season[0], season[1]))
-        if limits.temperature_min_c >= limits.temperature_max_c:
-            raise InputError("The lowest temperature lies above the highest.", "temperature_min_c")
         with desk.book.write():
             store_settings.save(limits=limits)
     except PilotError as error:
