@@ -16,6 +16,7 @@ from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.snags import open_from_form
 
 router = APIRouter()
 
@@ -160,11 +161,8 @@ def add_snag(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) ->
     settings = desk.settings()
     plane = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, settings.units)
-    title = typed.text("title", "The snag", longest=200, needed=True)
     try:
-        typed.check()
-        with desk.book.write():
-            hangar.open_snag(SnagOn.AIRCRAFT, aircraft_id, title, grounds=bool(typed.get("grounds")), at=desk.now())
+        open_from_form(desk, typed, SnagOn.AIRCRAFT, aircraft_id)
     except PilotError as error:
         return _form(request, desk, settings, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)

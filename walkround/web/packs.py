@@ -12,8 +12,9 @@ from walkround.store import hangar
 from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
-from walkround.web.forms import FormErrors, Typed
+from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.snags import open_from_form
 
 router = APIRouter()
 NEW = Pack(label="?", cells=3, capacity_mah=2200)
@@ -90,11 +91,8 @@ def add_snag(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Res
     settings = desk.settings()
     pack = hangar.get(Pack, pack_id)
     typed = Typed(form, settings.units)
-    title = typed.text("title", "The snag", longest=200, needed=True)
     try:
-        typed.check()
-        with desk.book.write():
-            hangar.open_snag(SnagOn.PACK, pack_id, title, grounds=bool(typed.get("grounds")), at=desk.now())
-    except FormErrors as error:
-        return _form(request, settings, pack, 422, errors=error.by_field(), typed=typed.raw())
+        open_from_form(desk, typed, SnagOn.PACK, pack_id)
+    except PilotError as error:
+        return _form(request, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=pack_id)

@@ -4,6 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.errors import PilotError
+from walkround.core.history import SnagOn
 from walkround.core.plan import NEVER_AGAIN
 from walkround.core.walk import parse_reason
 from walkround.store import hangar
@@ -31,6 +32,14 @@ def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) ->
 def show(request: Request, desk: AtDesk) -> Response:
     """All open snags."""
     return _show(request, desk)
+
+
+def open_from_form(desk: AtDesk, typed: Typed, on: SnagOn, owner_id: int) -> None:
+    """Open the snag that a form describes, on an aircraft or a pack. Raises FormErrors."""
+    title = typed.text("title", "The snag", longest=200, needed=True)
+    typed.check()
+    with desk.book.write():
+        hangar.open_snag(on, owner_id, title, grounds=bool(typed.get("grounds")), at=desk.now())
 
 
 @router.post("/snags/{snag_id}/close", name="close_snag")
