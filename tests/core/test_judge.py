@@ -58,6 +58,14 @@ class Kinds(unittest.TestCase):
         self.assertEqual(level("power.still_long", ev.Counted(seconds=20)), Level.CLEAR)
         self.assertIsNone(found("power.still_long", ev.Counted(seconds=20))[0].margin)
 
+    def test_night_grounds_whoever_finds_the_sky_quiet(self) -> None:
+        quiet = ev.Chosen(option="quiet")
+        for hour, expected in ((7, Level.CLEAR), (3, Level.CARE), (23, Level.GROUNDED)):
+            with self.subTest(hour):
+                evidence = piece("sky.look", quiet, at=NOW.replace(hour=hour, minute=0))
+                findings = judge(BY_ID["sky.look"], evidence, Context(situation(), {}))
+                self.assertEqual(max(f.level for f in findings), expected)
+
     def test_options(self) -> None:
         self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="hold")), Level.GROUNDED)
         self.assertEqual(level("field.people", ev.Chosen(option="birds")), Level.CARE)

@@ -150,6 +150,7 @@ class Check(Value):
 
     ``grounds``: a fault here brings it down or hurts someone; otherwise it only spoils the day.
     ``fault``: what a fault means, in one sentence. ``due`` names a rule that decides whether it is due.
+    ``adds`` names a judge that speaks too whenever the check is answered.
     ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
     """
 
@@ -171,6 +172,7 @@ class Check(Value):
     snag_on: SnagOn | None = None
     short: bool = False
     due: str = ""
+    adds: str = ""
     source: str = PRACTICE
 
 

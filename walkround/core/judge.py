@@ -18,6 +18,7 @@ from walkround.core.finding import (
 from walkround.core.limits import PracticeTopic
 from walkround.core.phrase import Phrase, second
 from walkround.core.situation import Situation
+from walkround.core.sun import judge_daylight, sun_at
 from walkround.core.units import Measure, Quantity
 from walkround.core.weather import Weather
 
@@ -107,6 +108,8 @@ def judge(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...
         findings = weather_rules.judge_weather(answer.weather, fresh)
     else:
         raise InputError("That is no answer to this check.")
+    if check.adds and not isinstance(answer, ev.Skipped):
+        findings = (*findings, *ADDS[check.adds](piece, context))
     return cap(findings, check.id, grounds=check.grounds)
 
 
@@ -299,3 +302,11 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "return_height": _return_height,
 }
 """Rules for numbers, by the name a check gives. Source: each rule names its own."""
+
+
+def _daylight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_daylight(sun_at(context.situation.site.position, piece.at))
+
+
+ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {"daylight": _daylight}
+"""Judges that speak whenever a check is answered, by the name the check gives. Source: each names its own."""

@@ -57,6 +57,7 @@ CHECKS = (
                 ),
             )
         ),
+        adds="daylight",
         fault="The sky is closing in.",
         remedy="Land, pack up, get under cover.",
     ),
