@@ -10,7 +10,7 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
-from walkround.core.aircraft import PRESETS, Aircraft
+from walkround.core.aircraft import Aircraft
 from walkround.core.check import Phase
 from walkround.core.evidence import Answer, Evidence
 from walkround.core.finding import Finding
@@ -20,8 +20,10 @@ from walkround.core.library import CHECKS
 from walkround.core.packs import Pack
 from walkround.core.phrase import Phrase
 from walkround.core.plan import make_plan
+from walkround.core.presets import PRESETS
 from walkround.core.site import Obstacle, ObstacleKind, Site
 from walkround.core.situation import Situation
+from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Power
 from walkround.core.units import Units
 from walkround.core.weather import Weather
 from walkround.demo.scenario import fill
@@ -109,6 +111,26 @@ def dry_weather(**changes: Any) -> Weather:
         pressure_hpa=1016,
     )
     return base.model_copy(update=changes)
+
+
+def variants() -> list[Aircraft]:
+    """Aircraft of every kind, frame, number of motors and power, each with as many traits as can be true together."""
+    found = []
+    for kind, frames in FRAME_MOTORS.items():
+        base = next(a for a in PRESETS.values() if a.kind is kind)
+        for frame, numbers in frames.items():
+            for motors in numbers:
+                for power in (Power.NONE,) if motors == 0 else (Power.ELECTRIC, Power.LIQUID_FUEL):
+                    for pick in range(3):
+                        traits = {
+                            t for g in KIND_GROUPS[kind] for t in (g.traits[pick : pick + 1] if g.one else g.traits)
+                        }
+                        data = base.model_dump() | {
+                            "id": 1, "name": f"{frame} {motors} {power}", "frame": frame, "rotors": motors, "power": power,
+                            "traits": traits,
+                        }  # fmt: skip
+                        found.append(Aircraft.model_validate(data))
+    return found
 
 
 class BookCase(unittest.TestCase):

@@ -46,6 +46,21 @@ def free_port(host: str, wanted: int) -> int:
     raise PilotError(f"No free port between {wanted} and {wanted + 19}.")
 
 
+def network_address(host: str) -> str:
+    """The address other devices on the network find this one under; "" when there is none.
+
+    For a wildcard it is the address this machine would send from; asking for it sends nothing.
+    """
+    if host not in ("0.0.0.0", "::"):
+        return host
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect(("192.0.2.1", 9))  # a documentation address, never reached
+        except OSError:
+            return ""
+        return str(probe.getsockname()[0])
+
+
 def _clock(start: str) -> Callable[[], datetime]:
     """The real clock, or one that starts at a given moment and runs on from there (for pictures and tests)."""
     from walkround.web.desk import utc_now
@@ -73,7 +88,8 @@ def _run(folder: Path, host: str, port: int, *, at: str = "") -> None:
                     "Set one with: python -m walkround passphrase"
                 )
         port = free_port(host, port)
-        app = create_app(folder, clock=_clock(at), passphrase=passphrase)
+        seen_as = "" if passphrase is None else network_address(host)
+        app = create_app(folder, clock=_clock(at), passphrase=passphrase, network_host=seen_as)
     except PilotError as error:
         raise _fail(error) from error
     shown = f"[{host}]" if ":" in host else host

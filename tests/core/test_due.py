@@ -9,7 +9,8 @@ from tests.support import NOW, SITE, calibrated, said, situation, with_history
 from walkround.core import due
 from walkround.core.geodesy import Position
 from walkround.core.history import Done, Event, EventKind
-from walkround.core.limits import Limits, Practices
+from walkround.core.limits import Limits
+from walkround.core.schools import Practices
 
 
 def event(kind: EventKind, days: float, detail: str = "") -> Event:

@@ -10,9 +10,9 @@ from walkround.core.evidence import Answer, Evidence
 from walkround.core.finding import Finding, Level, cap, level_of, margin_above, margin_below
 from walkround.core.judge import Context, judge, judge_band
 from walkround.core.library import CHECKS
-from walkround.core.limits import Practices
 from walkround.core.packs import CellReading
 from walkround.core.plan import make_plan
+from walkround.core.schools import Practices
 from walkround.core.situation import Situation
 from walkround.core.units import Measure
 from walkround.demo.walker import good_answer
@@ -98,7 +98,9 @@ class Numbers(unittest.TestCase):
             ("airframe.bands", 8, 0), ("airframe.bands", 7, 2), ("airframe.balance", 76, 0), ("airframe.balance", 71, 2),
             ("airframe.balance", 81, 2), ("bench.transmitter", 24, 2), ("bench.transmitter", 49, 1),
             ("bench.transmitter", 80, 0), ("bench.packs_ready", 0, 2), ("bench.packs_ready", 1, 0),
-            ("bench.card", 2, 1), ("bench.screen", 10, 1), ("bag.spare_propellers", 0, 1), ("sky.wind_meter", 7, 2),
+            ("bench.card", 2, 1), ("bench.screen", 10, 1), ("field.ceiling", 121, 2), ("field.ceiling", 60, 0), ("bench.board_voltage", 4.6, 2), ("bench.board_voltage", 5.6, 2),
+            ("bench.board_voltage", 5.0, 0), ("pack.alarm", 3.7, 0), ("pack.alarm", 3.2, 2), ("bench.garden_fix", 9, 1),
+            ("bench.garden_fix", 7, 0), ("sky.wind_meter", 7, 2),
             ("sky.wind_meter", 3, 0), ("field.launch_circle", 2, 2),
         )  # fmt: skip
         for check_id, value, expected in rows:

@@ -7,10 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import NOW, QUAD, dry_weather, said, situation
-from walkround.core.aircraft import Trait
 from walkround.core.errors import InputError
 from walkround.core.finding import Level
 from walkround.core.report import decode_report, phenomenon
+from walkround.core.traits import Trait
 from walkround.core.units import MPH_MS
 from walkround.core.weather import Weather, by_hand
 from walkround.core.weather_rules import judge_weather

@@ -7,8 +7,9 @@ from contextlib import closing
 from tests.support import BookCase
 from walkround.core.errors import PilotError
 from walkround.store import backup as backups
-from walkround.store import hangar, rounds
+from walkround.store import hangar, rounds, snags
 from walkround.store.book import FILE_NAME, Book, BookError
+from walkround.store.migrations import MIGRATIONS
 from walkround.store.models import EvidenceRow, RecordRow
 
 
@@ -48,19 +49,19 @@ class Backup(BookCase):
         backups.backup(self.folder, self.target)
         records = RecordRow.select().count()
         with self.book.write():
-            hangar.close_snag(1, "polished", self.now)
+            snags.close(1, "polished", self.now)
         self.book.close()
         kept = backups.restore(self.target, self.folder)
         self.assertTrue(kept and kept.exists())
         self.book = Book(self.folder)
-        self.assertIn("Hairline crack beside the nose wheel block", [s.title for s in hangar.open_snags()])
+        self.assertIn("Hairline crack beside the nose wheel block", [s.title for s in snags.open_ones()])
         self.assertEqual((RecordRow.select().count(), rounds.broken_records()), (records, []))
 
     def test_into_an_empty_place(self) -> None:
         backups.backup(self.folder, self.target)
         fresh = self.folder / "fresh"
         self.assertIsNone(backups.restore(self.target, fresh))
-        self.assertEqual(backups.verify(fresh / FILE_NAME), 1)
+        self.assertEqual(backups.verify(fresh / FILE_NAME), MIGRATIONS[-1][0])
 
     def test_what_is_not_whole_is_refused(self) -> None:
         backups.backup(self.folder, self.target)

@@ -6,7 +6,7 @@ from tests.store.test_rounds import RoundCase
 from walkround.core import evidence as ev
 from walkround.core.errors import InputError, MissingError, PilotError, SignedError
 from walkround.core.history import EventKind
-from walkround.store import flights, hangar
+from walkround.store import flights, hangar, snags
 from walkround.store.models import FlightRow
 
 LINE = {"left_percent": 52.0, "left_v": None, "happened": "nothing", "note": "", "minutes": 9.0}
@@ -99,15 +99,15 @@ class Line(FlightCase):
     def test_a_crash_grounds_aircraft_and_pack_and_raises_checks(self) -> None:
         self.fly()
         self.log(happened="crash", note="into the hedge")
-        snags = hangar.open_snags(self.numbers["Sandpiper"], self.numbers["S1"])
-        self.assertEqual([(s.on.value, s.grounds) for s in snags], [("aircraft", True), ("pack", True)])
+        opened = snags.open_ones(self.numbers["Sandpiper"], self.numbers["S1"])
+        self.assertEqual([(s.on.value, s.grounds) for s in opened], [("aircraft", True), ("pack", True)])
         self.assertIn(EventKind.CRASH, [e.kind for e in hangar.events(self.numbers["Sandpiper"])])
 
     def test_a_warning_is_minded_next_time(self) -> None:
         self.fly()
         self.log(happened="warning", note="battery error")
-        snags = hangar.open_snags(self.numbers["Sandpiper"])
-        self.assertEqual([(s.title, s.grounds) for s in snags], [("battery error", False)])
+        opened = snags.open_ones(self.numbers["Sandpiper"])
+        self.assertEqual([(s.title, s.grounds) for s in opened], [("battery error", False)])
 
     def test_the_next_plan_knows_it(self) -> None:
         from walkround.store.situation import gather

@@ -9,11 +9,12 @@ from tests.support import PACK, QUAD, SITE, BookCase
 from walkround.core.aircraft import Aircraft
 from walkround.core.errors import InputError, MissingError
 from walkround.core.history import EventKind, SnagOn
-from walkround.core.limits import LIMITS, Limits, Practices
+from walkround.core.limits import LIMITS, Limits
 from walkround.core.packs import Pack
+from walkround.core.schools import Practices
 from walkround.core.site import Site
 from walkround.core.units import Units
-from walkround.store import export, hangar
+from walkround.store import export, hangar, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import RecordRow
 from walkround.store.situation import day_bounds, gather
@@ -41,7 +42,7 @@ class Things(BookCase):
             with self.assertRaises(MissingError):
                 hangar.get(kind, 999)
         with self.assertRaises(MissingError):
-            hangar.close_snag(999, "x", self.now)
+            snags.close(999, "x", self.now)
 
     def test_retired_things_are_not_offered(self) -> None:
         number = self.numbers["S2"]
@@ -50,11 +51,11 @@ class Things(BookCase):
         self.assertIn(number, [p.id for p in hangar.everything(Pack, retired=True)])
 
     def test_a_closed_snag_stays_closed(self) -> None:
-        hangar.open_snag(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "x", grounds=True, at=self.now)
-        number = hangar.open_snags(self.numbers["Sandpiper"])[0].id
-        hangar.close_snag(number, "done", self.now)
-        hangar.close_snag(number, "done again", self.now)
-        self.assertEqual(hangar.closed_snags(self.numbers["Sandpiper"])[0].closed_how, "done")
+        snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "x", grounds=True, at=self.now)
+        number = snags.open_ones(self.numbers["Sandpiper"])[0].id
+        snags.close(number, "done", self.now)
+        snags.close(number, "done again", self.now)
+        self.assertEqual(snags.closed(self.numbers["Sandpiper"])[0].closed_how, "done")
 
 
 class Gathering(BookCase):

@@ -10,7 +10,7 @@ from walkround.core.finding import Level
 from walkround.core.history import EventKind
 from walkround.core.limits import Limits
 from walkround.core.record import content_hash
-from walkround.store import hangar, rounds
+from walkround.store import hangar, rounds, snags
 from walkround.store.models import DoneRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.rounds import OpenRound
 from walkround.store.situation import gather
@@ -41,7 +41,7 @@ class RoundCase(BookCase):
         return EvidenceRow.select().order_by(EvidenceRow.id.desc()).first().id
 
     def snags(self) -> list[str]:
-        return [s.title for s in hangar.open_snags(self.numbers["Sandpiper"], self.numbers["S1"])]
+        return [s.title for s in snags.open_ones(self.numbers["Sandpiper"], self.numbers["S1"])]
 
     def walk(self) -> None:
         self.walk_all(self.round)
@@ -119,7 +119,7 @@ class Snags(RoundCase):
 
     def test_a_fault_on_the_pack_is_a_snag_of_the_pack(self) -> None:
         self.answer("pack.body", ev.Fault())
-        self.assertIn(self.numbers["S1"], hangar.grounded_packs())
+        self.assertIn(self.numbers["S1"], snags.grounded_packs())
 
     def test_what_only_spoils_does_not_ground(self) -> None:
         self.answer("airframe.gimbal", ev.Fault(note="lens scratched"))

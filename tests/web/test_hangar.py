@@ -6,7 +6,7 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.history import EventKind
 from walkround.core.packs import Pack
 from walkround.core.site import Site
-from walkround.store import hangar
+from walkround.store import hangar, snags
 from walkround.store import settings as store_settings
 
 QUAD = {
@@ -99,10 +99,10 @@ class AircraftForm(FormCase):
         self.client.post(f"/hangar/aircraft/{number}/snags", data={"title": "loose screw", "grounds": "1"})
         self.assertIn("loose screw", plain(self.client.get("/snags").text))
         self.wrong(f"/hangar/aircraft/{number}/snags", {"title": ""}, "The snag is empty")
-        snag = hangar.open_snags(aircraft_id=number)[0].id
+        snag = snags.open_ones(aircraft_id=number)[0].id
         self.wrong(f"/snags/{snag}/close", {"how": " "}, "few words")
         self.assertEqual(self.client.post(f"/snags/{snag}/close", data={"how": "tightened"}).status_code, 303)
-        self.assertEqual(hangar.open_snags(aircraft_id=number), [])
+        self.assertEqual(snags.open_ones(aircraft_id=number), [])
         self.assertEqual(self.client.post("/snags/999/close", data={"how": "x"}).status_code, 404)
 
 
@@ -130,7 +130,7 @@ class PackForm(FormCase):
         ):
             self.wrong("/packs", {**base, **changes}, words)
         self.client.post(f"/packs/{number}/snags", data={"title": "puffy", "grounds": "1"})
-        self.assertIn(number, hangar.grounded_packs())
+        self.assertIn(number, snags.grounded_packs())
         self.wrong(f"/packs/{number}/snags", {"title": ""}, "empty")
 
 

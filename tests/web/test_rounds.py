@@ -6,7 +6,7 @@ import re
 from tests.support import WebCase
 from walkround.core import evidence as ev
 from walkround.core.units import Units
-from walkround.store import hangar, rounds
+from walkround.store import rounds, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import EvidenceRow
 from walkround.store.settings import Devices
@@ -280,7 +280,7 @@ class Tabs(RoundPage):
         self.answer(self.round, "airframe.shell", action="fault", note="crack")
         answer = self.client.post(f"/rounds/{self.round}/undo", headers={"HX-Request": "true"})
         self.assertIn("Taken back: Walk round the shell.", plain(answer.text))
-        self.assertNotIn("crack", [s.title for s in hangar.open_snags(self.numbers["Sandpiper"])])
+        self.assertNotIn("crack", [s.title for s in snags.open_ones(self.numbers["Sandpiper"])])
         answer = self.client.post(f"/rounds/{self.round}/undo", headers={"HX-Request": "true"})
         self.assertEqual(answer.status_code, 422)
         self.assertIn("Nothing to take back", plain(answer.text))

@@ -3,8 +3,8 @@
 from datetime import timedelta
 
 from tests.support import WebCase
-from walkround.store import hangar
 from walkround.store import settings as store_settings
+from walkround.store import snags
 from walkround.store.models import RoundRow
 from walkround.store.settings import Devices
 
@@ -125,4 +125,4 @@ class EmptyBook(WebCase):
         answer = post("/rounds", data={"aircraft": "1", "pack": "1", "site": "1"})
         self.assertEqual(answer.status_code, 303, answer.text)
         self.assertIn("Mayfly", self.client.get(answer.headers["location"]).text)
-        self.assertEqual(hangar.grounded_packs(), set())
+        self.assertEqual(snags.grounded_packs(), set())

@@ -1,11 +1,11 @@
 """What stands between the pilot and flying, seen before a round is started."""
 
 from walkround.core import due
-from walkround.core.aircraft import Trait
 from walkround.core.finding import Finding, Level
 from walkround.core.phrase import Phrase
 from walkround.core.situation import Situation
 from walkround.core.sun import judge_daylight, sun_at
+from walkround.core.traits import Trait
 from walkround.core.weather_rules import judge_weather
 
 

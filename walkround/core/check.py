@@ -9,6 +9,7 @@ from walkround.core.aircraft import ANY, For
 from walkround.core.base import Value
 from walkround.core.finding import PRACTICE, Level
 from walkround.core.history import EventKind, SnagOn
+from walkround.core.parts import PartKind
 from walkround.core.units import Measure
 
 
@@ -50,6 +51,21 @@ class Cadence(StrEnum):
     DAY = "first launch of the day"
     SEASON = "season start and mid-season"
     EVENT = "after an event"
+
+
+RARITY = (Cadence.LAUNCH, Cadence.DAY, Cadence.SEASON, Cadence.EVENT)
+"""Cadences from the most frequent to the rarest. Source: the practice."""
+
+
+class Occasion(StrEnum):
+    """What makes a day special: its checks come on top of the base list."""
+
+    CREW = "flight with crew or public"
+    OVER_WATER = "over water"
+    VIDEO = "video work"
+    MAIDEN = "maiden flight"
+    AFTER_PAUSE = "after a long pause"
+    CLUB_DAY = "club day"
 
 
 class Phase(StrEnum):
@@ -140,8 +156,29 @@ class AskWeather(Value):
     kind: Literal["weather"] = "weather"
 
 
+class AskRotors(Value):
+    """The rotor map, every rotor compared with the drawing: the propellers on it, or how the motors turn."""
+
+    kind: Literal["rotors"] = "rotors"
+    look: Literal["propellers", "motors"]
+
+
+class AskMoves(Value):
+    """Stick by stick, what moves against what is shown."""
+
+    kind: Literal["moves"] = "moves"
+
+
+class AskPacked(Value):
+    """One pass through the bag; the second is independent of the first."""
+
+    kind: Literal["packed"] = "packed"
+    turn: Literal[1, 2]
+
+
 Ask = Annotated[
-    AskTick | AskChoice | AskNumber | AskCells | AskTimer | AskFix | AskWeather, Field(discriminator="kind")
+    AskTick | AskChoice | AskNumber | AskCells | AskTimer | AskFix | AskWeather | AskRotors | AskMoves | AskPacked,
+    Field(discriminator="kind"),
 ]
 
 
@@ -152,6 +189,8 @@ class Check(Value):
     ``fault``: what a fault means, in one sentence. ``due`` names a rule that decides whether it is due.
     ``adds`` names a judge that speaks too whenever the check is answered.
     ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
+    ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
+    ``practice``: "topic=school", comes up only where the pilot follows that school. ``origin``: whose it is.
     """
 
     id: str
@@ -162,6 +201,9 @@ class Check(Value):
     grounds: bool
     cadence: Cadence
     events: tuple[EventKind, ...] = ()
+    on_parts: tuple[PartKind, ...] = ()
+    occasions: tuple[Occasion, ...] = ()
+    practice: str = ""
     applies: For = ANY
     ask: Ask
     fault: str
@@ -174,6 +216,7 @@ class Check(Value):
     due: str = ""
     adds: str = ""
     source: str = PRACTICE
+    origin: Literal["built-in", "changed", "own"] = "built-in"
 
 
 class Gate(Value):
@@ -183,3 +226,12 @@ class Gate(Value):
     blocks: tuple[str, ...]
     needs: tuple[str, ...]
     says: str
+
+
+class Hold(Value):
+    """A state the aircraft is kept in until one of these checks is passed; shown while the list runs."""
+
+    id: str
+    says: str
+    until: tuple[str, ...]
+    applies: For = ANY

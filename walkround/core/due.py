@@ -1,14 +1,25 @@
-"""What is due today, and why: calibrations, the season's look, long idle."""
+"""What is due today, and why: events and what the logbook shows, calibrations, the season's look, long idle."""
 
-from datetime import date
+from datetime import date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
 
 from walkround.core.geodesy import distance_m
 from walkround.core.history import Event, EventKind
+from walkround.core.parts import PartKind
 from walkround.core.phrase import Phrase, day, distance
 from walkround.core.situation import Situation
 
-UPSETS_COMPASS = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.REPAIR, EventKind.NEW_BUILD)
+UPSETS_COMPASS = (
+    EventKind.FIRMWARE,
+    EventKind.CRASH,
+    EventKind.HARD_LANDING,
+    EventKind.REPAIR,
+    EventKind.NEW_BUILD,
+    EventKind.CARRIED_FAR,
+)
 UPSETS_LEVEL = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.NEW_BUILD)
+COMPASS_PARTS = (PartKind.FLIGHT_CONTROLLER, PartKind.SATNAV, PartKind.MOTOR)
+"""Replacing one of these moves iron or the sensor itself. Source: after a metal change; common practice, no source."""
 
 
 def day_words(moment: date, today: date) -> str:
@@ -18,14 +29,46 @@ def day_words(moment: date, today: date) -> str:
     return f"{moment.day} {moment:%b}" if moment.year == today.year else f"{moment.day} {moment:%b %Y}"
 
 
+def happened(situation: Situation) -> tuple[Event, ...]:
+    """Events of this aircraft: those noted, and those that the logbook shows by itself (aware times, m).
+
+    A long pause begins when the pilot's limit of days is over; carried far means farther from its last flight than the
+    pilot's limit; a new site is one where the pilot has no flight yet, until the first of this day there.
+    Source: events of the practice; common practice, no source.
+    """
+    history, noted = situation.history, list(situation.history.events)
+    last = history.aircraft_last_flight_at
+    if last is not None:
+        until = last + timedelta(days=situation.limits.idle_days)
+        if until <= situation.now:
+            noted.append(Event(kind=EventKind.LONG_IDLE, at=until))
+        if history.aircraft_last_position is not None:
+            away_m = distance_m(history.aircraft_last_position, situation.site.position)
+            if away_m > situation.limits.compass_far_m:
+                km = f"{away_m / 1000:.0f} km since {history.aircraft_last_site or 'its last flight'}"
+                noted.append(Event(kind=EventKind.CARRIED_FAR, at=last, detail=km))
+    if history.site_flights == 0:
+        start = datetime.combine(situation.today(), time(), ZoneInfo(situation.site.timezone))
+        at = max(start, last) if last is not None else start
+        noted.append(Event(kind=EventKind.NEW_SITE, at=at, detail=situation.site.name))
+    return tuple(noted)
+
+
 def _event_words(event: Event, situation: Situation) -> str:
     when = day_words(situation.local(event.at).date(), situation.today())
+    if event.kind is EventKind.NEW_SITE:
+        return f"Your first flight at {event.detail}"
+    if event.kind is EventKind.LONG_IDLE:
+        return f"Long idle, {situation.limits.idle_days:.0f} days over on {when}"
     what = {
         EventKind.FIRMWARE: f"Firmware {event.detail or 'changed'}",
         EventKind.NEW_BUILD: "New build",
         EventKind.CRASH: "Crash",
         EventKind.HARD_LANDING: "Hard landing",
         EventKind.REPAIR: f"Repair or setting ({event.detail})" if event.detail else "Repair or setting changed",
+        EventKind.PART_REPLACED: f"New {event.part or 'part'}",
+        EventKind.CARRIED_FAR: f"Carried far ({event.detail})" if event.detail else "Carried far",
+        EventKind.BORROWED: f"Borrowed ({event.detail})" if event.detail else "Borrowed aircraft",
     }.get(event.kind, event.kind.value.capitalize())
     return f"{what}, {when}"
 
@@ -33,6 +76,13 @@ def _event_words(event: Event, situation: Situation) -> str:
 def event_reason(event: Event, situation: Situation) -> Phrase:
     """Why an event raises a check, in words; no unit. Source: events of the practice."""
     return Phrase.of(f"{_event_words(event, situation)}; not looked at since.")
+
+
+def _newest(situation: Situation, kinds: tuple[EventKind, ...], parts: tuple[PartKind, ...]) -> Event | None:
+    """The newest noted event of these kinds, a replaced part of these kinds among them."""
+    return max(
+        (e for e in situation.history.events if e.kind in kinds or e.part in parts), key=lambda e: e.at, default=None
+    )
 
 
 def compass_due(situation: Situation) -> Phrase | None:
@@ -46,7 +96,7 @@ def compass_due(situation: Situation) -> Phrase | None:
     last = history.latest(EventKind.COMPASS_CALIBRATED)
     if last is None:
         return Phrase.of("No compass calibration is on record for this aircraft.")
-    upset = history.latest(*UPSETS_COMPASS)
+    upset = _newest(situation, UPSETS_COMPASS, COMPASS_PARTS)
     if upset is not None and upset.at > last.at:
         return Phrase.of(f"{_event_words(upset, situation)}: the last compass calibration is older.")
     if last.position is not None:
@@ -72,7 +122,7 @@ def level_due(situation: Situation) -> Phrase | None:
     last = history.latest(EventKind.LEVEL_CALIBRATED)
     if last is None:
         return Phrase.of("No level calibration is on record for this aircraft.")
-    upset = history.latest(*UPSETS_LEVEL)
+    upset = _newest(situation, UPSETS_LEVEL, (PartKind.FLIGHT_CONTROLLER,))
     if upset is not None and upset.at > last.at:
         return Phrase.of(f"{_event_words(upset, situation)}: the last level calibration is older.")
     return None
@@ -89,6 +139,16 @@ def season_date(situation: Situation) -> date:
         month, month_day = (int(part) for part in text.split("-"))
         dates += [date(today.year, month, month_day), date(today.year - 1, month, month_day)]
     return max(d for d in dates if d <= today)
+
+
+def next_season_date(situation: Situation) -> date:
+    """The next season date after today; no unit. Source: as ``season_date``."""
+    today = situation.today()
+    dates = []
+    for text in situation.limits.season_days:
+        month, month_day = (int(part) for part in text.split("-"))
+        dates += [date(today.year, month, month_day), date(today.year + 1, month, month_day)]
+    return min(d for d in dates if d > today)
 
 
 def season_due(check_id: str, situation: Situation) -> Phrase | None:

@@ -6,8 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from walkround.core.bag import Packed
 from walkround.core.base import Value
+from walkround.core.moves import MoveSeen
 from walkround.core.packs import CellReading
+from walkround.core.rotation import RotorSeen
 from walkround.core.sentences import Fix
 from walkround.core.weather import Weather
 
@@ -70,6 +73,27 @@ class WeatherRead(Value):
     weather: Weather
 
 
+class RotorsSeen(Value):
+    """What was seen at each rotor."""
+
+    kind: Literal["rotors"] = "rotors"
+    seen: tuple[RotorSeen, ...] = Field(max_length=8)
+
+
+class MovesMade(Value):
+    """What each stick movement really moved."""
+
+    kind: Literal["moves"] = "moves"
+    seen: tuple[MoveSeen, ...] = Field(max_length=12)
+
+
+class BagPacked(Value):
+    """One pass through the bag."""
+
+    kind: Literal["packed"] = "packed"
+    packed: Packed
+
+
 class Skipped(Value):
     """Not done, with the reason that stays on the record."""
 
@@ -85,7 +109,19 @@ class Undone(Value):
 
 
 Answer = Annotated[
-    Passed | Fault | Chosen | Measured | CellsRead | Counted | FixRead | WeatherRead | Skipped | Undone,
+    Passed
+    | Fault
+    | Chosen
+    | Measured
+    | CellsRead
+    | Counted
+    | FixRead
+    | WeatherRead
+    | RotorsSeen
+    | MovesMade
+    | BagPacked
+    | Skipped
+    | Undone,
     Field(discriminator="kind"),
 ]
 

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from walkround.core.base import Value
 from walkround.core.geodesy import Position
+from walkround.core.parts import PartKind
 from walkround.core.units import Quantity
 
 
@@ -18,6 +19,11 @@ class EventKind(StrEnum):
     CRASH = "crash"
     HARD_LANDING = "hard landing"
     REPAIR = "repair or setting changed"
+    PART_REPLACED = "part replaced"
+    CARRIED_FAR = "carried far"
+    LONG_IDLE = "long idle"
+    NEW_SITE = "new site"
+    BORROWED = "borrowed aircraft"
     COMPASS_CALIBRATED = "compass calibrated"
     LEVEL_CALIBRATED = "accelerometer calibrated"
 
@@ -28,8 +34,11 @@ REPORTABLE = (
     EventKind.CRASH,
     EventKind.HARD_LANDING,
     EventKind.REPAIR,
+    EventKind.CARRIED_FAR,
+    EventKind.BORROWED,
 )
-"""Events a pilot enters by hand; calibrations come from their checks."""
+"""Events a pilot enters by hand. Calibrations come from their checks, replaced parts from the parts themselves; a long
+pause, a new site and a long way since the last flight are seen in the logbook."""
 
 
 class Event(Value):
@@ -38,6 +47,7 @@ class Event(Value):
     kind: EventKind
     at: datetime
     detail: str = ""
+    part: PartKind | None = None
     position: Position | None = None
     site: str = ""
 
@@ -69,13 +79,22 @@ class Snag(Value):
 
 
 class History(Value):
-    """A summary of bounded size, gathered by the store for one aircraft, pack and day."""
+    """A summary of bounded size, gathered by the store for one aircraft, pack, field and day.
+
+    ``aircraft_flights`` and ``site_flights`` count logged flights of this aircraft, and of this pilot at this field;
+    None where that is not known. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    """
 
     pack_flights_today: int = 0
     pack_last_flight_at: datetime | None = None
     pack_typical_min: float | None = None
     pack_typical_flights: int = 0
     pilot_last_flight_at: datetime | None = None
+    aircraft_flights: int | None = None
+    aircraft_last_flight_at: datetime | None = None
+    aircraft_last_position: Position | None = None
+    aircraft_last_site: str = ""
+    site_flights: int | None = None
     rounds_today: int = 0
     done: tuple[Done, ...] = ()
     events: tuple[Event, ...] = ()

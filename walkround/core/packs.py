@@ -6,11 +6,12 @@ from enum import StrEnum
 
 from pydantic import Field
 
-from walkround.core.aircraft import Aircraft, Trait
+from walkround.core.aircraft import Aircraft
 from walkround.core.base import Value
 from walkround.core.errors import InputError
 from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below
 from walkround.core.phrase import Phrase, percent, temperature, volt
+from walkround.core.traits import Trait
 from walkround.core.units import parse_number
 
 

@@ -1,18 +1,16 @@
 """The plan: only the checks that apply today, each with the reason it is there, and the gates between them."""
 
-from collections.abc import Callable
-
 from walkround.core import due
 from walkround.core.base import Value
-from walkround.core.check import AskChoice, Cadence, Check, Gate, Option, Station
+from walkround.core.check import AskChoice, Cadence, Check, Gate, Hold, Option, Station
 from walkround.core.finding import Level
-from walkround.core.history import Done, Snag, SnagOn
-from walkround.core.library import CHECKS, GATES
-from walkround.core.link import return_height
-from walkround.core.phrase import Phrase, count, day, degree, height
+from walkround.core.history import Snag, SnagOn
+from walkround.core.library import CHECKS, GATES, HOLDS
+from walkround.core.own import Change, listed, rarer
+from walkround.core.phrase import Phrase
 from walkround.core.situation import Situation
-from walkround.core.sun import sun_at
 from walkround.core.units import Quantity
+from walkround.core.why import Day
 
 SNAG_FIXED, SNAG_STILL = "fixed", "still"
 NEVER_AGAIN = "A swollen, punctured, leaking or crashed pack is never put right: outdoors, on its own, and retire it."
@@ -27,163 +25,79 @@ class PlannedCheck(Value):
     snag: Snag | None = None
 
 
+class LeftOut(Value):
+    """A grounding check that would be on today's list if the pilot had not taken it off: how, and their reason."""
+
+    check_id: str
+    title: str
+    how: str
+    reason: str
+
+
 class Plan(Value):
-    """Today's checks in walking order, and the gates between them."""
+    """Today's checks in walking order, the gates between them, what the aircraft is held in, and what was taken off."""
 
     checks: tuple[PlannedCheck, ...]
     gates: tuple[Gate, ...]
+    holds: tuple[Hold, ...] = ()
+    left_out: tuple[LeftOut, ...] = ()
 
     def at(self, station: Station) -> tuple[PlannedCheck, ...]:
         """The checks of one station, in order. Source: the plan itself."""
         return tuple(p for p in self.checks if p.check.station is station)
 
+    def ids(self) -> frozenset[str]:
+        """Ids of the checks on the list. Source: the plan itself."""
+        return frozenset(p.check.id for p in self.checks)
+
 
 def make_plan(situation: Situation) -> Plan:
     """Today's plan for a situation. Pure: the same situation gives the same plan.
 
-    Source: cadences and events of the practice; each check carries its own.
+    Source: cadences, events, occasions and schools of the practice; each check carries its own.
     """
+    day, mine = Day(situation), listed(situation.own)
+    by_station: dict[Station, list[Check]] = {station: [] for station in Station}
+    for check in mine.checks:
+        by_station[check.station].append(check)
     planned: list[PlannedCheck] = []
-    done_by_id = {d.check_id: d for d in reversed(situation.history.done)}
-    snags = {SnagOn.AIRCRAFT: Station.AIRFRAME, SnagOn.PACK: Station.PACK}
-    for station in Station:
-        for snag in situation.history.snags:
-            if snags[snag.on] is station:
-                planned.append(_snag_check(snag, station, situation))
-        for check in CHECKS:
-            if check.station is not station:
-                continue
-            done = done_by_id.get(check.id)
-            reason = _why(check, situation, done)
+    for station, checks in by_station.items():
+        planned += [_snag_check(s, station, situation) for s in situation.history.snags if _AT[s.on] is station]
+        for check in checks:
+            reason = day.why(check)
             if reason is not None:
+                done = day.done.get(check.id)
                 planned.append(PlannedCheck(check=check, why_today=reason, before=done.value if done else None))
     here = {p.check.id for p in planned}
-    gates = tuple(g for g in GATES if here & set(g.blocks) and here & set(g.needs))
-    return Plan(checks=tuple(planned), gates=gates)
+    return Plan(
+        checks=tuple(planned),
+        gates=tuple(g for g in GATES if not here.isdisjoint(g.blocks) and not here.isdisjoint(g.needs)),
+        holds=tuple(h for h in HOLDS if not here.isdisjoint(h.until) and h.applies.fits(situation.aircraft)),
+        left_out=tuple(_left_out(c, was) for c, was in mine.changed if was.id not in here and _misses(c, was, day)),
+    )
+
+
+_AT = {SnagOn.AIRCRAFT: Station.AIRFRAME, SnagOn.PACK: Station.PACK}
+_PARTS = {check.id: check.part for check in CHECKS}
+
+
+def _misses(change: Change, built_in: Check, day: Day) -> bool:
+    """Whether today's list lacks a grounding check because of the pilot's own change."""
+    less = change.off or (change.cadence is not None and rarer(change.cadence, built_in.cadence))
+    return built_in.grounds and less and day.why(built_in) is not None
+
+
+def _left_out(change: Change, built_in: Check) -> LeftOut:
+    how = "switched off" if change.off else f"made rarer ({change.cadence})"
+    return LeftOut(check_id=built_in.id, title=change.title or built_in.title, how=how, reason=change.reason)
 
 
 def why_today(check: Check, situation: Situation) -> Phrase | None:
     """Why this check is on today's list, or None when it is not; no unit.
 
-    Source: cadence and events of the check; due rules in ``due``.
+    Source: cadence, events and occasions of the check; due rules in ``due``.
     """
-    return _why(check, situation, situation.history.last_done(check.id))
-
-
-def _why(check: Check, situation: Situation, done: Done | None) -> Phrase | None:
-    if not check.applies.fits(situation.aircraft):
-        return None
-    if check.due:
-        return _DUE[check.due](situation)
-    if check.events:
-        event = situation.history.latest(*check.events)
-        if event is not None and (done is None or event.at > done.at):
-            return due.event_reason(event, situation)
-    if check.cadence is Cadence.EVENT:
-        return None
-    if check.cadence is Cadence.SEASON:
-        return due.season_due(check.id, situation)
-    if check.cadence is Cadence.DAY:
-        if done is not None and situation.local(done.at).date() == situation.today():
-            return None
-        return _special(check, situation) or Phrase.of("First launch of the day.")
-    later = situation.history.rounds_today > 0
-    if later and situation.practices.round == "short" and not check.short and check.phase.value == "before":
-        return None
-    return _special(check, situation) or Phrase.of("Second look of the day." if later else "Every launch.")
-
-
-_PARTS = {check.id: check.part for check in CHECKS}
-_DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.level_due}
-
-
-def _special(check: Check, situation: Situation) -> Phrase | None:
-    maker = _SPECIAL.get(check.id)
-    return None if maker is None else maker(situation)
-
-
-def _pack_rest(situation: Situation) -> Phrase | None:
-    pack, history = situation.pack, situation.history
-    if history.pack_flights_today:
-        times = history.pack_flights_today
-        return Phrase.of(f"Pack {pack.label} has flown {times} {'time' if times == 1 else 'times'} today.")
-    marks = [(m, what) for m, what in ((pack.charged_at, "charge"), (history.pack_last_flight_at, "flight")) if m]
-    if not marks:
-        return Phrase.of(f"Nothing is known yet of pack {pack.label}.")
-    moment, what = max(marks, key=lambda mark: mark[0])
-    days = (situation.today() - situation.local(moment).date()).days
-    if days < 1:
-        return None
-    return Phrase.of(f"Pack {pack.label} rested {{days}} since its last {what}.", days=day(days))
-
-
-def _return(situation: Situation) -> Phrase | None:
-    needs = return_height(situation.site, situation.aircraft, situation.limits, situation.weather)
-    if needs.tallest is None:
-        return Phrase.of(f"No obstacle is marked at {situation.site.name}; look again.")
-    return Phrase.of(
-        f"The tallest at {situation.site.name} is a {needs.tallest.kind}, {{tall}} high at {{away}}.",
-        tall=height(needs.tallest.height_m),
-        away=height(needs.tallest.distance_m),
-    )
-
-
-def _sun(situation: Situation) -> Phrase | None:
-    sun = sun_at(situation.site.position, situation.now)
-    if sun.elevation_deg < 0:
-        return Phrase.of("The sun is below the horizon now.")
-    return Phrase.of(
-        "The sun stands at bearing {bearing}, {high} above the horizon.",
-        bearing=degree(sun.bearing_deg),
-        high=degree(sun.elevation_deg),
-    )
-
-
-def _path(situation: Situation) -> Phrase | None:
-    marked = len(situation.site.obstacles)
-    if not marked:
-        return Phrase.of(f"Nothing is marked at {situation.site.name} yet.")
-    return Phrase.of(f"{{marked}} marked at {situation.site.name}; look for the one that is not.", marked=count(marked))
-
-
-def _circle(situation: Situation) -> Phrase | None:
-    nearest = situation.site.nearest()
-    if nearest is None:
-        return None
-    return Phrase.of(f"The nearest thing marked is a {nearest.kind} at {{away}}.", away=height(nearest.distance_m))
-
-
-def _roles(situation: Situation) -> Phrase | None:
-    text = situation.site.emergency
-    return Phrase.of(f"Kept with this field: {text}") if text else None
-
-
-def _bands(situation: Situation) -> Phrase | None:
-    return Phrase.of("Every launch; this wing is held by {bands}.", bands=count(situation.aircraft.bands))
-
-
-def _planned(situation: Situation) -> Phrase | None:
-    history = situation.history
-    if history.pack_typical_min is None:
-        return None
-    return Phrase.of(
-        f"Pack {situation.pack.label} flew {{typical}} min on its usual flight ({{flights}} logged).",
-        typical=count(round(history.pack_typical_min)),
-        flights=count(history.pack_typical_flights),
-    )
-
-
-_SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
-    "pack.cells": _pack_rest,
-    "pack.plan": _planned,
-    "link.return_height": _return,
-    "field.sun": _sun,
-    "field.path": _path,
-    "field.launch_circle": _circle,
-    "field.roles": _roles,
-    "field.pilot": due.idle_reason,
-    "airframe.bands": _bands,
-}
+    return Day(situation).why(check)
 
 
 def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCheck:

@@ -101,6 +101,9 @@ def sign(round_: Walk, round_id: int, evidence: tuple[Evidence, ...], signed_by:
             if p.check.phase is Phase.BEFORE
         ),
         evidence=evidence,
-        findings=tuple(f for s in round_.states if s.planned.check.id in before for f in s.findings),
+        findings=(
+            *round_.left_out,
+            *(f for s in round_.states if s.planned.check.id in before for f in s.findings),
+        ),
         verdict=round_.verdict,
     )

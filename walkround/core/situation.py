@@ -7,15 +7,19 @@ from pydantic import Field
 
 from walkround.core.aircraft import Aircraft
 from walkround.core.base import Value
+from walkround.core.check import Occasion
 from walkround.core.history import History
-from walkround.core.limits import Limits, Practices
+from walkround.core.limits import Limits
+from walkround.core.own import OwnList
 from walkround.core.packs import Pack
+from walkround.core.schools import Practices
 from walkround.core.site import Site
 from walkround.core.weather import Weather
 
 
 class Situation(Value):
-    """Aircraft, pack, site, weather, limits, practices, history and the time. Same situation, same plan."""
+    """Aircraft, pack, site, weather, limits, practices, history, the pilot's own
+    list, the occasions and the time. Same situation, same plan."""
 
     now: datetime
     aircraft: Aircraft
@@ -26,6 +30,8 @@ class Situation(Value):
     limits: Limits = Limits()
     practices: Practices = Practices()
     history: History = History()
+    occasions: tuple[Occasion, ...] = ()
+    own: OwnList = OwnList()
 
     def today(self) -> date:
         """The date at the field. Source: the site's time zone."""

@@ -3,12 +3,14 @@
 from collections.abc import Iterable
 
 from walkround.core.base import Value
-from walkround.core.check import Gate, Phase, Station
+from walkround.core.check import Gate, Hold, Phase, Station
+from walkround.core.context import Answers, Context
 from walkround.core.errors import BlockedError, InputError, MissingError
 from walkround.core.evidence import NOTE_CHARS, Answer, Evidence, Fault, Skipped, current, live
 from walkround.core.finding import Finding, Level, worst
-from walkround.core.judge import Answers, Context, judge
-from walkround.core.plan import Plan, PlannedCheck, make_plan
+from walkround.core.judge import judge
+from walkround.core.phrase import Phrase
+from walkround.core.plan import LeftOut, Plan, PlannedCheck, make_plan
 from walkround.core.situation import Situation
 from walkround.core.verdict import Verdict, sum_up
 
@@ -40,6 +42,8 @@ class Walk(Value):
     plan: Plan
     states: tuple[CheckState, ...]
     verdict: Verdict
+    left_out: tuple[Finding, ...] = ()
+    hold: Hold | None = None
     last: Evidence | None = None
 
     def state(self, check_id: str) -> CheckState:
@@ -66,12 +70,12 @@ def _opens(check_id: str, answers: Answers, findings: dict[str, tuple[Finding, .
     return worst(findings[check_id]) is not Level.GROUNDED
 
 
-def walk(situation: Situation, evidence: Iterable[Evidence]) -> Walk:
-    """Fold a situation and its evidence into the round as it stands. Pure.
+def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None = None) -> Walk:
+    """Fold a situation and its evidence into the round as it stands. Pure. ``plan``: that of the situation, if at hand.
 
     Source: the one flow of the design; gates of the library.
     """
-    plan = make_plan(situation)
+    plan = make_plan(situation) if plan is None else plan
     pieces = live(evidence)
     answers = current(pieces)
     context = Context(situation, answers)
@@ -104,13 +108,37 @@ def walk(situation: Situation, evidence: Iterable[Evidence]) -> Walk:
             )
         )
     before = [s for s in states if s.planned.check.phase is Phase.BEFORE]
+    left_out = tuple(_left_out(left) for left in plan.left_out)
     verdict = sum_up(
-        [f for s in states for f in s.findings],
+        [*left_out, *(f for s in states for f in s.findings)],
         open_checks=sum(s.evidence is None for s in before),
         done_checks=sum(s.evidence is not None for s in before),
     )
     return Walk(
-        situation=situation, plan=plan, states=tuple(states), verdict=verdict, last=pieces[-1] if pieces else None
+        situation=situation,
+        plan=plan,
+        states=tuple(states),
+        verdict=verdict,
+        left_out=left_out,
+        hold=next((h for h in plan.holds if _holds(h, here, answers, findings)), None),
+        last=pieces[-1] if pieces else None,
+    )
+
+
+def _holds(hold: Hold, here: set[str], answers: Answers, findings: dict[str, tuple[Finding, ...]]) -> bool:
+    """Whether the aircraft is still to be held so: none of the checks that end it has been passed."""
+    return not any(check_id in here and _opens(check_id, answers, findings) for check_id in hold.until)
+
+
+def _left_out(left: LeftOut) -> Finding:
+    """A grounding check that the pilot took off the list: minded on every verdict, with the reason."""
+    return Finding(
+        check_id=left.check_id,
+        name=f"Not asked: {left.title}",
+        level=Level.CARE,
+        reason=Phrase(text=f"{left.title}: {left.how} on your list. Your reason: {left.reason}"),
+        remedy="Look at it all the same, or set the check back.",
+        source="a check not done is never a pass",
     )
 
 

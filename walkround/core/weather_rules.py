@@ -1,10 +1,10 @@
 """The weather judged against the pilot's limits, for this aircraft and field."""
 
 from walkround.core import atmosphere
-from walkround.core.aircraft import Trait
 from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, margin_below
 from walkround.core.phrase import Phrase, distance, height, minute, speed, temperature
 from walkround.core.situation import Situation
+from walkround.core.traits import Trait
 from walkround.core.weather import Phenomenon, Weather
 
 STALE_CARE_MIN, STALE_GROUND_MIN = 75.0, 180.0

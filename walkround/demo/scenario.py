@@ -6,16 +6,17 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from walkround.core import record as core_record
-from walkround.core.aircraft import PRESETS
 from walkround.core.geodesy import Position
 from walkround.core.history import EventKind, SnagOn
 from walkround.core.packs import Pack
+from walkround.core.presets import PRESETS
 from walkround.core.site import Obstacle, ObstacleKind, Site, Terrain
 from walkround.core.situation import Situation
 from walkround.core.walk import walk
 from walkround.demo.walker import walked_evidence
 from walkround.store import hangar, rounds
 from walkround.store import settings as store_settings
+from walkround.store import snags as store_snags
 from walkround.store.book import FILE_NAME, Book
 from walkround.store.flights import Happened
 from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
@@ -119,10 +120,10 @@ def _events(numbers: dict[str, int], now: datetime) -> None:
 
 def _snags(numbers: dict[str, int], now: datetime) -> None:
     opened = now - timedelta(days=12)
-    hangar.open_snag(
+    store_snags.open_one(
         SnagOn.AIRCRAFT, numbers["Haymaker"], "Hairline crack beside the nose wheel block", grounds=False, at=opened
     )
-    hangar.open_snag(
+    store_snags.open_one(
         SnagOn.PACK,
         numbers["H2"],
         "Rocks on the table: swollen",

@@ -4,13 +4,30 @@ from collections.abc import Mapping
 from datetime import datetime, timedelta
 
 from walkround.core import evidence as ev
-from walkround.core.check import AskCells, AskChoice, AskFix, AskNumber, AskTimer, AskWeather, Check, Phase
+from walkround.core.bag import Packed, bag_list
+from walkround.core.check import (
+    AskCells,
+    AskChoice,
+    AskFix,
+    AskMoves,
+    AskNumber,
+    AskPacked,
+    AskRotors,
+    AskTimer,
+    AskWeather,
+    Band,
+    Check,
+    Phase,
+)
 from walkround.core.evidence import Answer, Evidence
 from walkround.core.finding import Level
 from walkround.core.link import return_height
+from walkround.core.moves import SHOWN, MoveSeen, calls
 from walkround.core.packs import CellReading
 from walkround.core.plan import SNAG_STILL, make_plan
 from walkround.core.report import decode_report
+from walkround.core.rotation import RotorSeen
+from walkround.core.rotors import layout
 from walkround.core.sentences import read_sentences
 from walkround.core.situation import Situation
 from walkround.standins.receiver import SimulatedReceiver
@@ -21,13 +38,14 @@ _NUMBERS = {
     "bench.transmitter": 88.0,
     "bench.screen": 91.0,
     "bench.card": 54.0,
-    "bag.spare_propellers": 4.0,
+    "bench.board_voltage": 5.1,
     "field.launch_circle": 7.0,
     "field.interference": 120.0,
     "sky.wind_meter": 3.4,
     "pack.percent": 98.0,
     "pack.temperature": 21.0,
     "senses.heading": 3.0,
+    "senses.barometer": 0.4,
 }
 
 
@@ -40,6 +58,8 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
         return ev.Chosen(option=next(o.id for o in ask.options if o.level is Level.CLEAR))
     if isinstance(ask, AskNumber):
         return ev.Measured(value=_number(check, situation))
+    if isinstance(ask, AskRotors | AskMoves | AskPacked):
+        return _drawn(ask, situation)
     if isinstance(ask, AskTimer):
         return ev.Counted(seconds=ask.seconds)
     if isinstance(ask, AskCells):
@@ -54,8 +74,34 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
     return ev.Passed()
 
 
+def _drawn(ask: AskRotors | AskMoves | AskPacked, situation: Situation) -> Answer:
+    """Everything as the drawing or the list has it."""
+    aircraft = situation.aircraft
+    if isinstance(ask, AskMoves):
+        return ev.MovesMade(seen=tuple(MoveSeen(stick=c.stick, result=SHOWN) for c in calls(aircraft)))
+    if isinstance(ask, AskPacked):
+        return ev.BagPacked(packed=Packed(have=tuple((t.id, t.wanted) for t in bag_list(aircraft))))
+    motors = ask.look == "motors"
+    seen = [
+        RotorSeen(number=r.number, spin=r.spin) if motors else RotorSeen(number=r.number, hand=r.spin, edge_leads=True)
+        for r in layout(aircraft)
+    ]
+    return ev.RotorsSeen(seen=tuple(seen))
+
+
+def _clear_of(band: Band) -> float:
+    """A number that lies well inside a band."""
+    lows = [x for x in (band.ground_below, band.care_below) if x is not None]
+    highs = [x for x in (band.care_above, band.ground_above) if x is not None]
+    if lows and highs:
+        return (max(lows) + min(highs)) / 2
+    return max(lows) * 1.2 + 1 if lows else min(highs) * 0.5
+
+
 def _number(check: Check, situation: Situation) -> float:
     aircraft = situation.aircraft
+    if check.id == "field.ceiling":
+        return min(situation.site.flight_height_m, situation.limits.height_max_m * 0.5)
     if check.id == "pack.plan":
         return round(aircraft.flight_min * 0.4, 1)
     if check.id == "airframe.bands":
@@ -65,7 +111,10 @@ def _number(check: Check, situation: Situation) -> float:
     if check.id == "link.return_height":
         needs = return_height(situation.site, aircraft, situation.limits, None)
         return float(min(situation.limits.height_max_m, needs.lowest_m + 12))
-    return _NUMBERS[check.id]
+    if check.id in _NUMBERS:
+        return _NUMBERS[check.id]
+    assert isinstance(check.ask, AskNumber) and check.ask.band is not None
+    return _clear_of(check.ask.band)
 
 
 def walked_evidence(

@@ -8,7 +8,7 @@ from peewee import fn
 from walkround.core.errors import InputError, MissingError, SignedError
 from walkround.core.finding import Level
 from walkround.core.history import EventKind, SnagOn
-from walkround.store import hangar
+from walkround.store import hangar, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
 
 
@@ -51,6 +51,11 @@ def take_off(round_id: int, at: datetime) -> FlightRow:
         return have
     if row.level == Level.GROUNDED:
         raise SignedError("The verdict is Stay down. Put right what grounds it and walk a new round.")
+    down = next((s for s in snags.open_ones(row.aircraft_id, row.pack_id) if s.grounds), None)
+    if down is not None:
+        raise SignedError(
+            f"An open snag keeps it down: {down.title}. Close it by what was done, then walk a new round."
+        )
     return FlightRow.create(
         round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=at
     )
@@ -108,12 +113,10 @@ def log(
     if what in _EVENTS:
         hangar.add_event(flight.aircraft_id, _EVENTS[what], flight.landed_at, detail=note)
     if what is Happened.WARNING:
-        hangar.open_snag(SnagOn.AIRCRAFT, flight.aircraft_id, note, grounds=False, at=at)
+        snags.open_one(SnagOn.AIRCRAFT, flight.aircraft_id, note, grounds=False, at=at)
     elif what is Happened.CRASH:
-        hangar.open_snag(SnagOn.AIRCRAFT, flight.aircraft_id, f"Crash: {note}", grounds=True, at=at)
-        hangar.open_snag(
-            SnagOn.PACK, flight.pack_id, "Was in a crash: look for dents and swelling", grounds=True, at=at
-        )
+        snags.open_one(SnagOn.AIRCRAFT, flight.aircraft_id, f"Crash: {note}", grounds=True, at=at)
+        snags.open_one(SnagOn.PACK, flight.pack_id, "Was in a crash: look for dents and swelling", grounds=True, at=at)
     return flight
 
 

@@ -5,6 +5,7 @@ from typing import Any
 
 from peewee import (
     AutoField,
+    BlobField,
     BooleanField,
     CharField,
     CompositeKey,
@@ -160,6 +161,7 @@ class EventRow(Base):
     kind = CharField()
     at = MomentField()
     detail = TextField(default="")
+    part = CharField(default="")
     lat_deg = FloatField(null=True)
     lon_deg = FloatField(null=True)
     site = TextField(default="")
@@ -188,6 +190,39 @@ class SnagRow(Base):
         table_name = "snag"
 
 
+class PhotoRow(Base):
+    """The photo of a snag, re-encoded."""
+
+    snag = ForeignKeyField(SnagRow, primary_key=True, column_name="snag_id", on_delete="CASCADE")
+    jpeg = BlobField()
+    width = IntegerField()
+    height = IntegerField()
+    taken_at = MomentField()
+
+    class Meta:
+        table_name = "photo"
+
+
+class PartRow(Base):
+    """One part of an aircraft, fitted or removed."""
+
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    kind = CharField()
+    name = TextField(default="")
+    place = TextField(default="")
+    hand = TextField(default="")
+    size = TextField(default="")
+    firmware = TextField(default="")
+    fitted_at = MomentField()
+    removed_at = MomentField(null=True)
+    why_removed = TextField(default="")
+    followed_by = ForeignKeyField("self", null=True, column_name="followed_by")
+
+    class Meta:
+        table_name = "part"
+
+
 class DoneRow(Base):
     """When a check was last passed on an aircraft in a signed round, and what was measured."""
 
@@ -212,5 +247,7 @@ ALL: tuple[Any, ...] = (
     FlightRow,
     EventRow,
     SnagRow,
+    PhotoRow,
+    PartRow,
     DoneRow,
 )

@@ -30,7 +30,7 @@ from walkround.core.record import Record
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
 from walkround.core.walk import CheckState, Walk, try_answer, walk
-from walkround.store import hangar
+from walkround.store import hangar, snags
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 
@@ -56,7 +56,7 @@ class OpenRound:
     def followed_by(self, piece: Evidence) -> "OpenRound":
         """The same round with one more piece of evidence."""
         evidence = (*self.evidence, piece)
-        return OpenRound(self.row, evidence, walk(self.walk.situation, evidence))
+        return OpenRound(self.row, evidence, walk(self.walk.situation, evidence, self.walk.plan))
 
     @property
     def signed(self) -> bool:
@@ -96,13 +96,15 @@ def start(situation: Situation, at: datetime) -> int:
 
 
 def load(round_id: int, settings: Settings) -> OpenRound:
-    """A round with its evidence; an open one follows the limits and practices of today's settings. Raises MissingError."""
+    """A round with its evidence; an open one follows the limits, practices and list of today's settings. Raises MissingError."""
     row = RoundRow.get_or_none(RoundRow.id == round_id)
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
     situation = Situation.model_validate_json(row.situation)
     if row.state == "open":
-        situation = situation.model_copy(update={"limits": settings.limits, "practices": settings.practices})
+        situation = situation.model_copy(
+            update={"limits": settings.limits, "practices": settings.practices, "own": settings.own}
+        )
     evidence = evidence_of(round_id)
     return OpenRound(row, evidence, walk(situation, evidence))
 
@@ -180,7 +182,7 @@ def _follow(loaded: OpenRound, state: CheckState, given: Answer, level: Level, n
     earlier = [p.id for p in loaded.evidence if p.check_id == check.id]
     if state.planned.snag is not None:
         if isinstance(given, Chosen) and given.option == SNAG_FIXED:
-            hangar.close_snag(state.planned.snag.id, given.note, at, number)
+            snags.close(state.planned.snag.id, given.note, at, number)
         else:
             _reopen(earlier)
         return
@@ -195,7 +197,7 @@ def _follow(loaded: OpenRound, state: CheckState, given: Answer, level: Level, n
     if bad and check.snag_on is not None:
         owner = situation.pack.id if check.snag_on is SnagOn.PACK else situation.aircraft.id
         note = given.note if isinstance(given, Fault | Chosen) else ""
-        hangar.open_snag(
+        snags.open_one(
             check.snag_on,
             owner,
             note or check.fault.rstrip("."),

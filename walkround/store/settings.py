@@ -6,7 +6,9 @@ from typing import Any, Literal
 from pydantic import Field
 
 from walkround.core.base import Value
-from walkround.core.limits import Limits, Practices
+from walkround.core.limits import Limits
+from walkround.core.own import OwnList
+from walkround.core.schools import Practices
 from walkround.core.units import Units
 from walkround.store.models import SettingRow
 
@@ -28,6 +30,7 @@ class Settings(Value):
     limits: Limits = Limits()
     practices: Practices = Practices()
     devices: Devices = Devices()
+    own: OwnList = OwnList()
 
 
 def load() -> Settings:

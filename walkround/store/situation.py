@@ -1,5 +1,6 @@
 """Gathering a situation: everything the core needs to know now, in a bounded number of queries."""
 
+import json
 from datetime import UTC, datetime, time, timedelta
 from statistics import median
 from zoneinfo import ZoneInfo
@@ -7,14 +8,16 @@ from zoneinfo import ZoneInfo
 from peewee import fn
 
 from walkround.core.aircraft import Aircraft
+from walkround.core.check import Occasion
+from walkround.core.geodesy import Position
 from walkround.core.history import Done, History
 from walkround.core.packs import Pack
 from walkround.core.site import Site
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
 from walkround.core.weather import Weather
-from walkround.store import hangar
-from walkround.store.models import DoneRow, FlightRow, RoundRow
+from walkround.store import hangar, snags
+from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
 
 TYPICAL_FLIGHTS = 10
@@ -29,12 +32,15 @@ def gather(
     settings: Settings,
     weather: Weather | None = None,
     planned_min: float | None = None,
+    occasions: tuple[Occasion, ...] = (),
 ) -> Situation:
     """The situation for an aircraft, a pack and a field by their numbers, at an aware moment. Raises MissingError."""
     aircraft = hangar.get(Aircraft, aircraft_id)
     pack = hangar.get(Pack, pack_id)
     site = hangar.get(Site, site_id)
-    return situation_of(aircraft, pack, site, now=now, settings=settings, weather=weather, planned_min=planned_min)
+    return situation_of(
+        aircraft, pack, site, now=now, settings=settings, weather=weather, planned_min=planned_min, occasions=occasions
+    )
 
 
 def situation_of(
@@ -46,6 +52,7 @@ def situation_of(
     settings: Settings,
     weather: Weather | None = None,
     planned_min: float | None = None,
+    occasions: tuple[Occasion, ...] = (),
 ) -> Situation:
     """The situation for things at hand: their history added, and the pilot's limits and practices."""
     history = _history(aircraft.id, pack.id, site, now)
@@ -60,6 +67,8 @@ def situation_of(
         limits=settings.limits,
         practices=settings.practices,
         history=history,
+        occasions=occasions,
+        own=settings.own,
     )
 
 
@@ -82,12 +91,19 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
     )
     minutes = [f.minutes for f in pack_flights]
     last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).scalar()
+    here = (FlightRow.site == site.id) & FlightRow.landed_at.is_null(False)
+    mine = _aircraft_flights(aircraft_id)
     return History(
         pack_flights_today=FlightRow.select().where((FlightRow.pack == pack_id) & today).count(),
         pack_last_flight_at=pack_flights[0].took_off_at if pack_flights else None,
         pack_typical_min=round(median(minutes), 1) if minutes else None,
         pack_typical_flights=len(minutes),
         pilot_last_flight_at=datetime.fromisoformat(last) if isinstance(last, str) else last,
+        aircraft_flights=mine[0],
+        aircraft_last_flight_at=mine[1],
+        aircraft_last_position=mine[2],
+        aircraft_last_site=mine[3],
+        site_flights=FlightRow.select().where(here).limit(1).count(),
         rounds_today=RoundRow.select()
         .where(
             (RoundRow.aircraft == aircraft_id)
@@ -105,5 +121,21 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
             for row in DoneRow.select().where(DoneRow.aircraft == aircraft_id)
         ),
         events=tuple(hangar.latest_events(aircraft_id)),
-        snags=tuple(hangar.open_snags(aircraft_id, pack_id)),
+        snags=tuple(snags.open_ones(aircraft_id, pack_id)),
     )
+
+
+def _aircraft_flights(aircraft_id: int) -> tuple[int, datetime | None, Position | None, str]:
+    """Flights of an aircraft: how many, and when and where the last one was."""
+    flown = (FlightRow.aircraft == aircraft_id) & FlightRow.landed_at.is_null(False)
+    newest = (
+        FlightRow.select(FlightRow.took_off_at, SiteRow.id, SiteRow.name, SiteRow.spec)
+        .join(SiteRow)
+        .where(flown)
+        .order_by(FlightRow.took_off_at.desc())
+        .first()
+    )
+    if newest is None:
+        return 0, None, None, ""
+    position = Position.model_validate(json.loads(newest.site.spec)["position"])
+    return FlightRow.select().where(flown).count(), newest.took_off_at, position, newest.site.name

@@ -13,6 +13,9 @@ from starlette.types import Scope
 
 from walkround.store.book import Book
 from walkround.web import (
+    bag,
+    cards,
+    checks,
     devices,
     errors,
     fields,
@@ -20,6 +23,8 @@ from walkround.web import (
     hangar,
     logbook,
     packs,
+    parts,
+    practices,
     rounds,
     settings,
     sign_in,
@@ -48,8 +53,12 @@ def create_app(
     *,
     clock: Callable[[], datetime] = utc_now,
     passphrase: Passphrase | None = None,
+    network_host: str = "",
 ) -> FastAPI:
-    """The application over the book in ``folder``. With a passphrase every page asks for it once."""
+    """The application over the book in ``folder``. With a passphrase every page asks for it once.
+
+    ``network_host``: the address under which other devices find this one, for the code on the field card.
+    """
     app = FastAPI(
         openapi_url=None,
         docs_url=None,
@@ -58,10 +67,12 @@ def create_app(
     )
     app.state.desk = Desk(book=Book(folder), clock=clock)
     app.state.passphrase = passphrase
+    app.state.network_host = network_host
     app.state.paths = {}
     errors.install(app)
     for module in (
-        today, rounds, verdicts, flights, logbook, hangar, packs, fields, snags, settings, devices, sign_in,
+        today, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, packs, fields, snags, checks, practices,
+        settings, devices, sign_in,
     ):  # fmt: skip
         app.include_router(module.router)
     app.mount("/static", CachedStatic(directory=STATIC), name="static")

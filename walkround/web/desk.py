@@ -17,7 +17,7 @@ from walkround.store import settings as store_settings
 from walkround.store.book import Book
 from walkround.store.settings import Devices, Settings
 
-FORM_FIELDS = 120
+FORM_FIELDS = 700
 
 
 def utc_now() -> datetime:

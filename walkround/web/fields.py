@@ -23,7 +23,7 @@ NEW = Site(name="?", position=Position(lat_deg=0, lon_deg=0))
 
 
 def _form(request: Request, settings: Settings, site: Site, status: int = 200, **extra: object) -> Response:
-    from walkround.core.aircraft import PRESETS
+    from walkround.core.presets import PRESETS
 
     needs = return_height(site, PRESETS["camera-quad"], settings.limits, None)
     return page(

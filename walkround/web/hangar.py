@@ -1,34 +1,36 @@
-"""The hangar: aircraft, their traits, events and snags."""
+"""The hangar: everything the pilot owns; describing an aircraft with its drawing changing along."""
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import KIND_TRAITS, PRESETS, Aircraft, Kind, Trait
-from walkround.core.errors import MissingError, PilotError
+from walkround.core.aircraft import Aircraft
+from walkround.core.errors import InputError, MissingError, PilotError
+from walkround.core.exchange import FILES, AircraftFile, aircraft_file, parse_file, schema, text_of
 from walkround.core.history import REPORTABLE, EventKind, SnagOn
 from walkround.core.packs import Pack
+from walkround.core.presets import PRESETS
 from walkround.core.site import Site
+from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
 from walkround.core.units import Measure
-from walkround.store import hangar
+from walkround.store import hangar, parts
+from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
-from walkround.web.forms import Typed
-from walkround.web.pages import go, page
+from walkround.web.forms import FormErrors, Typed, uploaded_text
+from walkround.web.pages import download, go, page
+from walkround.web.parts import part_kinds
 from walkround.web.snags import open_from_form
 
 router = APIRouter()
+MAX_FILE_BYTES = 400_000
 
 
 @router.get("/hangar", name="hangar")
 def show(request: Request, desk: AtDesk) -> Response:
     """Everything the pilot owns, and the fields."""
     aircraft = hangar.everything(Aircraft, retired=True)
-    snags: dict[tuple[str, int], int] = {}
-    for plane in aircraft:
-        snags["aircraft", plane.id] = len(hangar.open_snags(aircraft_id=plane.id))
-    grounded = hangar.grounded_packs()
     return page(
         request,
         "hangar/page.html",
@@ -36,28 +38,52 @@ def show(request: Request, desk: AtDesk) -> Response:
         aircraft=[(a, place(a, (110, 78), 100, 70)) for a in aircraft],
         packs=hangar.everything(Pack, retired=True),
         sites=hangar.everything(Site),
-        snags=snags,
-        grounded=grounded,
-        presets=PRESETS,
+        snags=store_snags.open_counts(),
+        grounded=store_snags.grounded_packs(),
     )
+
+
+@router.get("/hangar/aircraft/new", name="choose_aircraft")
+def choose(request: Request, desk: AtDesk) -> Response:
+    """Common shapes to start from, and a file to take one over from."""
+    shapes = [(key, preset, place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
+    return page(request, "hangar/choose.html", desk.settings(), shapes=shapes)
+
+
+def _setup(plane: Aircraft) -> dict[str, object]:
+    """What the form of an aircraft is drawn from."""
+    return {
+        "plane": plane,
+        "kinds": list(Kind),
+        "frames": list(FRAME_MOTORS[plane.kind]),
+        "motors": sorted(FRAME_MOTORS[plane.kind][plane.frame]),
+        "powers": [p for p in Power if p is not Power.NONE or plane.kind is Kind.WING],
+        "groups": list(enumerate(KIND_GROUPS[plane.kind])),
+        "picture": place(plane, (200, 150), 178, 132),
+        "is_wing": plane.kind is Kind.WING,
+        "turning": plane.kind is Kind.MULTIROTOR,
+    }
 
 
 def _form(
     request: Request, desk: Desk, settings: Settings, plane: Aircraft, status: int = 200, **extra: object
 ) -> Response:
+    known = bool(plane.id)
     return page(
         request,
         "hangar/aircraft.html",
         settings,
         status,
-        plane=plane,
-        traits=KIND_TRAITS[plane.kind],
-        picture=place(plane, (200, 150), 178, 132),
-        snags=hangar.open_snags(aircraft_id=plane.id) if plane.id else (),
-        closed=hangar.closed_snags(aircraft_id=plane.id) if plane.id else (),
-        events=hangar.events(plane.id, 30) if plane.id else (),
+        **_setup(plane),
+        snags=store_snags.open_ones(aircraft_id=plane.id) if known else (),
+        closed=store_snags.closed(aircraft_id=plane.id) if known else (),
+        photos=store_snags.with_photo() if known else set(),
+        events=hangar.events(plane.id, 30) if known else (),
+        parts=parts.of_aircraft(plane.id) if known else (),
+        old_parts=parts.of_aircraft(plane.id, removed=True, limit=40) if known else (),
+        part_kinds=part_kinds(plane),
         event_kinds=REPORTABLE,
-        **{"is_wing": plane.kind is Kind.WING, **extra},
+        **extra,
     )
 
 
@@ -71,37 +97,81 @@ def new(request: Request, desk: AtDesk, preset: str) -> Response:
 
 @router.get("/hangar/aircraft/{aircraft_id}", name="aircraft")
 def edit(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
-    """One aircraft: description, snags, events."""
+    """One aircraft: description, snags, parts, events."""
     return _form(request, desk, desk.settings(), hangar.get(Aircraft, aircraft_id))
 
 
-def read_aircraft(typed: Typed, number: int) -> Aircraft:
-    """The aircraft that a form describes. Raises FormErrors."""
+def _shape(typed: Typed) -> dict[str, object]:
+    """Kind, frame, motors, power and traits as sent. Notes mistakes on ``typed``."""
     kind = Kind(typed.choice("kind", "Kind", [k.value for k in Kind]))
-    allowed = {t.value for t in KIND_TRAITS[kind]}
-    values: dict[str, object] = {
-        "id": number,
-        "kind": kind,
-        "traits": frozenset(Trait(t) for t in typed.many("traits") if t in allowed),
+    frame = typed.choice("frame", "Frame", [f.value for f in FRAME_MOTORS[kind]])
+    power = typed.choice("power", "Power", [p.value for p in Power])
+    picked = [t for t in typed.many("traits") if t]
+    picked += [t for i, group in enumerate(KIND_GROUPS[kind]) if group.one for t in typed.many(f"pick-{i}") if t]
+    allowed = {t.value for group in KIND_GROUPS[kind] for t in group.traits}
+    motors = int(typed.needed("rotors", "Motors", Measure.COUNT, 0, 8))
+    traits = frozenset(Trait(t) for t in picked if t in allowed)
+    return {"kind": kind, "frame": frame, "power": power, "traits": traits, "rotors": motors}
+
+
+def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
+    """The aircraft that a form describes; what the form does not show stays as before. Raises FormErrors."""
+    values: dict[str, object] = {} if before is None else before.model_dump()
+    values |= _shape(typed)
+    values |= {
         "name": typed.text("name", "Name", longest=60, needed=True),
         "mass_g": typed.needed("mass_g", "Mass in grams", Measure.COUNT, 1, 25_000),
+        "bare_mass_g": typed.number("bare_mass_g", "Mass without payload", Measure.COUNT, 1, 25_000, optional=True),
         "span_mm": typed.needed("span_mm", "Size", Measure.MILLIMETRE, 50, 8_000),
         "top_speed_ms": typed.needed("top_speed_ms", "Top speed", Measure.SPEED, 1, 100),
         "flight_min": typed.needed("flight_min", "Minutes from a full pack", Measure.MINUTE, 1, 600),
         "cells": int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
         "firmware": typed.text("firmware", "Firmware", longest=40),
-        "retired": bool(typed.get("retired")),
+        "front_left_clockwise": typed.get("front_left") != "counter-clockwise",
+        "bands": int(typed.number("bands", "Rubber bands", Measure.COUNT, 0, 40, optional=True) or 0),
+        "balance_min_mm": typed.number(
+            "balance_min_mm", "Balance point from", Measure.MILLIMETRE, 0, 2000, optional=True
+        ),
+        "balance_max_mm": typed.number(
+            "balance_max_mm", "Balance point to", Measure.MILLIMETRE, 0, 2000, optional=True
+        ),
     }
-    if kind is Kind.MULTIROTOR:
-        values["rotors"] = int(typed.needed("rotors", "Rotors", Measure.COUNT, 3, 8))
-        values["front_left_clockwise"] = typed.get("front_left") != "counter-clockwise"
-    else:
-        values["rotors"] = 1
-        values["bands"] = int(typed.number("bands", "Rubber bands", Measure.COUNT, 0, 40, optional=True) or 0)
-        low = typed.number("balance_min_mm", "Balance point from", Measure.MILLIMETRE, 0, 2000, optional=True)
-        high = typed.number("balance_max_mm", "Balance point to", Measure.MILLIMETRE, 0, 2000, optional=True)
-        values |= {"balance_min_mm": low, "balance_max_mm": high}
     return typed.build(Aircraft, **values)
+
+
+def draft(typed: Typed, base: Aircraft) -> Aircraft:
+    """The aircraft as far as a half-filled form describes it: what does not go together is led to what does."""
+    sent = _shape(typed)
+    kind = Kind(str(sent["kind"]))
+    frames = FRAME_MOTORS[kind]
+    frame = next((f for f in frames if f == sent["frame"]), next(iter(frames)))
+    motors = sent["rotors"] if sent["rotors"] in frames[frame] else frames[frame][0]
+    power = Power(str(sent["power"]))
+    if power is Power.NONE and kind is Kind.WING:
+        motors = 0
+    elif motors == 0 or power is Power.NONE:
+        power, motors = (Power.ELECTRIC, motors or 1) if power is Power.NONE else (power, 1)
+    values = base.model_dump() | {
+        "kind": kind, "frame": frame, "rotors": motors, "power": power, "traits": sent["traits"],
+        "front_left_clockwise": typed.get("front_left") != "counter-clockwise",
+    }  # fmt: skip
+    bands = typed.get("bands").strip()
+    if bands.isdecimal() and int(bands) <= 40:
+        values["bands"] = int(bands)
+    return Aircraft.model_validate(values)
+
+
+@router.post("/hangar/aircraft/draw", name="draw_aircraft")
+def draw(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """The form drawn anew as it is being filled; keeps nothing."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    number = typed.whole("id", "Aircraft")
+    kind = next((k for k in Kind if k == typed.get("kind")), Kind.MULTIROTOR)
+    base = hangar.get(Aircraft, number) if number else next(a for a in PRESETS.values() if a.kind is kind)
+    plane = draft(typed, base)
+    raw = {k: v for k, v in typed.raw().items() if k not in ("frame", "rotors", "power")}
+    return page(request, "hangar/_setup.html", settings, **_setup(plane), typed=raw)
 
 
 @router.post("/hangar/aircraft", name="save_aircraft")
@@ -112,26 +182,102 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
     number = typed.whole("id", "Aircraft")
     before = hangar.get(Aircraft, number) if number else None
     try:
-        plane = read_aircraft(typed, number)
+        plane = read_aircraft(typed, before)
         with desk.book.write():
             saved = hangar.save(plane, desk.now())
             if before is not None and before.firmware != plane.firmware:
                 hangar.add_event(saved, EventKind.FIRMWARE, desk.now(), detail=plane.firmware)
-            if before is None and typed.get("new_build"):
-                hangar.add_event(saved, EventKind.NEW_BUILD, desk.now())
+            for name, kind in (("new_build", EventKind.NEW_BUILD), ("borrowed", EventKind.BORROWED)):
+                if before is None and typed.get(name):
+                    hangar.add_event(saved, kind, desk.now())
     except PilotError as error:
-        shown = before or PRESETS["foam-trainer" if typed.get("kind") == Kind.WING else "camera-quad"]
-        return _form(
-            request,
-            desk,
-            settings,
-            shown,
-            status_of(error),
-            errors=error.by_field(),
-            typed=typed.raw(),
-            ticked=typed.many("traits"),
-        )
+        kind = next((k for k in Kind if k == typed.get("kind")), Kind.MULTIROTOR)
+        base = before or next(a for a in PRESETS.values() if a.kind is kind)
+        shown = draft(Typed(form, settings.units), base).model_copy(update={"id": number})
+        errors = error.by_field()
+        return _form(request, desk, settings, shown, status_of(error), errors=errors, typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=saved)
+
+
+def free_name(name: str) -> str:
+    """A name that no aircraft has yet: with "2", "3" and so on behind it."""
+    taken = {a.name.casefold() for a in hangar.everything(Aircraft, retired=True)}
+    number = 2
+    while f"{name[:56]} {number}".casefold() in taken:
+        number += 1
+    return f"{name[:56]} {number}"
+
+
+@router.post("/hangar/aircraft/{aircraft_id}/copy", name="copy_aircraft")
+def copy(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
+    """A second aircraft described the same, with a history of its own."""
+    plane = hangar.get(Aircraft, aircraft_id)
+    with desk.book.write():
+        twin = plane.model_copy(update={"id": 0, "name": free_name(plane.name), "retired": False})
+        saved = hangar.save(twin, desk.now())
+    return go(request, "aircraft", query="saved=1", aircraft_id=saved)
+
+
+@router.post("/hangar/aircraft/{aircraft_id}/retire", name="retire_aircraft")
+def retire(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
+    """Retire an aircraft, or bring it back: its history stays either way."""
+    plane = hangar.get(Aircraft, aircraft_id)
+    with desk.book.write():
+        hangar.save(plane.model_copy(update={"retired": not plane.retired}), desk.now())
+    return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)
+
+
+@router.get("/hangar/aircraft/{aircraft_id}/aircraft.json", name="export_aircraft")
+def export(aircraft_id: Number, desk: AtDesk) -> Response:
+    """The aircraft as a file to hand on."""
+    plane = hangar.get(Aircraft, aircraft_id)
+    file = aircraft_file(plane, tuple(parts.of_aircraft(aircraft_id)))
+    return download(text_of(file), "application/json", f"{plane.name}.aircraft.json")
+
+
+@router.get("/schemas/{name}.json", name="schema")
+def published(name: str) -> Response:
+    """The schema of a file of ours."""
+    if name not in FILES:
+        raise MissingError("There is no such schema.")
+    import json
+
+    return Response(json.dumps(schema(name), indent=2), media_type="application/schema+json")
+
+
+@router.post("/hangar/import", name="import_aircraft")
+def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Take an aircraft over from a file. A name that is taken comes back as a question."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    try:
+        text = uploaded_text(form, "file", MAX_FILE_BYTES) or typed.get("text")
+        if not text.strip():
+            raise InputError("Choose a file, or paste its text.", "file")
+        file = parse_file(text, AircraftFile)
+        name = typed.text("name", "Name", longest=60) or file.aircraft.name
+        typed.check()
+        with desk.book.write():
+            saved = _add(file, name, desk)
+    except PilotError as error:
+        shapes = [(key, preset, place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
+        raw = typed.raw() | ({"text": text} if "name" in error.by_field() else {})
+        return page(
+            request, "hangar/choose.html", settings, status_of(error), shapes=shapes, errors=error.by_field(),
+            offers=error.offer, typed=raw,
+        )  # fmt: skip
+    return go(request, "aircraft", query="saved=1", aircraft_id=saved)
+
+
+def _add(file: AircraftFile, name: str, desk: Desk) -> int:
+    taken = {a.name.casefold() for a in hangar.everything(Aircraft, retired=True)}
+    if name.casefold() in taken:
+        words = f"There is already an aircraft called {name}. Give this one another name."
+        raise FormErrors({"name": words}, {"name": free_name(name)})
+    saved = hangar.save(file.aircraft.model_copy(update={"id": 0, "name": name}), desk.now())
+    for part in file.parts:
+        parts.fit(saved, part.model_copy(update={"fitted_at": desk.now(), "removed_at": None}))
+    return saved
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/events", name="add_event")

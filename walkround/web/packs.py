@@ -3,12 +3,14 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft, Trait
+from walkround.core.aircraft import Aircraft
 from walkround.core.errors import PilotError
 from walkround.core.history import SnagOn
 from walkround.core.packs import Chemistry, Pack
+from walkround.core.traits import Trait
 from walkround.core.units import Measure
 from walkround.store import hangar
+from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
@@ -28,8 +30,9 @@ def _form(request: Request, settings: Settings, pack: Pack, status: int = 200, *
         status,
         pack=pack,
         chemistries=list(Chemistry),
-        snags=hangar.open_snags(pack_id=pack.id) if pack.id else (),
-        closed=hangar.closed_snags(pack_id=pack.id) if pack.id else (),
+        snags=store_snags.open_ones(pack_id=pack.id) if pack.id else (),
+        closed=store_snags.closed(pack_id=pack.id) if pack.id else (),
+        photos=store_snags.with_photo() if pack.id else set(),
         **extra,
     )
 

@@ -12,12 +12,15 @@ from starlette.responses import RedirectResponse, Response
 from starlette.templating import Jinja2Templates
 
 from walkround import VERSION
+from walkround.core.bag import bag_list
 from walkround.core.finding import Finding, Level
 from walkround.core.phrase import Phrase
 from walkround.core.units import Measure, Quantity, Units, decimals_of, to_pilot, unit_of
 from walkround.store.settings import Settings
 from walkround.web.drawings.bars import bar, spare_words
 from walkround.web.drawings.cells import draw_cells
+from walkround.web.drawings.moves import draw_calls
+from walkround.web.drawings.rotors import rotor_map
 
 HERE = Path(__file__).parent
 LEVEL_WORDS = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
@@ -97,7 +100,14 @@ templates.env.filters |= {
         (str(o), str(o)[:1].upper() + str(o)[1:] if len(str(o)) > 4 else str(o)) for o in options
     ],
 }
-templates.env.globals |= {"path": _path, "version": VERSION, "draw_cells": draw_cells}
+templates.env.globals |= {
+    "path": _path,
+    "version": VERSION,
+    "draw_cells": draw_cells,
+    "rotor_map": rotor_map,
+    "draw_calls": draw_calls,
+    "bag_list": bag_list,
+}
 
 
 def asks_fragment(request: Request) -> bool:
@@ -123,3 +133,9 @@ def go(request: Request, route: str, query: str = "", **params: Any) -> Response
     if asks_fragment(request):
         return Response(status_code=204, headers={"HX-Redirect": url})
     return RedirectResponse(url, status_code=303)
+
+
+def download(text: str, kind: str, name: str) -> Response:
+    """A file to keep, by a name that any system takes."""
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in ".-_") else "-" for c in name)
+    return Response(text, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{plain}"'})

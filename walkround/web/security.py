@@ -1,6 +1,7 @@
 """The fence: headers on every answer, who may ask, where a write may come from, how much may be sent."""
 
 import hmac
+import re
 import secrets
 import time
 from pathlib import Path
@@ -16,6 +17,9 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from walkround.web import errors
 
 MAX_BODY_BYTES = 1_500_000
+MAX_PHOTO_BYTES = 16_000_000
+WITH_PHOTO = re.compile(r"^/(hangar/aircraft|packs)/\d+/snags$")
+"""Where a photo may come along, and so more may be sent."""
 DRAIN_BYTES = 64_000_000
 COOKIE = "walkround"
 COOKIE_SECONDS = 14 * 24 * 3600
@@ -129,11 +133,12 @@ class Fence:
         if scope["method"] in SAFE:
             await self.app(scope, receive, fenced)
             return
+        most = MAX_PHOTO_BYTES if WITH_PHOTO.match(scope["path"]) else MAX_BODY_BYTES
         length = Headers(scope=scope).get("content-length", "0")
-        if not length.isdecimal() or int(length) > MAX_BODY_BYTES:
-            await self._too_large(scope, receive, fenced)
+        if not length.isdecimal() or int(length) > most:
+            await self._too_large(scope, receive, fenced, most)
             return
-        await self.app(scope, _limited(receive), fenced)
+        await self.app(scope, _limited(receive, most), fenced)
 
     def _refusal(self, scope: Scope) -> tuple[int, str] | None:
         headers = Headers(scope=scope)
@@ -163,7 +168,7 @@ class Fence:
             return
         await errors.answer(request, status, words)(scope, receive, send)
 
-    async def _too_large(self, scope: Scope, receive: Receive, send: Send) -> None:
+    async def _too_large(self, scope: Scope, receive: Receive, send: Send, most: int) -> None:
         """Read the body away unkept, so that the browser gets to see the answer; then say it in words."""
         taken, more = 0, True
         while more and taken < DRAIN_BYTES:
@@ -172,13 +177,12 @@ class Fence:
                 return
             taken += len(message.get("body", b""))
             more = message.get("more_body", False)
-        words = (
-            f"That is more than {MAX_BODY_BYTES / 1e6:g} MB. Nothing was saved; a few seconds of sentences are enough."
-        )
+        smaller = "send a smaller photo" if most == MAX_PHOTO_BYTES else "what belongs here is far smaller"
+        words = f"That is more than {most / 1e6:g} MB. Nothing was saved; {smaller}."
         await errors.answer(Request(scope), 413, words)(scope, receive, send)
 
 
-def _limited(receive: Receive) -> Receive:
+def _limited(receive: Receive, most: int) -> Receive:
     """Stop a body without a length from growing past the limit."""
     taken = 0
 
@@ -186,7 +190,7 @@ def _limited(receive: Receive) -> Receive:
         nonlocal taken
         message = await receive()
         taken += len(message.get("body", b""))
-        if taken > MAX_BODY_BYTES:
+        if taken > most:
             return {"type": "http.disconnect"}
         return message
 

@@ -6,7 +6,8 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.errors import InputError, PilotError
-from walkround.core.limits import LIMITS, PRACTICES, Limits, Practices
+from walkround.core.limits import LIMITS, Limits
+from walkround.core.schools import PRACTICES
 from walkround.core.units import Units
 from walkround.store import settings as store_settings
 from walkround.web.desk import AtDesk, Sent
@@ -86,23 +87,6 @@ def save_limits(request: Request, desk: AtDesk, form: Sent) -> Response:
         limits = typed.build(Limits, **values, season_days=(season[0], season[1]))
         with desk.book.write():
             store_settings.save(limits=limits)
-    except PilotError as error:
-        return _failed(request, desk, error, typed)
-    return go(request, "settings", query="saved=1")
-
-
-@router.post("/settings/practices", name="save_practices")
-def save_practices(request: Request, desk: AtDesk, form: Sent) -> Response:
-    """The schools this pilot follows."""
-    typed = Typed(form, desk.settings().units)
-    chosen = {
-        topic.value: typed.choice(topic.value, label, [s.id for s in schools])
-        for topic, (label, schools) in PRACTICES.items()
-    }
-    try:
-        practices = typed.build(Practices, **chosen)
-        with desk.book.write():
-            store_settings.save(practices=practices)
     except PilotError as error:
         return _failed(request, desk, error, typed)
     return go(request, "settings", query="saved=1")

@@ -1,13 +1,15 @@
 """Snags of everything, and closing them."""
 
 from fastapi import APIRouter, Request
+from starlette.datastructures import UploadFile
 from starlette.responses import Response
 
 from walkround.core.errors import PilotError
 from walkround.core.history import SnagOn
 from walkround.core.plan import NEVER_AGAIN
 from walkround.core.walk import parse_reason
-from walkround.store import hangar
+from walkround.store import snags as store_snags
+from walkround.store.photos import MAX_BYTES, Photo, read_photo
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -22,8 +24,9 @@ def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) ->
         "snags/page.html",
         desk.settings(),
         status,
-        rows=hangar.all_open_snags(),
+        rows=store_snags.all_open(),
         never_again=NEVER_AGAIN,
+        photos=store_snags.with_photo(),
         **{"failed": 0, **extra},
     )
 
@@ -37,9 +40,24 @@ def show(request: Request, desk: AtDesk) -> Response:
 def open_from_form(desk: AtDesk, typed: Typed, on: SnagOn, owner_id: int) -> None:
     """Open the snag that a form describes, on an aircraft or a pack. Raises FormErrors."""
     title = typed.text("title", "The snag", longest=200, needed=True)
+    photo = typed.try_("photo", lambda: _photo(typed), None)
     typed.check()
     with desk.book.write():
-        hangar.open_snag(on, owner_id, title, grounds=bool(typed.get("grounds")), at=desk.now())
+        store_snags.open_one(on, owner_id, title, grounds=bool(typed.get("grounds")), at=desk.now(), photo=photo)
+
+
+def _photo(typed: Typed) -> Photo | None:
+    """The photo that came along, re-encoded. Raises InputError."""
+    upload = typed.form.get("photo")
+    if not isinstance(upload, UploadFile) or not upload.filename:
+        return None
+    return read_photo(upload.file.read(MAX_BYTES + 1))
+
+
+@router.get("/snags/{snag_id}/photo.jpg", name="snag_photo")
+def photo(snag_id: Number) -> Response:
+    """The photo of a snag."""
+    return Response(store_snags.photo_of(snag_id), media_type="image/jpeg")
 
 
 @router.post("/snags/{snag_id}/close", name="close_snag")
@@ -49,7 +67,7 @@ def close(request: Request, desk: AtDesk, form: Sent, snag_id: Number) -> Respon
     try:
         how = parse_reason(typed.get("how"), "What was done", "how", needed=True)
         with desk.book.write():
-            hangar.close_snag(snag_id, how, desk.now())
+            store_snags.close(snag_id, how, desk.now())
     except PilotError as error:
         if not error.field:
             raise

@@ -7,64 +7,26 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft, Trait
+from walkround.core.aircraft import Aircraft
 from walkround.core.between import stands_between
-from walkround.core.check import Phase
-from walkround.core.errors import DeviceError, InputError, PilotError
+from walkround.core.check import Occasion, Phase
+from walkround.core.errors import PilotError
+from walkround.core.occasions import seen_occasions
 from walkround.core.packs import Pack
 from walkround.core.plan import make_plan
-from walkround.core.report import decode_report
 from walkround.core.site import Site
 from walkround.core.situation import Situation
-from walkround.core.weather import Weather
 from walkround.core.weather_rules import judge_weather
-from walkround.store import flights, hangar, rounds
+from walkround.store import hangar, rounds
 from walkround.store.models import RoundRow
-from walkround.store.settings import Settings
 from walkround.store.situation import gather, situation_of
+from walkround.web.choice import Choice, occasions_asked, weather_now
 from walkround.web.desk import AtDesk, Desk, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
 
 router = APIRouter()
-
-
-class Choice:
-    """What could be flown, and what is chosen."""
-
-    def __init__(self, desk: Desk, asked: QueryParams | FormData) -> None:
-        self.aircraft = hangar.everything(Aircraft)
-        self.sites = hangar.everything(Site)
-        packs = hangar.everything(Pack)
-        self.grounded = hangar.grounded_packs()
-        last = flights.latest()
-        self.plane = _chosen(self.aircraft, asked.get("aircraft"), last.aircraft_id if last else None)
-        self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
-        self.smart = self.plane is not None and self.plane.has(Trait.SMART_PACK)
-        self.packs = [p for p in packs if p.fits(self.plane)] if self.plane else []
-        usable = [p for p in self.packs if p.id not in self.grounded] or self.packs
-        self.pack = _chosen(self.packs, asked.get("pack"), usable[0].id if usable else None)
-        self.day = desk.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
-        self.asked_day = str(asked.get("day") or self.day.isoformat())
-
-
-def _chosen(things, asked, default):  # type: ignore[no-untyped-def]
-    """The thing asked for, else the default, else the first."""
-    for wanted in (str(asked or ""), str(default or "")):
-        for thing in things:
-            if str(thing.id) == wanted:
-                return thing
-    return things[0] if things else None
-
-
-def weather_now(desk: Desk, settings: Settings, site: Site) -> tuple[Weather | None, str]:
-    """The weather of the station in use, or the reason why there is none."""
-    try:
-        text = desk.weather_station(settings.devices).report(site.station, desk.now())
-        return decode_report(text, desk.now()), ""
-    except (DeviceError, InputError) as error:
-        return None, error.message
 
 
 @router.get("/", name="today")
@@ -82,8 +44,15 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
         context["errors"] = error.by_field()
     if choice.plane and choice.pack and choice.site:
         weather, silence = weather_now(desk, settings, choice.site)
+        asked_for = occasions_asked(asked)
         situation = situation_of(
-            choice.plane, choice.pack, choice.site, now=desk.now(), settings=settings, weather=weather
+            choice.plane,
+            choice.pack,
+            choice.site,
+            now=desk.now(),
+            settings=settings,
+            weather=weather,
+            occasions=asked_for,
         )
         plan = make_plan(situation)
         before = sum(p.check.phase is Phase.BEFORE for p in plan.checks)
@@ -95,6 +64,10 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
             "between": stands_between(situation),
             "before": before,
             "after": len(plan.checks) - before,
+            "occasions": list(Occasion),
+            "asked_for": asked_for,
+            "seen_for": seen_occasions(situation),
+            "left_out": plan.left_out,
             "picture": place(choice.plane, (200, 150), 178, 132),
         }
     name = "today/_main.html" if asks_fragment(request) else "today/page.html"
@@ -142,6 +115,14 @@ def start(request: Request, desk: AtDesk, form: Sent) -> Response:
     moment = now if day == today else datetime.combine(day, time(10), ZoneInfo(site.timezone))
     weather, _ = weather_now(desk, settings, site) if day == today else (None, "")
     with desk.book.write():
-        situation = gather(aircraft_id, pack_id, site_id, now=moment, settings=settings, weather=weather)
+        situation = gather(
+            aircraft_id,
+            pack_id,
+            site_id,
+            now=moment,
+            settings=settings,
+            weather=weather,
+            occasions=occasions_asked(form),
+        )
         number = rounds.start(situation, now)
     return go(request, "walk", round_id=number)

@@ -1,6 +1,6 @@
 """The check library: one file a station, in walking order."""
 
-from walkround.core.check import Check, Gate
+from walkround.core.check import Check, Gate, Hold
 from walkround.core.library import (
     airframe,
     bag,
@@ -14,7 +14,7 @@ from walkround.core.library import (
     senses,
     sky,
 )
-from walkround.core.library.gates import GATES
+from walkround.core.library.gates import GATES, HOLDS
 
 CHECKS: tuple[Check, ...] = (
     *bench.CHECKS,
@@ -30,4 +30,4 @@ CHECKS: tuple[Check, ...] = (
     *first_minute.CHECKS,
 )
 
-__all__ = ["CHECKS", "GATES", "Check", "Gate"]
+__all__ = ["CHECKS", "GATES", "HOLDS", "Check", "Gate", "Hold"]

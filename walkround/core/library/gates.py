@@ -1,6 +1,8 @@
-"""Gates as data: what must come before what, and why."""
+"""Gates and holds as data: what must come before what, what the aircraft is held in, and why."""
 
-from walkround.core.check import Gate
+from walkround.core.aircraft import having
+from walkround.core.check import Gate, Hold
+from walkround.core.traits import Trait
 
 _POWERED = (
     "senses.satellites",
@@ -8,11 +10,22 @@ _POWERED = (
     "senses.compass",
     "senses.level",
     "senses.heading",
+    "senses.barometer",
+    "senses.obstacle_sensors",
+    "senses.gyro_sense",
+    "senses.tail_gyro",
+    "senses.horizon",
+    "power.ready_to_arm",
     "controls.surfaces",
+    "controls.swashplate",
     "controls.throw",
     "controls.idle",
     "controls.lean",
+    "controls.arm_disarm",
+    "controls.full_power",
+    "controls.tracking",
 )
+_BLADES_OFF = ("bench.failsafe", "bench.motors_stop", "bench.motor_spin")
 
 GATES: tuple[Gate, ...] = (
     Gate(
@@ -22,6 +35,12 @@ GATES: tuple[Gate, ...] = (
         says="Gimbal cover off before the aircraft is powered. Left on, the motor overheats and must be recalibrated.",
     ),
     Gate(
+        id="video-antenna",
+        blocks=("power.aircraft_on",),
+        needs=("airframe.video_antennas",),
+        says="Video antennas on before the aircraft is powered. Without them the transmitter burns out.",
+    ),
+    Gate(
         id="transmitter-first",
         blocks=("power.aircraft_on",),
         needs=("power.transmitter_on",),
@@ -29,9 +48,15 @@ GATES: tuple[Gate, ...] = (
     ),
     Gate(
         id="inert",
-        blocks=("power.aircraft_on",),
+        blocks=("power.aircraft_on", "power.engine_start"),
         needs=("power.idle",),
         says="Throttle at idle and arm switch off before the aircraft is powered. Blades start without warning.",
+    ),
+    Gate(
+        id="kill-switch",
+        blocks=("controls.full_power",),
+        needs=("power.kill_switch",),
+        says="The kill switch is tried before full power. An engine that cannot be stopped is not run up.",
     ),
     Gate(
         id="power-first",
@@ -46,15 +71,44 @@ GATES: tuple[Gate, ...] = (
         says="Still for the count after power. It is learning what still means; touch it and it flies horribly.",
     ),
     Gate(
+        id="directions",
+        blocks=("controls.full_power", "controls.tracking"),
+        needs=("controls.surfaces", "controls.swashplate"),
+        says="Control directions before the motor runs. A reversed control is found on the ground.",
+    ),
+    Gate(
         id="propellers-off",
-        blocks=("bench.failsafe",),
+        blocks=_BLADES_OFF,
         needs=("bench.propellers_off",),
-        says="Propellers off before the bench failsafe test. If the failsafe is wrong the motors go on.",
+        says="Propellers off before motors run on the bench. If something is wrong the motors go on.",
     ),
     Gate(
         id="propellers-back",
         blocks=("bench.propellers_back",),
-        needs=("bench.failsafe",),
-        says="The propellers go back on after the bench failsafe test, with the power off.",
+        needs=_BLADES_OFF,
+        says="The propellers go back on after the bench tests, with the power off.",
     ),
 )
+
+HOLDS: tuple[Hold, ...] = (
+    Hold(
+        id="unplugged",
+        says="Inert: unplugged and throttle locked until the Power station.",
+        until=("power.aircraft_on",),
+        applies=having(Trait.MOTOR, Trait.ELECTRIC),
+    ),
+    Hold(
+        id="engine-off",
+        says="Inert: igniter off and throttle closed until the engine is started on purpose.",
+        until=("power.engine_start",),
+        applies=having(Trait.LIQUID_FUEL),
+    ),
+    Hold(
+        id="blades-still",
+        says="Powered: throttle locked, blades still, hands away until the idle run.",
+        until=("controls.idle",),
+        applies=having(Trait.MOTOR),
+    ),
+)
+"""What the aircraft is held in while the list runs, in order; the first that is not over is shown.
+Source: the model must stay inert until the list allows it; common practice, no source."""

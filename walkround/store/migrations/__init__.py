@@ -1,6 +1,9 @@
 """Numbered schema changes. Each runs once, in one transaction with the note that it ran."""
 
-from walkround.store.migrations import m0001_first
+from walkround.store.migrations import m0001_first, m0002_parts
 
-MIGRATIONS: tuple[tuple[int, str, tuple[str, ...]], ...] = ((1, "first", m0001_first.STATEMENTS),)
+MIGRATIONS: tuple[tuple[int, str, tuple[str, ...]], ...] = (
+    (1, "first", m0001_first.STATEMENTS),
+    (2, "parts", m0002_parts.STATEMENTS),
+)
 """(number, name, statements), in order. A number once used is never changed, only followed by the next."""

@@ -36,7 +36,39 @@ document.addEventListener("keydown", (event) => {
   if (target) { target.click(); event.preventDefault(); }
 });
 
+// A tap on a part of a drawing moves on to the next of its answers; the drawing shows what is answered.
+function showLooks() {
+  for (const drawn of document.querySelectorAll("[data-cycle]")) {
+    const chosen = document.querySelector(`input[name="${CSS.escape(drawn.dataset.cycle)}"]:checked`);
+    drawn.dataset.seen = chosen ? chosen.value : "";
+    for (const look of drawn.querySelectorAll("[data-look]")) {
+      look.classList.toggle("shown", look.dataset.look === (drawn.dataset.seen || drawn.dataset.drawn));
+    }
+    drawn.classList.toggle("differs", Boolean(drawn.dataset.seen) && drawn.dataset.seen !== drawn.dataset.drawn);
+  }
+  const button = document.querySelector("button[data-rest]");
+  if (button?.dataset.rest && document.querySelector("#ask input[type=radio]:checked")) {
+    button.querySelector("span").textContent = button.dataset.rest;
+  }
+}
+
+function cycle(drawn) {
+  const answers = [...document.querySelectorAll(`input[name="${CSS.escape(drawn.dataset.cycle)}"]`)];
+  const now = answers.find((input) => input.checked)?.value || drawn.dataset.drawn;
+  const next = answers[(answers.findIndex((input) => input.value === now) + 1) % answers.length];
+  next.checked = true;
+  next.dispatchEvent(new Event("change", { bubbles: true }));
+}
+
+document.addEventListener("change", (event) => {
+  showLooks();
+  if (event.target.closest("[data-submit]")) event.target.form.requestSubmit();
+});
+document.addEventListener("DOMContentLoaded", showLooks);
+
 document.addEventListener("click", (event) => {
+  const drawn = event.target.closest("[data-cycle]");
+  if (drawn) cycle(drawn);
   const opener = event.target.closest("[data-open]");
   if (opener) document.getElementById(opener.dataset.open).showModal();
   if (event.target.closest("[data-print]")) window.print();
@@ -55,6 +87,7 @@ document.addEventListener("click", (event) => {
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.detail.target?.id !== "panel" && event.target.id !== "panel") return;
   document.getElementById("notices").replaceChildren();
+  showLooks();
   const card = document.querySelector("#panel .check");
   if (!card) return;
   const list = card.closest(".checks");
@@ -159,6 +192,46 @@ document.addEventListener("alpine:init", () => {
       if (gone >= this.planned && !this.over) { this.over = true; beep(4); }
     },
     destroy() { clearInterval(this.timer); },
+  }));
+
+  // Stick after stick, one at a time; the answer leads on to the next.
+  Alpine.data("moves", () => ({
+    at: 0, count: 0,
+    get first() { return this.at === 0; },
+    init() { this.count = Number(this.$el.dataset.count); },
+    away(index) { return index !== this.at; },
+    onward() { if (this.at < this.count - 1) this.at += 1; },
+    back() { this.at -= 1; },
+  }));
+
+  // A number with a button on each side, for thumbs.
+  Alpine.data("stepper", () => ({
+    less() { this.set(-1); },
+    more() { this.set(1); },
+    set(step) {
+      const now = Number.parseInt(this.$refs.number.value, 10) || 0;
+      this.$refs.number.value = Math.max(0, now + step);
+    },
+  }));
+
+  // The library: what holds the words, and is on today's list or not, stays to be seen.
+  Alpine.data("sieve", () => ({
+    said: "",
+    look() {
+      const words = this.$refs.words.value.trim().toLowerCase();
+      const wanted = this.$refs.today.checked ? "yes" : this.$refs.not.checked ? "no" : "";
+      let seen = 0;
+      for (const shelf of this.$root.querySelectorAll(".shelf")) {
+        let here = 0;
+        for (const row of shelf.querySelectorAll("li")) {
+          row.hidden = !row.textContent.toLowerCase().includes(words) || (wanted !== "" && row.dataset.today !== wanted);
+          here += row.hidden ? 0 : 1;
+        }
+        shelf.hidden = here === 0 && (words !== "" || wanted !== "");
+        seen += here;
+      }
+      this.said = `${seen} checks shown.`;
+    },
   }));
 
   // Signing asks twice.

@@ -1,0 +1,141 @@
+"""Judging numbers: against the bands of a check, or by the rule it names."""
+
+from collections.abc import Callable
+
+from walkround.core import link, packs, senses, site, weather_rules
+from walkround.core.check import Band
+from walkround.core.context import Context
+from walkround.core.finding import PRACTICE, Finding, Level, margin_above, margin_below
+from walkround.core.phrase import Phrase
+from walkround.core.units import Measure, Quantity
+
+
+def judge_band(value: float, measure: Measure, label: str, band: Band, source: str = PRACTICE) -> Finding:
+    """Judge a number (in the measure's inside unit) against the bands of a check. Source: the check's own."""
+    shown = Quantity(value=value, measure=measure)
+    tight: list[tuple[float, Level, float, str, str]] = []  # margin, level, limit, sense, words
+    low, high = band.low or "{value} is below {limit}.", band.high or "{value} is above {limit}."
+    if band.ground_below is not None:
+        bad = value < band.ground_below
+        tight.append(
+            (
+                margin_above(value, band.ground_below),
+                Level.GROUNDED if bad else Level.CLEAR,
+                band.ground_below,
+                "min",
+                low,
+            )
+        )
+    if band.care_below is not None and not (band.ground_below is not None and value < band.ground_below):
+        bad = value < band.care_below
+        tight.append(
+            (margin_above(value, band.care_below), Level.CARE if bad else Level.CLEAR, band.care_below, "min", low)
+        )
+    if band.ground_above is not None:
+        bad = value > band.ground_above
+        tight.append(
+            (
+                margin_below(value, band.ground_above),
+                Level.GROUNDED if bad else Level.CLEAR,
+                band.ground_above,
+                "max",
+                high,
+            )
+        )
+    if band.care_above is not None and not (band.ground_above is not None and value > band.ground_above):
+        bad = value > band.care_above
+        tight.append(
+            (margin_below(value, band.care_above), Level.CARE if bad else Level.CLEAR, band.care_above, "max", high)
+        )
+    margin, level, limit_value, sense, words = max(tight, key=lambda t: (t[1], -t[0]))
+    limit = Quantity(value=limit_value, measure=measure)
+    return Finding(
+        name=label,
+        level=level,
+        value=shown,
+        limit=limit,
+        sense="min" if sense == "min" else "max",
+        margin=margin,
+        reason=Phrase.of(band.good if level is Level.CLEAR else words, value=shown, limit=limit),
+        remedy="" if level is Level.CLEAR else band.remedy,
+        source=source,
+    )
+
+
+def _bands(value: float, context: Context) -> tuple[Finding, ...]:
+    need = context.situation.aircraft.bands or 8
+    band = Band(
+        ground_below=need,
+        low="{value} bands hold the wing; this one wants {limit}.",
+        good="{value} bands, stretched evenly.",
+        remedy="Fit fresh bands until the count is right.",
+    )
+    return (judge_band(value, Measure.COUNT, "Rubber bands", band, "eight on a trainer; " + PRACTICE),)
+
+
+def _balance(value: float, context: Context) -> tuple[Finding, ...]:
+    aircraft = context.situation.aircraft
+    if aircraft.balance_min_mm is None or aircraft.balance_max_mm is None:
+        return (
+            Finding(
+                name="Balance point",
+                level=Level.CARE,
+                value=Quantity(value=value, measure=Measure.MILLIMETRE),
+                reason=Phrase.of("The maker's balance range is not entered for this aircraft."),
+                remedy="Look it up in the manual and enter it in the hangar; a flight without it is guesswork.",
+            ),
+        )
+    band = Band(
+        ground_below=aircraft.balance_min_mm,
+        ground_above=aircraft.balance_max_mm,
+        low="It balances {value} behind the leading edge, ahead of the maker's {limit}: nose-heavy.",
+        high="It balances {value} behind the leading edge, behind the maker's {limit}: tail-heavy.",
+        good="It balances at {value}, inside the maker's range.",
+        remedy="Move the pack and measure again.",
+    )
+    return (judge_band(value, Measure.MILLIMETRE, "Balance point", band, "the maker's manual"),)
+
+
+def _planned(value: float, context: Context) -> tuple[Finding, ...]:
+    grounds = context.situation.practices.charge == "plan"
+    use = packs.judge_use(value, context.flight_min, context.charge_percent, grounds=grounds)
+    return (use,)
+
+
+def _wind(value: float, context: Context) -> tuple[Finding, ...]:
+    finding = weather_rules.judge_wind(value, context.situation.limits.wind_ms)
+    reason = Phrase(
+        text=finding.reason.text.replace("Mean wind", "The strongest here,"), numbers=finding.reason.numbers
+    )
+    return (finding.model_copy(update={"name": "Wind here", "reason": reason}),)
+
+
+def _return_height(value: float, context: Context) -> tuple[Finding, ...]:
+    s = context.situation
+    return link.judge_return_height(value, s.site, s.aircraft, s.limits, context.weather)
+
+
+def _ceiling(value: float, context: Context) -> tuple[Finding, ...]:
+    band = Band(
+        ground_above=context.situation.limits.height_max_m,
+        high="{value} is above the ceiling of {limit}.",
+        good="{value} at the highest, below the ceiling.",
+        remedy="Plan it lower; the ceiling counts from the ground below it.",
+    )
+    return (judge_band(value, Measure.HEIGHT, "Height", band, "your ceiling; the authority's current text prevails"),)
+
+
+RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
+    "launch_circle": lambda value, context: site.judge_launch_circle(value),
+    "interference": lambda value, context: site.judge_interference(value),
+    "heading": lambda value, context: senses.judge_heading(value),
+    "charge_percent": lambda value, context: packs.judge_charge_percent(value, context.situation.practices.charge),
+    "pack_temperature": lambda value, context: packs.judge_pack_temperature(value),
+    "ceiling": _ceiling,
+    "wind": _wind,
+    "bands": _bands,
+    "balance": _balance,
+    "planned": _planned,
+    "return_height": _return_height,
+}
+"""Rules for numbers, by the name a check gives. Source: each rule names its own."""

@@ -1,0 +1,67 @@
+"""What following another school would change today: which checks appear, which go, which are judged otherwise."""
+
+from walkround.core.base import Value
+from walkround.core.check import Check
+from walkround.core.own import listed
+from walkround.core.schools import PRACTICES, PracticeTopic, School
+from walkround.core.situation import Situation
+from walkround.core.why import Day
+
+
+class Effect(Value):
+    """The change for one aircraft and day: checks that would come, that would go, and that are judged otherwise."""
+
+    school: School
+    chosen: bool
+    appear: tuple[Check, ...] = ()
+    go: tuple[Check, ...] = ()
+    alters: tuple[str, ...] = ()
+
+    @property
+    def loses_grounding(self) -> tuple[Check, ...]:
+        """Checks among those that would go whose fault brings it down; they are named, never dropped silently."""
+        return tuple(check for check in self.go if check.grounds)
+
+
+def follow(situation: Situation, topic: PracticeTopic, school: str) -> Situation:
+    """The same situation under another school of one topic (no unit). Source: the pilot's choice."""
+    practices = situation.practices.model_copy(update={topic.value: school})
+    return situation.model_copy(update={"practices": practices})
+
+
+def effects(situation: Situation, topic: PracticeTopic, now: dict[str, Check] | None = None) -> tuple[Effect, ...]:
+    """For each school of a topic, what choosing it would change against today's list (no unit).
+
+    ``now``: today's list if it is at hand. Source: the list made twice and compared; what a school alters stands with
+    the school.
+    """
+    now = on_today(situation) if now is None else now
+    chosen = getattr(situation.practices, topic.value)
+    found = []
+    for school in PRACTICES[topic][1]:
+        if school.id == chosen:
+            found.append(Effect(school=school, chosen=True))
+            continue
+        then = on_today(follow(situation, topic, school.id))
+        found.append(
+            Effect(
+                school=school,
+                chosen=False,
+                appear=tuple(check for check_id, check in then.items() if check_id not in now),
+                go=tuple(check for check_id, check in now.items() if check_id not in then),
+                alters=tuple(words for check_id, words in school.alters if check_id in then),
+            )
+        )
+    return tuple(found)
+
+
+def every_effect(situation: Situation) -> dict[PracticeTopic, tuple[Effect, ...]]:
+    """The effects of every topic (no unit). Source: as ``effects``."""
+    now = on_today(situation)
+    return {topic: effects(situation, topic, now) for topic in PracticeTopic}
+
+
+def on_today(situation: Situation) -> dict[str, Check]:
+    """The checks on today's list by id, without their reasons (no unit). Source: the plan."""
+    day = Day(situation)
+    return {check.id: check for check in listed(situation.own).checks if day.why(check) is not None}

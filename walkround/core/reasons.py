@@ -1,0 +1,99 @@
+"""Reasons that say more than the cadence: what the pack, the field and the sky have to do with a check today."""
+
+from collections.abc import Callable
+
+from walkround.core import due
+from walkround.core.link import return_height
+from walkround.core.phrase import Phrase, count, day, degree, height
+from walkround.core.situation import Situation
+from walkround.core.sun import sun_at
+
+
+def special_reason(check_id: str, situation: Situation) -> Phrase | None:
+    """A reason of its own for a check today, in inside units, or None. Source: what the situation holds."""
+    maker = _SPECIAL.get(check_id)
+    return None if maker is None else maker(situation)
+
+
+def _pack_rest(situation: Situation) -> Phrase | None:
+    pack, history = situation.pack, situation.history
+    if history.pack_flights_today:
+        times = history.pack_flights_today
+        return Phrase.of(f"Pack {pack.label} has flown {times} {'time' if times == 1 else 'times'} today.")
+    marks = [(m, what) for m, what in ((pack.charged_at, "charge"), (history.pack_last_flight_at, "flight")) if m]
+    if not marks:
+        return Phrase.of(f"Nothing is known yet of pack {pack.label}.")
+    moment, what = max(marks, key=lambda mark: mark[0])
+    days = (situation.today() - situation.local(moment).date()).days
+    if days < 1:
+        return None
+    return Phrase.of(f"Pack {pack.label} rested {{days}} since its last {what}.", days=day(days))
+
+
+def _return(situation: Situation) -> Phrase | None:
+    needs = return_height(situation.site, situation.aircraft, situation.limits, situation.weather)
+    if needs.tallest is None:
+        return Phrase.of(f"No obstacle is marked at {situation.site.name}; look again.")
+    return Phrase.of(
+        f"The tallest at {situation.site.name} is a {needs.tallest.kind}, {{tall}} high at {{away}}.",
+        tall=height(needs.tallest.height_m),
+        away=height(needs.tallest.distance_m),
+    )
+
+
+def _sun(situation: Situation) -> Phrase | None:
+    sun = sun_at(situation.site.position, situation.now)
+    if sun.elevation_deg < 0:
+        return Phrase.of("The sun is below the horizon now.")
+    return Phrase.of(
+        "The sun stands at bearing {bearing}, {high} above the horizon.",
+        bearing=degree(sun.bearing_deg),
+        high=degree(sun.elevation_deg),
+    )
+
+
+def _path(situation: Situation) -> Phrase | None:
+    marked = len(situation.site.obstacles)
+    if not marked:
+        return Phrase.of(f"Nothing is marked at {situation.site.name} yet.")
+    return Phrase.of(f"{{marked}} marked at {situation.site.name}; look for the one that is not.", marked=count(marked))
+
+
+def _circle(situation: Situation) -> Phrase | None:
+    nearest = situation.site.nearest()
+    if nearest is None:
+        return None
+    return Phrase.of(f"The nearest thing marked is a {nearest.kind} at {{away}}.", away=height(nearest.distance_m))
+
+
+def _roles(situation: Situation) -> Phrase | None:
+    text = situation.site.emergency
+    return Phrase.of(f"Kept with this field: {text}") if text else None
+
+
+def _bands(situation: Situation) -> Phrase | None:
+    return Phrase.of("Every launch; this wing is held by {bands}.", bands=count(situation.aircraft.bands))
+
+
+def _planned(situation: Situation) -> Phrase | None:
+    history = situation.history
+    if history.pack_typical_min is None:
+        return None
+    return Phrase.of(
+        f"Pack {situation.pack.label} flew {{typical}} min on its usual flight ({{flights}} logged).",
+        typical=count(round(history.pack_typical_min)),
+        flights=count(history.pack_typical_flights),
+    )
+
+
+_SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
+    "pack.cells": _pack_rest,
+    "pack.plan": _planned,
+    "link.return_height": _return,
+    "field.sun": _sun,
+    "field.path": _path,
+    "field.launch_circle": _circle,
+    "field.roles": _roles,
+    "field.pilot": due.idle_reason,
+    "airframe.bands": _bands,
+}

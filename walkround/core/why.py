@@ -1,0 +1,129 @@
+"""Why a check is on today's list, and why it is not."""
+
+from collections.abc import Callable
+
+from walkround.core import due
+from walkround.core.check import Cadence, Check, Phase
+from walkround.core.history import Done, Event, EventKind
+from walkround.core.occasions import occasions_today
+from walkround.core.own import Change
+from walkround.core.phrase import Phrase
+from walkround.core.reasons import special_reason
+from walkround.core.schools import PRACTICES, PracticeTopic
+from walkround.core.situation import Situation
+
+WHOLE_LIST = (EventKind.FIRMWARE,)
+"""After these the whole list is walked again, what was done earlier today too.
+Source: after a firmware update; common practice, no source."""
+_DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.level_due}
+
+
+class Day:
+    """A situation looked at once: what happened, what was done, which occasions there are."""
+
+    def __init__(self, situation: Situation) -> None:
+        self.situation = situation
+        self.done: dict[str, Done] = {d.check_id: d for d in reversed(situation.history.done)}
+        self.newest: dict[EventKind, Event] = {}
+        self.parts: list[Event] = []
+        for event in due.happened(situation):
+            if event.kind is EventKind.PART_REPLACED:
+                self.parts.append(event)
+            if event.kind not in self.newest or event.at > self.newest[event.kind].at:
+                self.newest[event.kind] = event
+        self.whole = max((self.newest[k] for k in WHOLE_LIST if k in self.newest), key=lambda e: e.at, default=None)
+        self.occasions = occasions_today(situation)
+        self.later = situation.history.rounds_today > 0
+
+    def why(self, check: Check) -> Phrase | None:
+        """Why this check is on today's list, or None when it is not."""
+        if not self._wanted(check):
+            return None
+        if check.due:
+            return _DUE[check.due](self.situation)
+        done = self.done.get(check.id)
+        event = self._raised(check, done)
+        if event is not None:
+            # What the whole list is walked again for may give way to what this check has to say of its own.
+            own_words = special_reason(check.id, self.situation) if event is self.whole else None
+            return own_words or due.event_reason(event, self.situation)
+        if check.occasions:
+            occasion = next((o for o in check.occasions if o in self.occasions), None)
+            if occasion is None:
+                return None
+            if check.cadence in (Cadence.SEASON, Cadence.EVENT):
+                return self.occasions[occasion]
+        return self._by_cadence(check, done)
+
+    def _wanted(self, check: Check) -> bool:
+        """Whether it belongs to this aircraft and to the pilot's school."""
+        if not check.applies.fits(self.situation.aircraft):
+            return False
+        if not check.practice:
+            return True
+        topic, school = check.practice.split("=")
+        return bool(getattr(self.situation.practices, topic) == school)
+
+    def _raised(self, check: Check, done: Done | None) -> Event | None:
+        """The newest event that raises the check and has not been answered by doing it."""
+        events = [self.newest[kind] for kind in check.events if kind in self.newest]
+        events += [e for e in self.parts if e.part in check.on_parts]
+        if self.whole is not None and check.cadence in (Cadence.LAUNCH, Cadence.DAY) and not check.occasions:
+            events.append(self.whole)
+        open_ones = [e for e in events if done is None or e.at > done.at]
+        return max(open_ones, key=lambda e: e.at, default=None)
+
+    def _by_cadence(self, check: Check, done: Done | None) -> Phrase | None:
+        situation = self.situation
+        occasion = next((self.occasions[o] for o in check.occasions if o in self.occasions), None)
+        if check.cadence is Cadence.EVENT:
+            return None
+        if check.cadence is Cadence.SEASON:
+            return due.season_due(check.id, situation)
+        if check.cadence is Cadence.DAY:
+            if done is not None and situation.local(done.at).date() == situation.today():
+                return None
+            return occasion or special_reason(check.id, situation) or Phrase.of("First launch of the day.")
+        if self._left_by_short_list(check):
+            return None
+        words = "Second look of the day." if self.later else "Every launch."
+        return occasion or special_reason(check.id, situation) or Phrase.of(words)
+
+    def _left_by_short_list(self, check: Check) -> bool:
+        short = self.later and self.situation.practices.round == "short"
+        return short and not check.short and check.phase is Phase.BEFORE
+
+    def why_not(self, check: Check, change: Change | None = None) -> Phrase | None:
+        """Why this check is not on today's list, or None when it is; ``change``: what the pilot made of it."""
+        if change is not None and change.off:
+            return Phrase(text=f"You switched it off: {change.reason or 'no reason given'}.")
+        if self.why(check) is not None:
+            return None
+        wants = check.applies.wants(self.situation.aircraft)
+        if wants:
+            return Phrase(text=f"For an aircraft with {'; '.join(wants)}. {self.situation.aircraft.name} is not that.")
+        return Phrase(text=self._why_not_words(check))
+
+    def _why_not_words(self, check: Check) -> str:
+        if not self._wanted(check):
+            topic, school = check.practice.split("=")
+            title, schools = PRACTICES[PracticeTopic(topic)]
+            label = next(s.label for s in schools if s.id == school)
+            return f"Only under another practice. {title}: {label.lower()}."
+        done = self.done.get(check.id)
+        if check.due:
+            return "Calibrated, and nothing since then calls for it again."
+        if check.occasions and not any(o in self.occasions for o in check.occasions):
+            names = " or ".join(o.value for o in check.occasions)
+            return f"Only for {names}; today is not that."
+        when = due.day_words(self.situation.local(done.at).date(), self.situation.today()) if done else ""
+        if check.cadence is Cadence.EVENT:
+            raised = [kind.value for kind in check.events] + [f"new {part.value}" for part in check.on_parts]
+            since = f"none since it was done, {when}" if when else "none is on record"
+            return f"Only after {' or '.join(raised) or 'an occasion'}; {since}."
+        if check.cadence is Cadence.SEASON:
+            ahead = due.next_season_date(self.situation)
+            return f"Season look, done {when}; comes again from {ahead.day} {ahead:%b}."
+        if check.cadence is Cadence.DAY and done is not None:
+            return f"Done today at {self.situation.local(done.at):%H:%M}; comes again on the next flying day."
+        return "Second launch of the day: your practice leaves it off the short list."

@@ -1,0 +1,59 @@
+"""The bag of an aircraft: its list, what the pilot adds and leaves out, and the sheet to print."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.bag import bag_list, own_lines
+from walkround.core.errors import PilotError
+from walkround.core.units import Measure
+from walkround.store import hangar
+from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.errors import status_of
+from walkround.web.forms import Typed
+from walkround.web.pages import go, page
+
+router = APIRouter()
+
+
+def _show(request: Request, desk: Desk, plane: Aircraft, status: int = 200, **extra: object) -> Response:
+    everything = bag_list(plane.model_copy(update={"bag_leaves": frozenset()}))
+    return page(
+        request,
+        "bag/page.html",
+        desk.settings(),
+        status,
+        plane=plane,
+        things=bag_list(plane),
+        everything=[thing for thing in everything if not thing.id.startswith("own-")],
+        **extra,
+    )
+
+
+@router.get("/hangar/aircraft/{aircraft_id}/bag", name="bag")
+def show(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
+    """The bag list, to change and to print."""
+    return _show(request, desk, hangar.get(Aircraft, aircraft_id))
+
+
+@router.post("/hangar/aircraft/{aircraft_id}/bag", name="save_bag")
+def save(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
+    """Keep how many packs go along, own lines, and what stays at home."""
+    settings = desk.settings()
+    plane = hangar.get(Aircraft, aircraft_id)
+    typed = Typed(form, settings.units)
+    packs = int(typed.needed("bag_packs", "Packs", Measure.COUNT, 1, 30))
+    lines = typed.try_("bag_extra", lambda: own_lines(typed.get("bag_extra")), ())
+    known = {thing.id for thing in bag_list(plane.model_copy(update={"bag_leaves": frozenset()}))}
+    takes = set(typed.many("takes"))
+    try:
+        typed.check()
+        leaves = frozenset(i for i in known if i not in takes and not i.startswith("own-"))
+        changed = typed.build(
+            Aircraft, **(plane.model_dump() | {"bag_packs": packs, "bag_extra": lines, "bag_leaves": leaves})
+        )
+        with desk.book.write():
+            hangar.save(changed, desk.now())
+    except PilotError as error:
+        return _show(request, desk, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
+    return go(request, "bag", query="saved=1", aircraft_id=aircraft_id)

@@ -1,0 +1,187 @@
+"""On paper: the field card of a round, the blank list of an aircraft, and entering a pencilled card afterwards."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.check import STATION_TITLES, AskChoice, AskNumber, Check, Station
+from walkround.core.errors import PilotError
+from walkround.core.evidence import Answer, Chosen, Fault, Measured, Passed, Skipped
+from walkround.core.own import listed
+from walkround.core.walk import CheckState, parse_reason
+from walkround.store import hangar, rounds
+from walkround.store.rounds import OpenRound
+from walkround.store.settings import Settings
+from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.drawings.aircraft import place
+from walkround.web.drawings.code import square_code
+from walkround.web.errors import status_of
+from walkround.web.forms import FormErrors, Typed, read_number
+from walkround.web.pages import go, page
+from walkround.web.security import LOOPBACK, host_name
+
+router = APIRouter()
+ON_CARD = {"tick", "choice", "number"}
+PAPERS = ("A4", "A5")
+
+
+def phone_address(request: Request, route: str, **params: object) -> str:
+    """The address under which a phone on the same network finds a page, or "" when this book is not open to it."""
+    if request.app.state.passphrase is None:
+        return ""
+    host = request.url.netloc
+    if host_name(host) in LOOPBACK:
+        if not request.app.state.network_host:
+            return ""
+        host = f"{request.app.state.network_host}:{request.url.port or 80}"
+    return f"{request.url.scheme}://{host}{request.app.url_path_for(route, **params)}"
+
+
+@router.get("/rounds/{round_id}/card", name="card")
+def card(request: Request, desk: AtDesk, round_id: Number, paper: str = "A4") -> Response:
+    """Today's round on one sheet, to be ticked with a pencil."""
+    settings = desk.settings()
+    loaded = rounds.load(round_id, settings)
+    address = phone_address(request, "walk", round_id=round_id)
+    stations = [
+        (STATION_TITLES[station][0], [(s.planned.check, s) for s in loaded.walk.at(station)]) for station in Station
+    ]
+    return page(
+        request,
+        "cards/card.html",
+        settings,
+        round=loaded,
+        situation=loaded.walk.situation,
+        plane=loaded.walk.situation.aircraft,
+        stations=[(title, checks) for title, checks in stations if checks],
+        gates=loaded.walk.plan.gates,
+        code=square_code(address) if address else None,
+        paper=paper if paper in PAPERS else "A4",
+        picture=place(loaded.walk.situation.aircraft, (130, 92), 118, 82),
+    )
+
+
+@router.get("/hangar/aircraft/{aircraft_id}/card", name="master_card")
+def master(request: Request, desk: AtDesk, aircraft_id: Number, paper: str = "A4") -> Response:
+    """The blank master list of an aircraft: everything that can ever come up for it, by station."""
+    settings = desk.settings()
+    plane = hangar.get(Aircraft, aircraft_id)
+    stations: list[tuple[str, list[tuple[Check, None]]]] = []
+    for station in Station:
+        checks = [c for c in listed(settings.own).checks if c.station is station and c.applies.fits(plane)]
+        stations.append((STATION_TITLES[station][0], [(check, None) for check in checks]))
+    return page(
+        request,
+        "cards/card.html",
+        settings,
+        round=None,
+        situation=None,
+        plane=plane,
+        stations=[(title, checks) for title, checks in stations if checks],
+        gates=(),
+        code=None,
+        paper=paper if paper in PAPERS else "A4",
+        picture=place(plane, (130, 92), 118, 82),
+    )
+
+
+def enterable(loaded: OpenRound) -> list[CheckState]:
+    """The open checks that a pencilled card can answer, in walking order."""
+    return [
+        s for s in loaded.walk.states if s.evidence is None and loaded.takes(s) and s.planned.check.ask.kind in ON_CARD
+    ]
+
+
+def _entry(
+    request: Request,
+    desk: Desk,
+    settings: Settings,
+    loaded: OpenRound,
+    station: str,
+    status: int = 200,
+    **extra: object,
+) -> Response:
+    states = [s for s in enterable(loaded) if not station or s.planned.check.station == station]
+    groups = [(STATION_TITLES[st][0], [s for s in states if s.planned.check.station is st]) for st in Station]
+    drawn = [s for s in loaded.walk.states if s.evidence is None and loaded.takes(s)]
+    return page(
+        request,
+        "cards/entry.html",
+        settings,
+        status,
+        round=loaded,
+        situation=loaded.walk.situation,
+        groups=[(title, group) for title, group in groups if group],
+        station=station,
+        elsewhere=[s for s in drawn if s.planned.check.ask.kind not in ON_CARD],
+        **extra,
+    )
+
+
+@router.get("/rounds/{round_id}/entry", name="entry")
+def entry(request: Request, desk: AtDesk, round_id: Number, station: str = "") -> Response:
+    """The open checks in short rows, to enter a pencilled card, or to audit what was walked from memory."""
+    settings = desk.settings()
+    return _entry(request, desk, settings, rounds.load(round_id, settings), station)
+
+
+@router.post("/rounds/{round_id}/entry", name="save_entry")
+def save(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
+    """Keep every row that was filled in; with one mistake nothing is kept and all mistakes are shown."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    loaded = rounds.load(round_id, settings)
+    try:
+        with desk.book.write():
+            keep_rows(desk, settings, loaded, typed)
+    except PilotError as error:
+        return _entry(
+            request, desk, settings, loaded, typed.get("station"), status_of(error), errors=error.by_field(),
+            typed=typed.raw(),
+        )  # fmt: skip
+    return go(request, "walk", round_id=round_id)
+
+
+def keep_rows(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed) -> None:
+    """Keep the rows that were filled in, in walking order, gates holding as on the walk; in the caller's transaction.
+
+    Raises FormErrors with one mistake a row, so that the transaction keeps none of them.
+    """
+    errors: dict[str, str] = {}
+    after, filled = loaded, False
+    for state in enterable(loaded):
+        check_id = state.planned.check.id
+        try:
+            given = _row(state, settings, typed)
+            if given is None:
+                continue
+            filled = True
+            after = rounds.answer(
+                loaded.id, check_id, given, at=desk.now(), settings=settings, seen=0, by="card", loaded=after
+            )
+        except PilotError as error:
+            errors[check_id] = error.message
+    if not filled and not errors:
+        errors[""] = "Fill in at least one row."
+    if errors:
+        raise FormErrors(errors)
+
+
+def _row(state: CheckState, settings: Settings, typed: Typed) -> Answer | None:
+    """The answer of one row, or None when it is blank. Raises InputError."""
+    check = state.planned.check
+    said, text = typed.get(f"say-{check.id}"), typed.get(f"text-{check.id}")
+    note = parse_reason(text, "The note", check.id, needed=said == "skip")
+    if said == "fault":
+        return Fault(note=note)
+    if said == "skip":
+        return Skipped(reason=note)
+    if isinstance(check.ask, AskNumber):
+        number = typed.get(f"number-{check.id}").strip()
+        if not number:
+            return None
+        ask = check.ask
+        return Measured(value=read_number(number, ask.label, ask.measure, ask.low, ask.high, settings.units, check.id))
+    if isinstance(check.ask, AskChoice):
+        return Chosen(option=said, note=note) if said else None
+    return Passed() if said == "ok" else None

@@ -1,0 +1,273 @@
+"""The check library: what is on today's list and why, what is not and why not, and the pilot's own changes to it."""
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.aircraft import For
+from walkround.core.check import STATION_TITLES, AskChoice, AskNumber, Cadence, Check, Station
+from walkround.core.errors import ConflictError, InputError, MissingError, PilotError
+from walkround.core.exchange import ListFile, parse_file, taken_over, text_of
+from walkround.core.library import CHECKS
+from walkround.core.own import TEXT_CHARS, TITLE_CHARS, Change, OwnList, add, change, listed, move, own_check, set_back
+from walkround.core.traits import KIND_TRAITS, Kind, Trait
+from walkround.core.units import Measure
+from walkround.core.why import Day
+from walkround.store import settings as store_settings
+from walkround.store.settings import Settings
+from walkround.web.choice import Choice, occasions_asked, situation_for
+from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.errors import status_of
+from walkround.web.forms import Typed, uploaded_text
+from walkround.web.pages import download, go, page
+
+router = APIRouter()
+MAX_FILE_BYTES = 400_000
+MEASURES = (
+    Measure.COUNT, Measure.PERCENT, Measure.VOLT, Measure.MILLIMETRE, Measure.HEIGHT, Measure.MINUTE, Measure.DEGREE,
+    Measure.TEMPERATURE,
+)  # fmt: skip
+
+
+class Row:
+    """One check of the library page: on today's list with its reason, or off it with its reason."""
+
+    def __init__(self, check: Check, reason: str, today: bool, off: bool = False) -> None:
+        self.check = check
+        self.reason = reason
+        self.today = today
+        self.off = off
+
+
+def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[Row]]:
+    """Every check of the library and of the pilot's own by station, in the pilot's order, the switched-off ones last."""
+    mine = listed(settings.own)
+    found: dict[Station, list[Row]] = {station: [] for station in Station}
+    for check in mine.checks:
+        if day is None:
+            found[check.station].append(Row(check, "", today=False))
+            continue
+        why = day.why(check)
+        reason = why if why is not None else day.why_not(check)
+        found[check.station].append(Row(check, reason.say(settings.units) if reason else "", today=why is not None))
+    for changed, built_in in mine.changed:
+        if changed.off:
+            words = f"You switched it off: {changed.reason or 'no reason given'}."
+            found[built_in.station].append(Row(built_in, words, today=False, off=True))
+    return found
+
+
+def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -> Response:
+    settings = desk.settings()
+    choice = Choice(desk, request.query_params)
+    occasions = occasions_asked(request.query_params)
+    situation = situation_for(desk, settings, choice, occasions=occasions)
+    rows = rows_of(settings, Day(situation) if situation else None)
+    every = [row for group in rows.values() for row in group]
+    return page(
+        request,
+        "checks/page.html",
+        settings,
+        status,
+        choice=choice,
+        rows=[(STATION_TITLES[station][0], station, group) for station, group in rows.items()],
+        total=len(every),
+        today=sum(row.today for row in every),
+        own=settings.own,
+        **extra,
+    )
+
+
+@router.get("/checks", name="checks")
+def show(request: Request, desk: AtDesk) -> Response:
+    """The whole library for an aircraft today: why, and why not."""
+    return _library(request, desk)
+
+
+@router.get("/checks/list.json", name="export_list")
+def export(desk: AtDesk) -> Response:
+    """The pilot's changes and checks as a file to share."""
+    own = desk.settings().own
+    return download(
+        text_of(ListFile(changes=own.changes, added=own.added, order=own.order)), "application/json", "my.list.json"
+    )
+
+
+@router.post("/checks/list", name="import_list")
+def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Add somebody's list to one's own."""
+    try:
+        text = uploaded_text(form, "file", MAX_FILE_BYTES)
+        if not text.strip():
+            raise InputError("Choose a file.", "file")
+        file = parse_file(text, ListFile)
+        with desk.book.write():
+            store_settings.save(own=taken_over(desk.settings().own, file))
+    except PilotError as error:
+        return _library(request, desk, status_of(error), errors=error.by_field())
+    return go(request, "checks", query="saved=1")
+
+
+@router.post("/checks/built-in", name="all_set_back")
+def all_back(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Every built-in check as it was; the pilot's own checks stay."""
+    with desk.book.write():
+        own = desk.settings().own
+        store_settings.save(own=OwnList(revision=own.revision + 1, added=own.added))
+    return go(request, "checks", query="saved=1")
+
+
+@router.get("/checks/new", name="new_check")
+def new(request: Request, desk: AtDesk, station: str = "") -> Response:
+    """The form for a check of the pilot's own."""
+    return _new(request, desk, station)
+
+
+def _new(request: Request, desk: Desk, station: str = "", status: int = 200, **extra: object) -> Response:
+    return page(
+        request,
+        "checks/new.html",
+        desk.settings(),
+        status,
+        stations=[(s.value, STATION_TITLES[s][0]) for s in Station],
+        station=station,
+        cadences=[(c.value, c.value.capitalize()) for c in Cadence if c is not Cadence.EVENT],
+        kinds=[("", "Every aircraft"), *((k.value, f"{k.value.capitalize()}s") for k in Kind)],
+        traits=[("", "Nothing more"), *((t.value, t.value.capitalize()) for t in _traits())],
+        measures=[("", "A tick"), *((m.value, f"A number: {m.value}") for m in MEASURES)],
+        **extra,
+    )
+
+
+def _traits() -> list[Trait]:
+    return sorted({t for traits in KIND_TRAITS.values() for t in traits}, key=lambda t: t.value)
+
+
+@router.post("/checks", name="add_check")
+def create(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Add a check of the pilot's own."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    try:
+        values = _read_own(typed)
+        with desk.book.write():
+            own = desk.settings().own
+            store_settings.save(own=add(own, lambda number: own_check(number, **values), own.revision))
+    except PilotError as error:
+        return _new(request, desk, typed.get("station"), status_of(error), errors=error.by_field(), typed=typed.raw())
+    return go(request, "checks", query=f"saved=1#{values['station']}")
+
+
+def _read_own(typed: Typed) -> dict:  # type: ignore[type-arg]
+    """What the form of a new check says. Raises FormErrors."""
+    kind = typed.choice("kind", "Aircraft", ["", *(k.value for k in Kind)])
+    trait = typed.choice("trait", "And it has", ["", *(t.value for t in _traits())])
+    named = typed.choice("measure", "Answered by", ["", *(m.value for m in MEASURES)])
+    measure = Measure(named) if named else None
+    bounds = {}
+    for name in ("low", "high"):
+        label = "Lowest" if name == "low" else "Highest"
+        bounds[name] = typed.number(name, label, measure, -1e4, 1e6, optional=True) if measure else None
+    values = {
+        "station": typed.choice("station", "Station", [s.value for s in Station]),
+        "title": typed.text("title", "What to do", longest=TITLE_CHARS, needed=True),
+        "how": typed.text("how", "How", longest=TEXT_CHARS),
+        "why": typed.text("why", "Why", longest=TEXT_CHARS),
+        "grounds": bool(typed.get("grounds")),
+        "cadence": typed.choice("cadence", "How often", [c.value for c in Cadence]),
+    }
+    typed.check()
+    applies = For(kinds=frozenset({Kind(kind)} if kind else ()), has=frozenset({Trait(trait)} if trait else ()))
+    return {
+        **values,
+        "station": Station(values["station"]),
+        "cadence": Cadence(values["cadence"]),
+        "applies": applies,
+        "measure": measure,
+        **bounds,
+    }
+
+
+def _find(settings: Settings, check_id: str) -> tuple[Check, Check | None, Change | None]:
+    """A check as the pilot has it, its built-in form, and what was changed. Raises MissingError."""
+    changed = next((c for c in settings.own.changes if c.check_id == check_id), None)
+    built_in = next((c for c in CHECKS if c.id == check_id), None)
+    mine = next((c for c in listed(settings.own).checks if c.id == check_id), built_in)
+    if mine is None:
+        raise MissingError("There is no such check.")
+    return mine, built_in, changed
+
+
+def _one(request: Request, desk: Desk, check_id: str, status: int = 200, **extra: object) -> Response:
+    settings = desk.settings()
+    check, built_in, changed = _find(settings, check_id)
+    situation = situation_for(desk, settings, Choice(desk, request.query_params))
+    why = why_not = None
+    if situation is not None:
+        day = Day(situation)
+        why, why_not = day.why(check), day.why_not(check, changed)
+    return page(
+        request,
+        "checks/check.html",
+        settings,
+        status,
+        check=check,
+        built_in=built_in,
+        changed=changed,
+        situation=situation,
+        why=None if changed is not None and changed.off else why,
+        why_not=why_not,
+        options=check.ask.options if isinstance(check.ask, AskChoice) else (),
+        number=check.ask if isinstance(check.ask, AskNumber) else None,
+        station_title=STATION_TITLES[check.station][0],
+        cadences=[(c.value, c.value.capitalize()) for c in Cadence],
+        own=settings.own,
+        **extra,
+    )
+
+
+@router.get("/checks/{check_id}", name="check")
+def one(request: Request, desk: AtDesk, check_id: str) -> Response:
+    """One check: all of it, why today or why not, and what can be changed."""
+    return _one(request, desk, check_id)
+
+
+@router.post("/checks/{check_id}", name="change_check")
+def alter(request: Request, desk: AtDesk, form: Sent, check_id: str) -> Response:
+    """Reword, move, make rarer, switch off, set back, as the button says."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    check, _, _ = _find(settings, check_id)
+    action = typed.get("action")
+    seen = int(typed.get("seen")) if typed.get("seen").isdecimal() else -1
+    try:
+        wanted = _read_change(typed, check_id) if action == "keep" else None
+        with desk.book.write():
+            own = desk.settings().own
+            if wanted is not None:
+                after = change(own, wanted, seen)
+            elif action in ("up", "down"):
+                after = move(own, check_id, -1 if action == "up" else 1, seen)
+            elif action == "back":
+                after = set_back(own, check_id, seen)
+            else:
+                raise InputError("Choose what to do with this check.")
+            store_settings.save(own=after)
+    except ConflictError as error:
+        return _one(request, desk, check_id, 409, errors=error.by_field())
+    except PilotError as error:
+        return _one(request, desk, check_id, status_of(error), errors=error.by_field(), typed=typed.raw())
+    if action == "back" and check.origin == "own":
+        return go(request, "checks", query="saved=1")
+    return go(request, "check", query="saved=1", check_id=check_id)
+
+
+def _read_change(typed: Typed, check_id: str) -> Change:
+    values = {
+        "title": typed.text("title", "What to do", longest=TITLE_CHARS),
+        "how": typed.text("how", "How", longest=TEXT_CHARS),
+        "why": typed.text("why", "Why", longest=TEXT_CHARS),
+        "reason": typed.text("reason", "Your reason", longest=300),
+    }
+    cadence = typed.choice("cadence", "How often", [c.value for c in Cadence])
+    typed.check()
+    return typed.build(Change, check_id=check_id, cadence=Cadence(cadence), off=bool(typed.get("off")), **values)

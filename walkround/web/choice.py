@@ -1,0 +1,73 @@
+"""What could be flown, and what is chosen: the same on Today and wherever a list of checks is shown for an aircraft."""
+
+from zoneinfo import ZoneInfo
+
+from starlette.datastructures import FormData, QueryParams
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.check import Occasion
+from walkround.core.errors import DeviceError, InputError
+from walkround.core.packs import Pack
+from walkround.core.report import decode_report
+from walkround.core.site import Site
+from walkround.core.situation import Situation
+from walkround.core.traits import Trait
+from walkround.core.weather import Weather
+from walkround.store import flights, hangar
+from walkround.store import snags as store_snags
+from walkround.store.settings import Settings
+from walkround.store.situation import situation_of
+from walkround.web.desk import Desk
+
+
+class Choice:
+    """What could be flown, and what is chosen."""
+
+    def __init__(self, desk: Desk, asked: QueryParams | FormData) -> None:
+        self.aircraft = hangar.everything(Aircraft)
+        self.sites = hangar.everything(Site)
+        packs = hangar.everything(Pack)
+        self.grounded = store_snags.grounded_packs()
+        last = flights.latest()
+        self.plane = _chosen(self.aircraft, asked.get("aircraft"), last.aircraft_id if last else None)
+        self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
+        self.smart = self.plane is not None and self.plane.has(Trait.SMART_PACK)
+        self.packs = [p for p in packs if p.fits(self.plane)] if self.plane else []
+        usable = [p for p in self.packs if p.id not in self.grounded] or self.packs
+        self.pack = _chosen(self.packs, asked.get("pack"), usable[0].id if usable else None)
+        self.day = desk.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
+        self.asked_day = str(asked.get("day") or self.day.isoformat())
+
+
+def _chosen(things, asked, default):  # type: ignore[no-untyped-def]
+    """The thing asked for, else the default, else the first."""
+    for wanted in (str(asked or ""), str(default or "")):
+        for thing in things:
+            if str(thing.id) == wanted:
+                return thing
+    return things[0] if things else None
+
+
+def weather_now(desk: Desk, settings: Settings, site: Site) -> tuple[Weather | None, str]:
+    """The weather of the station in use, or the reason why there is none."""
+    try:
+        text = desk.weather_station(settings.devices).report(site.station, desk.now())
+        return decode_report(text, desk.now()), ""
+    except (DeviceError, InputError) as error:
+        return None, error.message
+
+
+def occasions_asked(asked: QueryParams | FormData) -> tuple[Occasion, ...]:
+    """The occasions ticked; names that are none of ours are passed over."""
+    return tuple(o for o in Occasion if o.value in asked.getlist("occasion"))
+
+
+def situation_for(
+    desk: Desk, settings: Settings, choice: Choice, weather: Weather | None = None, occasions: tuple[Occasion, ...] = ()
+) -> Situation | None:
+    """The situation for what is chosen, or None while something is missing."""
+    if not (choice.plane and choice.pack and choice.site):
+        return None
+    return situation_of(
+        choice.plane, choice.pack, choice.site, now=desk.now(), settings=settings, weather=weather, occasions=occasions
+    )

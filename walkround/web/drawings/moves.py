@@ -1,0 +1,186 @@
+"""Control directions seen from behind: what must move, at rest and moved."""
+
+from dataclasses import dataclass
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.moves import Call, Motion, Stick, calls, rotor_speeds
+from walkround.core.rotors import layout
+from walkround.core.traits import Frame, Kind, Trait
+
+WIDTH, HEIGHT = 400, 230
+
+
+@dataclass(frozen=True)
+class Mover:
+    """One moving thing: a bar that grows out of its hinge ("up", "down", "left", "right"), about its own middle turn."""
+
+    way: str
+    x: float
+    y: float
+    width: float
+    height: float
+    turn: float = 0
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class Still:
+    """One thing that stands: a line, a circle or a box."""
+
+    kind: str
+    role: str
+    points: str = ""
+    x: float = 0
+    y: float = 0
+    r: float = 0
+
+
+@dataclass(frozen=True)
+class Scene:
+    """One stick movement drawn: what stands, what moves, what tilts as a whole, and where the stick goes."""
+
+    still: tuple[Still, ...]
+    movers: tuple[Mover, ...]
+    tilt: str
+    stick: tuple[float, float]
+    words: str
+
+
+@dataclass(frozen=True)
+class DrawnCall:
+    """A stick movement with its drawing and the answers it can have."""
+
+    key: str
+    call: Call
+    scene: Scene
+    results: tuple[str, ...]
+
+
+_STICK = {
+    Stick.RIGHT_AILERON: (1, 0),
+    Stick.BACK_ELEVATOR: (0, 1),
+    Stick.RIGHT_RUDDER: (1, 0),
+    Stick.FLAPS_DOWN: (0, 1),
+    Stick.CYCLIC_RIGHT: (1, 0),
+    Stick.CYCLIC_FORWARD: (0, -1),
+    Stick.TAIL_RIGHT: (1, 0),
+    Stick.LEAN_FORWARD: (0, -1),
+    Stick.LEAN_RIGHT: (1, 0),
+    Stick.TURN_RIGHT: (1, 0),
+}
+_MIDDLE, _WING_Y, _TAIL_Y = 200.0, 128.0, 112.0
+_DEEP = 26.0
+
+
+def draw_calls(aircraft: Aircraft) -> tuple[DrawnCall, ...]:
+    """Every stick movement of an aircraft, drawn from behind."""
+    drawn = []
+    for call in calls(aircraft):
+        scene = _SCENES[aircraft.kind](aircraft, call)
+        drawn.append(DrawnCall(key=call.stick.name.lower(), call=call, scene=scene, results=call.results()))
+    return tuple(drawn)
+
+
+def _line(role: str, *points: tuple[float, float]) -> Still:
+    return Still(kind="polyline", role=role, points=" ".join(f"{x:g},{y:g}" for x, y in points))
+
+
+def _circle(role: str, x: float, y: float, r: float) -> Still:
+    return Still(kind="circle", role=role, x=x, y=y, r=r)
+
+
+def _words(call: Call) -> str:
+    return "; ".join(m.words for m in call.motions)
+
+
+def _bar(motion: Motion, x: float, y: float, half: float, turn: float = 0) -> Mover:
+    """A surface at its hinge line: it grows up or down out of it."""
+    up = motion.way > 0
+    top = y - _DEEP if up else y
+    return Mover("up" if up else "down", x - half, top, half * 2, _DEEP, turn, motion.name)
+
+
+def _wing(a: Aircraft, call: Call) -> Scene:
+    """The wing from behind: wing, body, tail; the surfaces in hand stand out of their hinge lines."""
+    tailless = a.frame is Frame.FLYING_WING
+    wing_y = _WING_Y + (14 if a.frame is Frame.LOW_WING else -14 if a.frame is Frame.HIGH_WING else 0)
+    still = [
+        _line("m-wing-rear", (24, wing_y), (376, wing_y)),
+        _circle("m-body-rear", _MIDDLE, _WING_Y, 22 if not tailless else 13),
+    ]
+    if tailless:
+        still += [
+            _line("m-fin-rear", (26, wing_y), (26, wing_y - 40)),
+            _line("m-fin-rear", (374, wing_y), (374, wing_y - 40)),
+        ]
+    elif a.has(Trait.V_TAIL):
+        still += [_line("m-tail-rear", (_MIDDLE, _TAIL_Y), (_MIDDLE + side * 74, _TAIL_Y - 62)) for side in (-1, 1)]
+    else:
+        still += [
+            _line("m-tail-rear", (130, _TAIL_Y), (270, _TAIL_Y)),
+            _line("m-fin-rear", (_MIDDLE, _TAIL_Y), (_MIDDLE, 36)),
+        ]
+    if a.has(Trait.WHEELS):
+        still += [_line("m-leg-rear", (_MIDDLE, _WING_Y + 20), (_MIDDLE, 186))]
+    movers = tuple(_wing_mover(m, wing_y) for m in call.motions)
+    return Scene(tuple(still), movers, "", _STICK[call.stick], _words(call))
+
+
+def _wing_mover(m: Motion, wing_y: float) -> Mover:
+    side = {"left": -1, "right": 1}.get(m.side, 0)
+    kind = m.key.split("-", 1)[1] if side else m.key
+    if kind == "tail-panel":
+        # The panel's own normal points up and inward: turned about the middle of the panel.
+        return _bar(m, _MIDDLE + side * 40, _TAIL_Y - 33, 34, turn=-side * 40)
+    if kind == "rudder":
+        right = m.way > 0
+        return Mover("right" if right else "left", _MIDDLE if right else _MIDDLE - _DEEP, 40, _DEEP, 62, 0, m.name)
+    if kind == "wheel":
+        return Mover("right", _MIDDLE, 178, 22, 16, 0, m.name)
+    if kind == "elevator":
+        return _bar(m, _MIDDLE, _TAIL_Y, 64)
+    half, x = {"aileron": (52, 112), "elevon": (60, 96), "flap": (32, 62)}[kind]
+    return _bar(m, _MIDDLE + side * x, wing_y, half)
+
+
+def _helicopter(a: Aircraft, call: Call) -> Scene:
+    """The head from behind: mast, swashplate and blades; the plate tilts."""
+    coaxial = a.frame is Frame.COAXIAL_ROTOR
+    still = [
+        _line("m-leg-rear", (_MIDDLE, 196), (_MIDDLE, 44)),
+        _line("m-wing-rear", (40, 60), (360, 60)),
+        _circle("m-body-rear", _MIDDLE, 184, 34),
+    ]
+    if coaxial:
+        still.append(_line("m-tail-rear", (60, 96), (340, 96)))
+    tilt, movers = "", ()
+    if call.stick is Stick.CYCLIC_RIGHT:
+        tilt = "plate-right"
+    elif call.stick is Stick.CYCLIC_FORWARD:
+        tilt = "plate-forward"
+    else:
+        movers = (Mover("left", 170, 150, 30, 14, 0, call.motions[0].name),)
+    return Scene(tuple(still), movers, tilt, _STICK[call.stick], _words(call))
+
+
+def _multirotor(a: Aircraft, call: Call) -> Scene:
+    """The frame from behind leans; the rotors that speed up carry a plus."""
+    speeds = rotor_speeds(a, call.stick)
+    widest = max(abs(r.x_mm) for r in layout(a)) or 1
+    deepest = max(abs(r.y_mm) for r in layout(a)) or 1
+    still = [_line("m-wing-rear", (60, 128), (340, 128)), _circle("m-body-rear", _MIDDLE, 128, 24)]
+    for rotor in layout(a):
+        if rotor.level == "lower":
+            continue
+        x = _MIDDLE + rotor.x_mm / widest * 138
+        # Those farther ahead are drawn a little higher, as seen from behind and above.
+        y = 108 - rotor.y_mm / deepest * 22
+        still.append(_line("m-rotor-rear", (x - 42, y), (x + 42, y)))
+        sign = speeds[rotor.number]
+        if sign:
+            still.append(Still(kind="text", role="m-sign", points="+" if sign > 0 else "−", x=x, y=y - 10))
+    tilt = {Stick.LEAN_RIGHT: "lean-right", Stick.LEAN_FORWARD: "lean-forward", Stick.TURN_RIGHT: "turn-right"}
+    return Scene(tuple(still), (), tilt[call.stick], _STICK[call.stick], _words(call))
+
+
+_SCENES = {Kind.WING: _wing, Kind.HELICOPTER: _helicopter, Kind.MULTIROTOR: _multirotor}
