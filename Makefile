@@ -1,5 +1,5 @@
 # Each chore is one short command; CI calls the same ones.
-.PHONY: setup demo serve test bench shots lint clean
+.PHONY: setup demo serve test bench shots schemas lint clean
 
 setup:          ## virtual environment with what the application needs
 	@scripts/setup run
@@ -26,6 +26,10 @@ shots:          ## take the pictures in docs/screenshots anew
 	@scripts/setup dev
 	@scripts/chromium
 	@.venv/bin/python -m scripts.shots $(ARGS)
+
+schemas:        ## write the published schemas in docs/schemas anew
+	@scripts/setup run
+	@.venv/bin/python -m scripts.schemas
 
 lint:           ## ruff and mypy
 	@scripts/setup dev

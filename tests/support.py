@@ -21,6 +21,7 @@ from walkround.core.packs import Pack
 from walkround.core.phrase import Phrase
 from walkround.core.plan import make_plan
 from walkround.core.presets import PRESETS
+from walkround.core.record import content_hash
 from walkround.core.site import Obstacle, ObstacleKind, Site
 from walkround.core.situation import Situation
 from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Power
@@ -31,7 +32,7 @@ from walkround.demo.walker import good_answer, walked_evidence
 from walkround.store import rounds
 from walkround.store import settings as store_settings
 from walkround.store.book import Book
-from walkround.store.models import EvidenceRow
+from walkround.store.models import EvidenceRow, RecordRow
 from walkround.store.settings import Settings
 from walkround.web.app import create_app
 
@@ -131,6 +132,11 @@ def variants() -> list[Aircraft]:
                         }  # fmt: skip
                         found.append(Aircraft.model_validate(data))
     return found
+
+
+def broken_records() -> list[int]:
+    """Numbers of signed rounds whose text no longer matches their hash."""
+    return [r.round_id for r in RecordRow.select() if content_hash(r.text) != r.sha256]
 
 
 class BookCase(unittest.TestCase):

@@ -24,10 +24,14 @@ class Accessible(BrowserCase):
         page.wait_for_selector(".check.is-care")
         checks = (
             "bench.packs_ready", "sky.weather", "airframe.propellers", "pack.cells", "power.aircraft_on", "power.still_long",
-            "field.people", "senses.satellites", "first.hover",
+            "field.people", "senses.satellites", "first.hover", "airframe.propeller_side", "bag.first_pass",
         )  # fmt: skip
+        wing = self.start_round(page, "Haymaker").removeprefix(self.server.base)
         return [
             "/", "/?aircraft=2&pack=4", "/hangar", "/hangar/aircraft/1", "/hangar/aircraft/2", "/hangar/aircraft/new/camera-quad",
+            "/hangar/aircraft/new", "/hangar/aircraft/1/bag", "/hangar/aircraft/1/parts", "/hangar/aircraft/3/card",
+            "/checks?aircraft=4", "/checks/airframe.shell", "/checks/new", "/practices", f"{base}/card", f"{base}/entry",
+            f"{wing}?check=controls.surfaces",
             "/packs/1", "/packs/new", "/fields/1", "/fields/new", "/snags", "/logbook", "/settings", "/devices", "/nowhere",
             "/rounds/1/verdict", "/rounds/1/flight", f"{base}/verdict", *(f"{base}?check={c}" for c in checks),
         ]  # fmt: skip

@@ -250,8 +250,8 @@ class WhyNot(unittest.TestCase):
         day = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=1)) for c in CHECKS)
         second = with_history(situation(practices=Practices(round="short")), done=day, rounds_today=1)
         rows = (
-            ("airframe.nose_wheel", situation(), "For an aircraft with steered nose wheel. Quad is not that."),
-            ("bench.rates", situation(), "For an aircraft with control surfaces. Quad is not that."),
+            ("airframe.nose_wheel", situation(), "Only for aircraft described as “steered nose wheel”."),
+            ("bench.rates", situation(), "Only for aircraft described as “control surfaces”."),
             ("bench.borrowed", situation(), "Only after borrowed aircraft; none is on record."),
             ("bench.lens", situation(), "Season look, done 6 May; comes again from 1 Jul."),
             ("field.airspace", second, "Done today at 08:40; comes again on the next flying day."),

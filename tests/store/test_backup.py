@@ -4,10 +4,10 @@ import shutil
 import sqlite3
 from contextlib import closing
 
-from tests.support import BookCase
+from tests.support import BookCase, broken_records
 from walkround.core.errors import PilotError
 from walkround.store import backup as backups
-from walkround.store import hangar, rounds, snags
+from walkround.store import hangar, snags
 from walkround.store.book import FILE_NAME, Book, BookError
 from walkround.store.migrations import MIGRATIONS
 from walkround.store.models import EvidenceRow, RecordRow
@@ -55,7 +55,7 @@ class Backup(BookCase):
         self.assertTrue(kept and kept.exists())
         self.book = Book(self.folder)
         self.assertIn("Hairline crack beside the nose wheel block", [s.title for s in snags.open_ones()])
-        self.assertEqual((RecordRow.select().count(), rounds.broken_records()), (records, []))
+        self.assertEqual((RecordRow.select().count(), broken_records()), (records, []))
 
     def test_into_an_empty_place(self) -> None:
         backups.backup(self.folder, self.target)

@@ -144,7 +144,7 @@ class Export(BookCase):
         record = json.loads((target / f"walk-round-{number}.json").read_text())
         self.assertEqual(record["format"], "walk-round-record/1")
         rows = list(csv.DictReader(io.StringIO((target / "logbook.csv").read_text())))
-        self.assertEqual(len(rows), 8)
+        self.assertEqual(len(rows), 10)
         self.assertEqual(tuple(rows[0]), export.COLUMNS)
         self.assertEqual(
             (rows[0]["aircraft"], rows[0]["minutes"], rows[0]["left_percent"]), ("Sandpiper", "10.1", "53")

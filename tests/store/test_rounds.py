@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from tests.support import BookCase
+from tests.support import BookCase, broken_records
 from walkround.core import evidence as ev
 from walkround.core.check import Phase
 from walkround.core.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
@@ -192,7 +192,7 @@ class Signing(RoundCase):
         row = RecordRow.get(RecordRow.round == self.round)
         self.assertEqual(content_hash(row.text), row.sha256)
         self.assertEqual(rounds.record_of(self.round), record)
-        self.assertEqual(rounds.broken_records(), [])
+        self.assertEqual(broken_records(), [])
 
     def test_signed_twice_is_signed_once(self) -> None:
         self.walk()
@@ -245,7 +245,7 @@ class Signing(RoundCase):
         db = self.book.database
         db.execute_sql("DROP TRIGGER record_is_frozen")
         db.execute_sql("UPDATE record SET text = replace(text, 'Tamsin', 'Thomas') WHERE round_id = ?", (self.round,))
-        self.assertEqual(rounds.broken_records(), [self.round])
+        self.assertEqual(broken_records(), [self.round])
         with self.assertRaises(InputError):
             rounds.record_of(self.round)
 

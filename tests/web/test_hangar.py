@@ -10,7 +10,7 @@ from walkround.store import hangar, snags
 from walkround.store import settings as store_settings
 
 QUAD = {
-    "kind": "multirotor", "name": "Sandpiper", "mass_g": "780", "span_mm": "380", "top_speed_ms": "16", "flight_min": "24",
+    "kind": "multirotor", "frame": "X", "power": "electric", "name": "Sandpiper", "mass_g": "780", "span_mm": "380", "top_speed_ms": "16", "flight_min": "24",
     "cells": "3", "rotors": "4", "firmware": "2.3", "front_left": "clockwise",
     "traits": ["folding arms", "compass", "smart packs that report per cent"],
 }  # fmt: skip
@@ -68,7 +68,9 @@ class AircraftForm(FormCase):
         rows = (
             ({"name": " "}, "Name is empty"), ({"name": "Haymaker"}, "already an aircraft called Haymaker"),
             ({"mass_g": "heavy"}, "is not a number"), ({"mass_g": "-4"}, "between 1 and 25000"),
-            ({"rotors": "2"}, "between 3 and 8"), ({"kind": "balloon"}, "Kind: choose one"), ({"name": "x" * 90}, "60 fit"),
+            ({"rotors": "5"}, "A frame of the form X has 3, 4, 6 or 8 motors, not 5"), ({"rotors": "9"}, "between 0 and 8"),
+            ({"frame": "high wing"}, "Frame: choose one"), ({"pick-1": ["quick-release propellers", "propellers held by screws"]}, "only one of"),
+            ({"bare_mass_g": "900"}, "cannot be heavier than with it"), ({"kind": "balloon"}, "Kind: choose one"), ({"name": "x" * 90}, "60 fit"),
         )  # fmt: skip
         for changes, words in rows:
             with self.subTest(changes):
@@ -79,6 +81,9 @@ class AircraftForm(FormCase):
     def test_balance_needs_both_ends_in_order(self) -> None:
         wing = {
             "kind": "wing",
+            "frame": "high wing",
+            "power": "electric",
+            "rotors": "1",
             "id": "0",
             "name": "W",
             "mass_g": "900",
@@ -207,19 +212,6 @@ class SettingsForm(FormCase):
             with self.subTest(changes):
                 text = self.wrong("/settings/limits", {**self.LIMITS, **changes}, words)
                 self.assertIn(next(iter(changes.values())), text)
-
-    def test_practices(self) -> None:
-        form = {
-            "charge": "volts",
-            "satellites": "four",
-            "compass": "day",
-            "firmware": "latest",
-            "round": "short",
-            "lost_link": "glide",
-        }
-        self.assertEqual(self.client.post("/settings/practices", data=form).status_code, 303)
-        self.assertEqual(store_settings.load().practices.charge, "volts")
-        self.wrong("/settings/practices", {**form, "charge": "vibes"}, "choose one")
 
     def test_devices(self) -> None:
         self.assertEqual(

@@ -72,7 +72,7 @@ class Walking(RoundPage):
             "Balance charge",
             "over by 0.03 V",
             "Fly with care: 1",
-            "1 of 54 done",
+            "1 of 74 done",
         ):
             self.assertIn(words, text)
         for part in ("panel", "chip", "path", "strip"):

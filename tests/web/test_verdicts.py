@@ -17,7 +17,7 @@ class Sheet(WebCase):
     def test_so_far_with_what_is_open(self) -> None:
         number = self.start()
         text = plain(self.client.get(f"/rounds/{number}/verdict").text)
-        for words in ("Clear to fly so far", "0 checks done, 54 open", "Still open", "Read each cell"):
+        for words in ("Clear to fly so far", "0 checks done, 74 open", "Still open", "Read each cell"):
             self.assertIn(words, text)
 
     def test_grounds_minds_and_closest(self) -> None:
@@ -38,7 +38,7 @@ class Sheet(WebCase):
         number = self.start()
         answer = self.client.post(f"/rounds/{number}/sign", data={"signed_by": "Tamsin Rook"})
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("54 checks are still open", plain(answer.text))
+        self.assertIn("74 checks are still open", plain(answer.text))
 
     def test_a_name_is_needed_and_kept(self) -> None:
         number = self.start()
@@ -78,7 +78,7 @@ class Sheet(WebCase):
         self.assertEqual(hashlib.sha256(answer.content).hexdigest(), answer.headers["X-Content-SHA256"])
         record = json.loads(answer.content)
         self.assertEqual((record["signed_by"], record["situation"]["aircraft"]["name"]), ("Tamsin Rook", "Sandpiper"))
-        self.assertEqual(len(record["plan"]), 54)
+        self.assertEqual(len(record["plan"]), 74)
         self.assertIn("attachment", answer.headers["content-disposition"])
         self.assertEqual(self.client.get("/rounds/999/record.json").status_code, 404)
 
@@ -164,7 +164,7 @@ class Flying(WebCase):
 class Logbook(WebCase):
     def test_pages(self) -> None:
         text = plain(self.client.get("/logbook").text)
-        self.assertIn("8 flights, 1.1 hours", text)
+        self.assertIn("10 flights, 1.3 hours", text)
         self.assertIn("Clear to fly , Sandpiper, pack S2 at Teasel Common", text)
         self.assertIn("No flight yet", plain(self.client.get("/logbook?page_number=9").text))
         self.assertEqual(self.client.get("/logbook?page_number=x").status_code, 422)

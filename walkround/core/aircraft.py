@@ -164,7 +164,7 @@ class For(Value):
 
     def wants(self, aircraft: Aircraft) -> tuple[str, ...]:
         """What this aircraft would need for the check to apply, in words; empty when it fits. Source: the predicate."""
-        missing = [f"a {kind}" for kind in sorted(self.kinds)] if self.kinds and aircraft.kind not in self.kinds else []
+        missing = [kind.value for kind in sorted(self.kinds)] if self.kinds and aircraft.kind not in self.kinds else []
         features = aircraft.features()
         words = [" or ".join(missing)] if missing else []
         words += [trait.value for trait in sorted(self.has - features)]

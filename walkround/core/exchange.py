@@ -38,6 +38,7 @@ FILES: dict[str, type[AircraftFile] | type[ListFile]] = {
     "walk-round-list": ListFile,
 }
 """Formats by name; the number after the stroke counts versions. Source: our choice."""
+_HOLDS = {"walk-round-aircraft": "an aircraft", "walk-round-list": "a list of checks"}
 F = TypeVar("F", AircraftFile, ListFile)
 
 
@@ -85,7 +86,7 @@ def _known(data: Any, wanted: str, field: str) -> None:
     if not isinstance(told, str) or not told.startswith(f"{name}/"):
         other = next((n for n in FILES if isinstance(told, str) and told.startswith(f"{n}/")), None)
         if other is not None:
-            raise InputError(f"That file is a {other.removeprefix('walk-round-')}; here a {name.removeprefix('walk-round-')} is wanted.", field)  # fmt: skip
+            raise InputError(f"That file holds {_HOLDS[other]}; here {_HOLDS[name]} is wanted.", field)
         raise InputError(f"That file does not say that it is {wanted}.", field)
     number = told.split("/", 1)[1]
     if number.isdecimal() and int(number) > int(version):

@@ -92,10 +92,17 @@ def fewest_swaps(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Swap, .
         words = f"Fit a {rotor.spin} propeller from the bag at {rotor.name}."
         steps.append(Swap(rotors=(number,), hand=rotor.spin, words=words))
     for number, piece in sorted(pieces.items()):
-        if number not in wrong and piece.hand is not None and piece.edge_leads is False:
+        if number not in wrong and _over(piece, rotors[number]):
             words = f"Turn the propeller at {rotors[number].name} over; it is upside down."
             steps.append(Swap(rotors=(number,), hand=rotors[number].spin, words=words))
     return tuple(steps)
+
+
+def _over(piece: RotorSeen, rotor: Rotor) -> bool:
+    """Whether the propeller there was seen upside down, turning as the motor must."""
+    if piece.hand is None or piece.edge_leads is None:
+        return False
+    return upside_down(piece.hand, rotor.spin, piece.edge_leads)
 
 
 def _apart(a: Rotor, b: Rotor) -> float:
@@ -115,12 +122,11 @@ def judge_propellers(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Fin
     if blind:
         raise InputError(f"Look at {_names(blind)} too.")
     steps = fewest_swaps(aircraft, seen)
-    down = [r for r in rotors if pieces[r.number].hand is not r.spin]
-    over = [r for r in rotors if r not in down and pieces[r.number].edge_leads is False]
+    down = [r for r in rotors if thrust_sign(pieces[r.number].hand or r.spin, r.spin) < 0]
+    over = [r for r in rotors if r not in down and _over(pieces[r.number], r)]
     findings = []
     if down:
-        verb = "would push" if len(down) > 1 else "would push"
-        text = f"{_names(down)} {verb} down: the propeller is of the other hand. {_tips(rotors, down)}"
+        text = f"{_names(down)} would push down: the propeller is of the other hand. {_tips(rotors, down)}"
         findings.append(_bad("Thrust", text, steps))
     if over:
         text = f"{_names(over)}: the thin edge goes first, so it lifts poorly."

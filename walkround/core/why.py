@@ -101,7 +101,7 @@ class Day:
             return None
         wants = check.applies.wants(self.situation.aircraft)
         if wants:
-            return Phrase(text=f"For an aircraft with {'; '.join(wants)}. {self.situation.aircraft.name} is not that.")
+            return Phrase(text=f"Only for aircraft described as {' and '.join(f'“{word}”' for word in wants)}.")
         return Phrase(text=self._why_not_words(check))
 
     def _why_not_words(self, check: Check) -> str:

@@ -3,12 +3,12 @@
 import re
 from datetime import datetime, timedelta
 
+from walkround.core.follow import Happened
 from walkround.core.packs import Pack
 from walkround.core.record import content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
 from walkround.store import hangar
 from walkround.store.book import Book
-from walkround.store.flights import Happened
 from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
 from walkround.store.settings import Settings
 from walkround.store.situation import gather

@@ -1,4 +1,4 @@
-"""One invented pilot with two aircraft, four packs, two fields, a past, and things left to mind."""
+"""One invented pilot with five aircraft, six packs, two fields, a past, and things left to mind."""
 
 import json
 import shutil
@@ -6,19 +6,20 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from walkround.core import record as core_record
+from walkround.core.follow import Happened
 from walkround.core.geodesy import Position
 from walkround.core.history import EventKind, SnagOn
 from walkround.core.packs import Pack
+from walkround.core.parts import Part, PartKind
 from walkround.core.presets import PRESETS
 from walkround.core.site import Obstacle, ObstacleKind, Site, Terrain
 from walkround.core.situation import Situation
 from walkround.core.walk import walk
 from walkround.demo.walker import walked_evidence
-from walkround.store import hangar, rounds
+from walkround.store import hangar, parts, rounds
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store.book import FILE_NAME, Book
-from walkround.store.flights import Happened
 from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
 from walkround.store.settings import Devices, Settings
 from walkround.store.situation import gather
@@ -90,19 +91,26 @@ def fill(now: datetime) -> dict[str, int]:
     store_settings.save(pilot=PILOT, devices=Devices(weather="breeze", checker="fresh", receiver="open"))
     quad = PRESETS["camera-quad"].model_copy(update={"name": "Sandpiper", "firmware": "2.3"})
     trainer = PRESETS["foam-trainer"].model_copy(update={"name": "Haymaker"})
-    numbers = {thing.name: hangar.save(thing, now) for thing in (quad, trainer)}
+    hexa = PRESETS["camera-hexa"].model_copy(update={"name": "Lapwing", "firmware": "4.1"})
+    heli = PRESETS["heli-coaxial"].model_copy(update={"name": "Mayfly"})
+    wing = PRESETS["flying-wing"].model_copy(update={"name": "Whinchat"})
+    numbers = {thing.name: hangar.save(thing, now) for thing in (quad, trainer, hexa, heli, wing)}
     numbers |= {site.name: hangar.save(site, now) for site in (MEADOW, QUAY)}
-    for label, days, smart, capacity in (
-        ("S1", 1, True, 3500),
-        ("S2", 9, True, 3500),
-        ("H1", 2, False, 2200),
-        ("H2", 30, False, 2200),
+    for label, days, smart, capacity, cells in (
+        ("S1", 1, True, 3500, 3),
+        ("S2", 9, True, 3500, 3),
+        ("H1", 2, False, 2200, 3),
+        ("H2", 30, False, 2200, 3),
+        ("L1", 3, False, 10_000, 6),
+        ("M1", 3, False, 850, 2),
     ):
-        pack = Pack(label=label, cells=3, capacity_mah=capacity, smart=smart, charged_at=now - timedelta(days=days))
+        charged = now - timedelta(days=days)
+        pack = Pack(label=label, cells=cells, capacity_mah=capacity, smart=smart, charged_at=charged)
         numbers[label] = hangar.save(pack, now)
     _events(numbers, now)
     _snags(numbers, now)
     _flights(numbers, now)
+    _parts(numbers, now)
     _past_round(numbers, now)
     return numbers
 
@@ -116,6 +124,7 @@ def _events(numbers: dict[str, int], now: datetime) -> None:
     for kind in (EventKind.COMPASS_CALIBRATED, EventKind.LEVEL_CALIBRATED):
         hangar.add_event(quad, kind, ago(51), position=MEADOW.position, site=MEADOW.name)
     hangar.add_event(trainer, EventKind.HARD_LANDING, ago(12), detail="nose first on the strip")
+    hangar.add_event(numbers["Mayfly"], EventKind.NEW_BUILD, ago(4))
 
 
 def _snags(numbers: dict[str, int], now: datetime) -> None:
@@ -142,6 +151,8 @@ def _flights(numbers: dict[str, int], now: datetime) -> None:
         ("Haymaker", "H1", "Teasel Common", 26, 6.6, None, 11.55, ""),
         ("Sandpiper", "S2", "Teasel Common", 26, 9.8, 52, None, ""),
         ("Haymaker", "H1", "Teasel Common", 12, 4.1, None, 11.80, "nose first on the strip"),
+        ("Lapwing", "L1", "Teasel Common", 40, 7.5, None, 23.10, ""),
+        ("Whinchat", "H1", "Teasel Common", 33, 8.0, None, 11.60, ""),
     )
     for aircraft, pack, site, days, minutes, percent, volts, note in past:
         off = now - timedelta(days=days, hours=2)
@@ -159,6 +170,18 @@ def _flights(numbers: dict[str, int], now: datetime) -> None:
             note=note,
             logged_at=off + timedelta(minutes=minutes + 3),
         )
+
+
+def _parts(numbers: dict[str, int], now: datetime) -> None:
+    """Propellers, a motor and a receiver with their counts; one propeller was changed after a nick."""
+    built = now - timedelta(days=70)
+    for place, hand in (("front left", "clockwise"), ("front right", "counter-clockwise")):
+        part = Part(kind=PartKind.PROPELLER, place=place, hand=hand, size="8 x 4.3", fitted_at=built)
+        number = parts.fit(numbers["Sandpiper"], part)
+    fresh = part.model_copy(update={"fitted_at": now - timedelta(days=55)})
+    parts.replace(numbers["Sandpiper"], number, fresh, "a nick at the tip")
+    receiver = Part(kind=PartKind.RECEIVER, name="six channels", firmware="1.4", fitted_at=built)
+    parts.fit(numbers["Haymaker"], receiver)
 
 
 def _past_round(numbers: dict[str, int], now: datetime) -> None:

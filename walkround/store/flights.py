@@ -1,33 +1,16 @@
 """Flights: timer started, landed, logged."""
 
 from datetime import datetime, timedelta
-from enum import StrEnum
 
 from peewee import fn
 
 from walkround.core.errors import InputError, MissingError, SignedError
 from walkround.core.finding import Level
-from walkround.core.history import EventKind, SnagOn
+from walkround.core.follow import Happened, after_flight
+from walkround.core.history import SnagOn
 from walkround.store import hangar, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
 
-
-class Happened(StrEnum):
-    """What happened on a flight."""
-
-    NOTHING = "nothing"
-    WARNING = "warning"
-    HARD_LANDING = "hard landing"
-    CRASH = "crash"
-
-
-HAPPENED_WORDS = {
-    Happened.NOTHING: "Nothing to report",
-    Happened.WARNING: "A warning or an odd sound",
-    Happened.HARD_LANDING: "Hard landing or tip-over",
-    Happened.CRASH: "Crash",
-}
-_EVENTS = {Happened.HARD_LANDING: EventKind.HARD_LANDING, Happened.CRASH: EventKind.CRASH}
 LONGEST = timedelta(hours=24)
 
 
@@ -110,13 +93,12 @@ def log(
     flight.left_percent, flight.left_v = left_percent, left_v
     flight.happened, flight.note, flight.logged_at = what.value, note, at
     flight.save()
-    if what in _EVENTS:
-        hangar.add_event(flight.aircraft_id, _EVENTS[what], flight.landed_at, detail=note)
-    if what is Happened.WARNING:
-        snags.open_one(SnagOn.AIRCRAFT, flight.aircraft_id, note, grounds=False, at=at)
-    elif what is Happened.CRASH:
-        snags.open_one(SnagOn.AIRCRAFT, flight.aircraft_id, f"Crash: {note}", grounds=True, at=at)
-        snags.open_one(SnagOn.PACK, flight.pack_id, "Was in a crash: look for dents and swelling", grounds=True, at=at)
+    event, opened = after_flight(what, note)
+    if event is not None:
+        hangar.add_event(flight.aircraft_id, event, flight.landed_at, detail=note)
+    for snag in opened:
+        owner = flight.pack_id if snag.on is SnagOn.PACK else flight.aircraft_id
+        snags.open_one(snag.on, owner, snag.title, grounds=snag.grounds, at=at)
     return flight
 
 

@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from peewee import fn
+from peewee import JOIN, fn
 
 from walkround.core.errors import InputError, MissingError
 from walkround.core.history import EventKind
@@ -38,7 +38,7 @@ def of_aircraft(aircraft_id: int, *, removed: bool = False, limit: int = 200) ->
     minutes = fn.COALESCE(fn.SUM(FlightRow.minutes), 0)
     query = (
         PartRow.select(PartRow, flights.alias("flights"), minutes.alias("flown"))
-        .join(FlightRow, "LEFT OUTER", on=during)
+        .join(FlightRow, JOIN.LEFT_OUTER, on=during)
         .where((PartRow.aircraft == aircraft_id) & PartRow.removed_at.is_null(not removed))
         .group_by(PartRow.id)
         .order_by(PartRow.removed_at.desc() if removed else PartRow.kind, PartRow.place, PartRow.id)

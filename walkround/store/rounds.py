@@ -17,13 +17,13 @@ from walkround.core.evidence import (
     Evidence,
     Fault,
     Measured,
-    Passed,
     Skipped,
     Undone,
     live,
 )
-from walkround.core.finding import Level
-from walkround.core.history import EventKind, SnagOn
+from walkround.core.finding import Finding, Level
+from walkround.core.follow import calibration_from, snag_from
+from walkround.core.history import SnagOn
 from walkround.core.phrase import volt
 from walkround.core.plan import SNAG_FIXED
 from walkround.core.record import Record
@@ -35,10 +35,6 @@ from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, Ro
 from walkround.store.settings import Settings
 
 _ANSWER: TypeAdapter[Answer] = TypeAdapter(Answer)
-_CALIBRATIONS = {
-    "senses.compass": EventKind.COMPASS_CALIBRATED,
-    "senses.level": EventKind.LEVEL_CALIBRATED,
-}
 
 
 class OpenRound:
@@ -151,7 +147,7 @@ def answer(
     piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
     findings = try_answer(loaded.walk, check_id, given, piece)
     number = _append(round_id, check_id, at, by, given)
-    _follow(loaded, state, given, max(f.level for f in findings), number, at)
+    _follow(loaded, state, given, findings, number, at)
     return loaded.followed_by(piece.model_copy(update={"id": number}))
 
 
@@ -176,7 +172,9 @@ def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) 
     return int(EvidenceRow.insert(round=round_id, check_id=check_id, at=at, by=by, answer=text).execute())
 
 
-def _follow(loaded: OpenRound, state: CheckState, given: Answer, level: Level, number: int, at: datetime) -> None:
+def _follow(
+    loaded: OpenRound, state: CheckState, given: Answer, findings: tuple[Finding, ...], number: int, at: datetime
+) -> None:
     """What an answer brings with it: a snag opened or closed, a calibration noted."""
     check, situation = state.planned.check, loaded.walk.situation
     earlier = [p.id for p in loaded.evidence if p.check_id == check.id]
@@ -193,32 +191,26 @@ def _follow(loaded: OpenRound, state: CheckState, given: Answer, level: Level, n
             SnagRow.opened_by.in_(earlier) & SnagRow.closed_at.is_null()
         ).execute()
         EventRow.delete().where(EventRow.evidence.in_(earlier)).execute()
-    bad = isinstance(given, Fault) or (isinstance(given, Chosen) and level > Level.CLEAR)
-    if bad and check.snag_on is not None:
-        owner = situation.pack.id if check.snag_on is SnagOn.PACK else situation.aircraft.id
-        note = given.note if isinstance(given, Fault | Chosen) else ""
+    wanted = snag_from(check, given, findings)
+    if wanted is not None:
+        owner = situation.pack.id if wanted.on is SnagOn.PACK else situation.aircraft.id
         snags.open_one(
-            check.snag_on,
-            owner,
-            note or check.fault.rstrip("."),
-            grounds=check.grounds and level is Level.GROUNDED,
-            at=at,
-            check_id=check.id,
-            evidence_id=number,
+            wanted.on, owner, wanted.title, grounds=wanted.grounds, at=at, check_id=check.id, evidence_id=number
         )
     _note_calibration(loaded, Evidence(id=number, check_id=check.id, at=at, answer=given))
 
 
 def _note_calibration(loaded: OpenRound, piece: Evidence | None) -> None:
     """A calibration that passed is an event of the aircraft, at this field."""
-    if piece is None or piece.check_id not in _CALIBRATIONS or not isinstance(piece.answer, Passed):
+    kind = None if piece is None else calibration_from(piece.check_id, piece.answer)
+    if piece is None or kind is None:
         return
     if EventRow.select().where(EventRow.evidence == piece.id).exists():
         return
     situation = loaded.walk.situation
     hangar.add_event(
         situation.aircraft.id,
-        _CALIBRATIONS[piece.check_id],
+        kind,
         piece.at,
         position=situation.site.position,
         site=situation.site.name,
@@ -330,11 +322,6 @@ def record_text(round_id: int) -> tuple[str, str]:
     if row is None:
         raise MissingError(f"Round {round_id} is not signed.")
     return row.text, row.sha256
-
-
-def broken_records() -> list[int]:
-    """Numbers of signed rounds whose text no longer matches their hash."""
-    return [r.round_id for r in RecordRow.select() if core_record.content_hash(r.text) != r.sha256]
 
 
 def open_round() -> RoundRow | None:

@@ -37,6 +37,11 @@ def phone_address(request: Request, route: str, **params: object) -> str:
     return f"{request.url.scheme}://{host}{request.app.url_path_for(route, **params)}"
 
 
+def density(rows: int) -> str:
+    """How small the rows must be written so that they fit on one sheet."""
+    return "roomy" if rows <= 85 else "full" if rows <= 112 else "dense"
+
+
 @router.get("/rounds/{round_id}/card", name="card")
 def card(request: Request, desk: AtDesk, round_id: Number, paper: str = "A4") -> Response:
     """Today's round on one sheet, to be ticked with a pencil."""
@@ -55,6 +60,7 @@ def card(request: Request, desk: AtDesk, round_id: Number, paper: str = "A4") ->
         plane=loaded.walk.situation.aircraft,
         stations=[(title, checks) for title, checks in stations if checks],
         gates=loaded.walk.plan.gates,
+        density=density(len(loaded.walk.states)),
         code=square_code(address) if address else None,
         paper=paper if paper in PAPERS else "A4",
         picture=place(loaded.walk.situation.aircraft, (130, 92), 118, 82),
@@ -79,6 +85,7 @@ def master(request: Request, desk: AtDesk, aircraft_id: Number, paper: str = "A4
         plane=plane,
         stations=[(title, checks) for title, checks in stations if checks],
         gates=(),
+        density=density(sum(len(checks) for _, checks in stations)),
         code=None,
         paper=paper if paper in PAPERS else "A4",
         picture=place(plane, (130, 92), 118, 82),

@@ -5,10 +5,10 @@ from starlette.responses import Response
 
 from walkround.core.check import Phase, Station
 from walkround.core.errors import PilotError, SignedError
+from walkround.core.follow import HAPPENED_WORDS
 from walkround.core.units import Measure
 from walkround.core.walk import parse_reason
 from walkround.store import flights, rounds
-from walkround.store.flights import HAPPENED_WORDS
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed

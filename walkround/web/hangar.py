@@ -1,5 +1,7 @@
 """The hangar: everything the pilot owns; describing an aircraft with its drawing changing along."""
 
+import json
+
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
@@ -7,6 +9,7 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.errors import InputError, MissingError, PilotError
 from walkround.core.exchange import FILES, AircraftFile, aircraft_file, parse_file, schema, text_of
 from walkround.core.history import REPORTABLE, EventKind, SnagOn
+from walkround.core.library import CHECKS
 from walkround.core.packs import Pack
 from walkround.core.presets import PRESETS
 from walkround.core.site import Site
@@ -20,7 +23,6 @@ from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed, uploaded_text
 from walkround.web.pages import download, go, page
-from walkround.web.parts import part_kinds
 from walkround.web.snags import open_from_form
 
 router = APIRouter()
@@ -62,6 +64,7 @@ def _setup(plane: Aircraft) -> dict[str, object]:
         "picture": place(plane, (200, 150), 178, 132),
         "is_wing": plane.kind is Kind.WING,
         "turning": plane.kind is Kind.MULTIROTOR,
+        "belongs": sum(check.applies.fits(plane) for check in CHECKS),
     }
 
 
@@ -79,9 +82,6 @@ def _form(
         closed=store_snags.closed(aircraft_id=plane.id) if known else (),
         photos=store_snags.with_photo() if known else set(),
         events=hangar.events(plane.id, 30) if known else (),
-        parts=parts.of_aircraft(plane.id) if known else (),
-        old_parts=parts.of_aircraft(plane.id, removed=True, limit=40) if known else (),
-        part_kinds=part_kinds(plane),
         event_kinds=REPORTABLE,
         **extra,
     )
@@ -235,14 +235,12 @@ def export(aircraft_id: Number, desk: AtDesk) -> Response:
     return download(text_of(file), "application/json", f"{plane.name}.aircraft.json")
 
 
-@router.get("/schemas/{name}.json", name="schema")
-def published(name: str) -> Response:
+@router.get("/schemas/{which}.json", name="schema")
+def published(which: str) -> Response:
     """The schema of a file of ours."""
-    if name not in FILES:
+    if which not in FILES:
         raise MissingError("There is no such schema.")
-    import json
-
-    return Response(json.dumps(schema(name), indent=2), media_type="application/schema+json")
+    return Response(json.dumps(schema(which), indent=2), media_type="application/schema+json")
 
 
 @router.post("/hangar/import", name="import_aircraft")

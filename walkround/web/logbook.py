@@ -3,11 +3,11 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from walkround.core.follow import HAPPENED_WORDS, Happened
 from walkround.core.site import Site
 from walkround.core.verdict import WORDS
 from walkround.store import flights, hangar, rounds
 from walkround.store.export import logbook_csv
-from walkround.store.flights import HAPPENED_WORDS, Happened
 from walkround.web.desk import AtDesk
 from walkround.web.pages import page
 

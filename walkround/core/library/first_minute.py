@@ -134,7 +134,7 @@ CHECKS = (
           fault="A motor is not right.", remedy="Find out why before the next flight.",
           caution="Pack out first."),
     after("feel_joints", "Feel motors and joints after the first pack",
-          ok="Cool and firm", when=EVENT, occasions=(O.MAIDEN,), phase=DOWN, snag=ON_AIRCRAFT, part="motors",
+          ok="Cool and firm", when=EVENT, occasions=(O.MAIDEN,), phase=DOWN, snag=ON_AIRCRAFT, part="body",
           how="Every motor, every screw and joint, by hand, before the second pack.",
           why="New builds shake loose in the first five minutes.",
           fault="Something shook loose or ran hot.", remedy="Find it before the second pack."),

@@ -93,19 +93,19 @@ GATES: tuple[Gate, ...] = (
 HOLDS: tuple[Hold, ...] = (
     Hold(
         id="unplugged",
-        says="Inert: unplugged and throttle locked until the Power station.",
+        says="Inert until Power: unplugged, throttle locked.",
         until=("power.aircraft_on",),
         applies=having(Trait.MOTOR, Trait.ELECTRIC),
     ),
     Hold(
         id="engine-off",
-        says="Inert: igniter off and throttle closed until the engine is started on purpose.",
+        says="Inert until started: igniter off, throttle closed.",
         until=("power.engine_start",),
         applies=having(Trait.LIQUID_FUEL),
     ),
     Hold(
         id="blades-still",
-        says="Powered: throttle locked, blades still, hands away until the idle run.",
+        says="Powered: throttle locked, blades still.",
         until=("controls.idle",),
         applies=having(Trait.MOTOR),
     ),

@@ -83,13 +83,10 @@ document.addEventListener("click", (event) => {
   }
 });
 
-// After an answer the check in hand comes into view, and its first field is ready on a computer.
-document.addEventListener("htmx:afterSwap", (event) => {
-  if (event.detail.target?.id !== "panel" && event.target.id !== "panel") return;
-  document.getElementById("notices").replaceChildren();
-  showLooks();
+// The check in hand comes into view, after an answer and when the page is opened at it.
+function cardIntoView() {
   const card = document.querySelector("#panel .check");
-  if (!card) return;
+  if (!card) return null;
   const list = card.closest(".checks");
   if (list.scrollHeight > list.clientHeight + 4 && getComputedStyle(list).overflowY !== "visible") {
     // The check in hand, with a glimpse of the one before it.
@@ -97,6 +94,20 @@ document.addEventListener("htmx:afterSwap", (event) => {
   } else if (card.getBoundingClientRect().top < 0 || card.getBoundingClientRect().bottom > window.innerHeight) {
     card.scrollIntoView({ block: "nearest" });
   }
+  return card;
+}
+
+document.addEventListener("DOMContentLoaded", () => {
+  if (new URLSearchParams(location.search).has("check") && matchMedia("(min-width: 761px)").matches) cardIntoView();
+});
+
+// After an answer its first field is ready on a computer.
+document.addEventListener("htmx:afterSwap", (event) => {
+  if (event.detail.target?.id !== "panel" && event.target.id !== "panel") return;
+  document.getElementById("notices").replaceChildren();
+  showLooks();
+  const card = cardIntoView();
+  if (!card) return;
   const wrong = card.querySelector("[aria-invalid=true]");
   const first = wrong || (matchMedia("(hover: hover)").matches ? card.querySelector("[data-first]") : null);
   if (first) first.focus({ preventScroll: true });
