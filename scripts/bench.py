@@ -12,20 +12,30 @@ import tempfile
 import time
 import urllib.parse
 from collections.abc import Callable
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, Server
+from walkround.core.aircraft import Aircraft
+from walkround.core.check import Occasion
+from walkround.core.history import Done, Event, EventKind, History, Snag, SnagOn
+from walkround.core.library import CHECKS
+from walkround.core.packs import Pack
+from walkround.core.parts import PartKind
+from walkround.core.plan import make_plan
+from walkround.core.presets import PRESETS
+from walkround.core.situation import Situation
+from walkround.core.traits import KIND_GROUPS, Kind, Trait
 from walkround.demo.large import fill_large
-from walkround.demo.scenario import MARKER
+from walkround.demo.scenario import MARKER, MEADOW
 from walkround.store.book import Book
 
 ROOT = Path(__file__).parent.parent
 TIMES = 120
 TAPS = 40
-BARS = {"server": 25.0, "tap": 100.0, "start": 2000.0, "import": 300.0, "bytes": 250_000.0}
+BARS = {"server": 25.0, "tap": 100.0, "start": 2000.0, "import": 300.0, "bytes": 250_000.0, "plan": 5.0}
 
 
 def spread(milliseconds: list[float]) -> tuple[float, float]:
@@ -80,6 +90,11 @@ def server_times(server: Server) -> dict[str, list[float]]:
         "Verdict": f"{base}/verdict",
         "Logbook": "/logbook",
         "Hangar": "/hangar",
+        "One aircraft": "/hangar/aircraft/1",
+        "Checks, all with why and why not": "/checks?aircraft=1",
+        "Practices, every effect": "/practices?aircraft=1",
+        "Field card": f"{base}/card",
+        "Bag": "/hangar/aircraft/1/bag",
     }
     found = {name: [timed(lambda path=path: caller.ask(path)) for _ in range(TIMES)] for name, path in paths.items()}
     answered, seen = [], "0"
@@ -149,6 +164,40 @@ def large_book(folder: Path) -> None:
     book.close()
 
 
+def heaviest() -> Situation:
+    """The aircraft that most checks belong to, with all they can ask, ten years of history and every event."""
+    groups = [g for g in KIND_GROUPS[Kind.MULTIROTOR] if g.title != "How propellers are held"]
+    traits = {t for group in groups for t in group.traits} | {Trait.SCREWED}
+    data = PRESETS["camera-hexa"].model_dump() | {"id": 1, "name": "Heaviest", "traits": traits}
+    now = datetime.fromisoformat(MORNING).astimezone(UTC)
+    years = [now - timedelta(days=3650 * i / len(CHECKS)) for i in range(len(CHECKS))]
+    history = History(
+        done=tuple(Done(check_id=c.id, at=at) for c, at in zip(CHECKS, years, strict=True)),
+        events=(
+            *(Event(kind=kind, at=now - timedelta(days=3), position=MEADOW.position) for kind in EventKind),
+            *(Event(kind=EventKind.PART_REPLACED, part=part, at=now - timedelta(days=9)) for part in PartKind),
+        ),
+        pilot_last_flight_at=now - timedelta(days=90), aircraft_flown=True, site_flown=False,
+        aircraft_last_flight_at=now - timedelta(days=90), aircraft_last_position=MEADOW.position,
+        snags=tuple(Snag(id=i, on=SnagOn.AIRCRAFT, title=f"Snag {i}", grounds=False, opened_at=now) for i in range(20)),
+    )  # fmt: skip
+    pack = Pack(id=1, label="P", cells=6, capacity_mah=10_000, smart=True)
+    return Situation(
+        now=now,
+        aircraft=Aircraft.model_validate(data),
+        pack=pack,
+        site=MEADOW,
+        history=history,
+        occasions=tuple(Occasion),
+    )
+
+
+def plan_ms() -> tuple[list[float], int]:
+    """Planning the heaviest aircraft, and how many checks come of it."""
+    case = heaviest()
+    return [timed(lambda: make_plan(case)) for _ in range(300)][20:], len(make_plan(case).checks)
+
+
 def row(name: str, values: list[float], bar: float) -> str:
     """One line of the table."""
     middle, high = spread(values)
@@ -201,6 +250,9 @@ def main() -> int:
                 kept = "yes" if size <= BARS["bytes"] else "**no**"
                 lines += [f"| First page over the wire, bytes | {size:,} | | {BARS['bytes']:,.0f} | {kept} |", ""]
             browser.close()
+        plans, many = plan_ms()
+        lines += ["## In the core", "", "| what | p50 | p95 | bar | kept |", "|---|---|---|---|---|"]
+        lines += [row(f"Plan of the heaviest aircraft, ten years of history ({many} checks)", plans, BARS["plan"]), ""]
         took = import_ms()
         lines += [f"Import of the core: {took:.0f} ms (bar {BARS['import']:.0f} ms).", ""]
     finally:

@@ -87,10 +87,12 @@ class Season(unittest.TestCase):
 
     def test_due_until_done(self) -> None:
         case = with_history(situation(), done=(Done(check_id="x", at=datetime(2026, 3, 1, tzinfo=UTC)),))
-        self.assertEqual(said(due.season_due("x", case)), "Season look of 1 Apr; last done 1 Mar.")
-        self.assertEqual(said(due.season_due("y", case)), "Season look of 1 Apr; never done.")
+        self.assertEqual(
+            said(due.season_due(case.history.last_done("x"), case)), "Season look of 1 Apr; last done 1 Mar."
+        )
+        self.assertEqual(said(due.season_due(case.history.last_done("y"), case)), "Season look of 1 Apr; never done.")
         case = with_history(situation(), done=(Done(check_id="x", at=datetime(2026, 4, 2, tzinfo=UTC)),))
-        self.assertIsNone(due.season_due("x", case))
+        self.assertIsNone(due.season_due(case.history.last_done("x"), case))
 
     def test_own_dates(self) -> None:
         case = situation(limits=Limits(season_days=("05-10", "11-01")))

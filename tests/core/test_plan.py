@@ -189,7 +189,7 @@ class Events(unittest.TestCase):
         )
         near = with_history(carried, aircraft_last_position=SITE.position)
         self.assertNotIn("bag.arrival", planned_ids(near))
-        new = with_history(situation(), site_flights=0)
+        new = with_history(situation(), site_flown=False)
         self.assertLessEqual({"field.site_rules", "field.phone_signal", "field.airspace"}, planned_ids(new))
         self.assertEqual(why(new, "field.site_rules"), "Your first flight at Test Meadow; not looked at since.")
         looked = (*season_done(), Done(check_id="field.site_rules", at=NOW - timedelta(hours=1)))
@@ -224,7 +224,7 @@ class Occasions(unittest.TestCase):
     def test_some_follow_by_themselves(self) -> None:
         wet = situation(site=SITE.model_copy(update={"over_water": True}))
         self.assertEqual(why(wet, "field.water_plan"), "Test Meadow lies at the water.")
-        maiden = with_history(situation(), aircraft_flights=0)
+        maiden = with_history(situation(), aircraft_flown=False)
         self.assertEqual(why(maiden, "first.by_eye"), "No flight of Quad is in the logbook.")
         rusty = with_history(situation(), pilot_last_flight_at=NOW - timedelta(days=100))
         self.assertEqual(why(rusty, "first.rust"), "100 days since your last flight.")

@@ -3,7 +3,9 @@
 from tests.support import WebCase
 
 MOST = {
-    "/": 17, "/hangar": 9, "/hangar/aircraft/1": 6, "/packs/1": 5, "/fields/1": 3, "/snags": 6, "/logbook": 5, "/settings": 2,
+    "/": 19, "/hangar": 7, "/hangar/aircraft/1": 7, "/hangar/aircraft/new": 2, "/hangar/aircraft/1/bag": 3,
+    "/hangar/aircraft/1/parts": 4, "/hangar/aircraft/1/card": 3, "/checks": 17, "/checks/airframe.shell": 17, "/practices": 17,
+    "/rounds/1/card": 4, "/rounds/1/entry": 4, "/packs/1": 6, "/fields/1": 3, "/snags": 7, "/logbook": 5, "/settings": 2,
     "/devices": 2, "/logbook.csv": 2, "/rounds/1": 4, "/rounds/1/verdict": 7, "/rounds/1/flight": 6,
 }  # fmt: skip
 

@@ -157,9 +157,12 @@ class For(Value):
 
     def fits(self, aircraft: Aircraft) -> bool:
         """Whether the check belongs to this aircraft (no unit). Source: traits named in the check."""
-        if self.kinds and aircraft.kind not in self.kinds:
+        return self.fits_features(aircraft.kind, aircraft.features())
+
+    def fits_features(self, kind: Kind, features: frozenset[Trait]) -> bool:
+        """As ``fits``, for a kind and all features at hand (no unit). Source: traits named in the check."""
+        if self.kinds and kind not in self.kinds:
             return False
-        features = aircraft.features()
         return self.has <= features and (not self.any_of or not self.any_of.isdisjoint(features))
 
     def wants(self, aircraft: Aircraft) -> tuple[str, ...]:

@@ -33,7 +33,11 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
         findings += _due("Compass", due.compass_due(situation), "Calibrate it at the Senses station.")
     if situation.aircraft.has(Trait.FLIGHT_CONTROLLER):
         findings += _due("Level", due.level_due(situation), "Calibrate it on a level surface.")
-    findings += _due("Season look", due.season_due("bench.season_look", situation), "Take it at the bench.")
+    findings += _due(
+        "Season look",
+        due.season_due(situation.history.last_done("bench.season_look"), situation),
+        "Take it at the bench.",
+    )
     findings += _due("Pilot", due.idle_reason(situation), "A couple of minutes at head height first.")
     return tuple(sorted(findings, key=lambda f: -f.level))
 

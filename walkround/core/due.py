@@ -1,10 +1,11 @@
 """What is due today, and why: events and what the logbook shows, calibrations, the season's look, long idle."""
 
 from datetime import date, datetime, time, timedelta
+from functools import lru_cache
 from zoneinfo import ZoneInfo
 
 from walkround.core.geodesy import distance_m
-from walkround.core.history import Event, EventKind
+from walkround.core.history import Done, Event, EventKind
 from walkround.core.parts import PartKind
 from walkround.core.phrase import Phrase, day, distance
 from walkround.core.situation import Situation
@@ -47,7 +48,7 @@ def happened(situation: Situation) -> tuple[Event, ...]:
             if away_m > situation.limits.compass_far_m:
                 km = f"{away_m / 1000:.0f} km since {history.aircraft_last_site or 'its last flight'}"
                 noted.append(Event(kind=EventKind.CARRIED_FAR, at=last, detail=km))
-    if history.site_flights == 0:
+    if history.site_flown is False:
         start = datetime.combine(situation.today(), time(), ZoneInfo(situation.site.timezone))
         at = max(start, last) if last is not None else start
         noted.append(Event(kind=EventKind.NEW_SITE, at=at, detail=situation.site.name))
@@ -133,9 +134,13 @@ def season_date(situation: Situation) -> date:
 
     Source: season start and mid-season, 1 April and 1 July by default; common practice, no source.
     """
-    today = situation.today()
+    return _season_date(situation.today(), situation.limits.season_days)
+
+
+@lru_cache(maxsize=32)
+def _season_date(today: date, days: tuple[str, ...]) -> date:
     dates = []
-    for text in situation.limits.season_days:
+    for text in days:
         month, month_day = (int(part) for part in text.split("-"))
         dates += [date(today.year, month, month_day), date(today.year - 1, month, month_day)]
     return max(d for d in dates if d <= today)
@@ -151,14 +156,16 @@ def next_season_date(situation: Situation) -> date:
     return min(d for d in dates if d > today)
 
 
-def season_due(check_id: str, situation: Situation) -> Phrase | None:
-    """Why a season check is due today, or None; no unit. Source: as ``season_date``."""
+def season_due(done: Done | None, situation: Situation) -> Phrase | None:
+    """Why a season check is due today, or None; no unit. ``done``: when it was last passed.
+
+    Source: as ``season_date``.
+    """
     start = season_date(situation)
-    done = situation.history.last_done(check_id)
     if done is not None and situation.local(done.at).date() >= start:
         return None
     ago = "never done" if done is None else f"last done {day_words(situation.local(done.at).date(), situation.today())}"
-    return Phrase.of(f"Season look of {start.day} {start:%b}; {ago}.")
+    return Phrase(text=f"Season look of {start.day} {start:%b}; {ago}.")
 
 
 def idle_reason(situation: Situation) -> Phrase | None:

@@ -81,8 +81,8 @@ class Snag(Value):
 class History(Value):
     """A summary of bounded size, gathered by the store for one aircraft, pack, field and day.
 
-    ``aircraft_flights`` and ``site_flights`` count logged flights of this aircraft, and of this pilot at this field;
-    None where that is not known. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    ``aircraft_flown`` and ``site_flown``: whether the logbook has a flight of this aircraft, and one at this field; None
+    where that is not known. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
     """
 
     pack_flights_today: int = 0
@@ -90,11 +90,11 @@ class History(Value):
     pack_typical_min: float | None = None
     pack_typical_flights: int = 0
     pilot_last_flight_at: datetime | None = None
-    aircraft_flights: int | None = None
+    aircraft_flown: bool | None = None
     aircraft_last_flight_at: datetime | None = None
     aircraft_last_position: Position | None = None
     aircraft_last_site: str = ""
-    site_flights: int | None = None
+    site_flown: bool | None = None
     rounds_today: int = 0
     done: tuple[Done, ...] = ()
     events: tuple[Event, ...] = ()

@@ -14,7 +14,7 @@ def seen_occasions(situation: Situation) -> dict[Occasion, Phrase]:
     found: dict[Occasion, Phrase] = {}
     if situation.site.over_water:
         found[Occasion.OVER_WATER] = Phrase.of(f"{situation.site.name} lies at the water.")
-    if situation.history.aircraft_flights == 0:
+    if situation.history.aircraft_flown is False:
         found[Occasion.MAIDEN] = Phrase.of(f"No flight of {situation.aircraft.name} is in the logbook.")
     last = situation.history.pilot_last_flight_at
     if last is not None:

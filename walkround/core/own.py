@@ -5,11 +5,12 @@ from functools import lru_cache
 
 from pydantic import Field, model_validator
 
-from walkround.core.aircraft import ANY, For
+from walkround.core.aircraft import ANY, Aircraft, For
 from walkround.core.base import Value
 from walkround.core.check import RARITY, AskNumber, AskTick, Band, Cadence, Check, Station
 from walkround.core.errors import ConflictError, InputError, MissingError
 from walkround.core.library import CHECKS
+from walkround.core.traits import Kind, Trait
 from walkround.core.units import Measure
 
 TEXT_CHARS, TITLE_CHARS, OWN_CHECKS = 400, 100, 200
@@ -80,6 +81,16 @@ def listed(own: OwnList) -> Listed:
     return Listed(
         checks=tuple(walking), changed=tuple((change, _BUILT_IN[check_id]) for check_id, change in changes.items())
     )
+
+
+def belonging(own: OwnList, aircraft: Aircraft) -> tuple[Check, ...]:
+    """The listed checks that belong to an aircraft, in walking order (no unit). Source: predicates of the checks."""
+    return _belonging(own, aircraft.kind, aircraft.features())
+
+
+@lru_cache(maxsize=64)
+def _belonging(own: OwnList, kind: Kind, features: frozenset[Trait]) -> tuple[Check, ...]:
+    return tuple(check for check in listed(own).checks if check.applies.fits_features(kind, features))
 
 
 def _ordered(checks: list[Check], station: Station, ranks: Mapping[str, int]) -> list[Check]:

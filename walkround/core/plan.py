@@ -57,17 +57,15 @@ def make_plan(situation: Situation) -> Plan:
     Source: cadences, events, occasions and schools of the practice; each check carries its own.
     """
     day, mine = Day(situation), listed(situation.own)
-    by_station: dict[Station, list[Check]] = {station: [] for station in Station}
-    for check in mine.checks:
-        by_station[check.station].append(check)
-    planned: list[PlannedCheck] = []
-    for station, checks in by_station.items():
-        planned += [_snag_check(s, station, situation) for s in situation.history.snags if _AT[s.on] is station]
-        for check in checks:
-            reason = day.why(check)
-            if reason is not None:
-                done = day.done.get(check.id)
-                planned.append(PlannedCheck(check=check, why_today=reason, before=done.value if done else None))
+    by_station: dict[Station, list[PlannedCheck]] = {
+        station: [_snag_check(s, station, situation) for s in situation.history.snags if _AT[s.on] is station]
+        for station in Station
+    }
+    for check, reason in day.reasons():
+        done = day.done.get(check.id)
+        planned_check = PlannedCheck(check=check, why_today=reason, before=done.value if done else None)
+        by_station[check.station].append(planned_check)
+    planned = [p for checks in by_station.values() for p in checks]
     here = {p.check.id for p in planned}
     return Plan(
         checks=tuple(planned),

@@ -2,7 +2,6 @@
 
 from walkround.core.base import Value
 from walkround.core.check import Check
-from walkround.core.own import listed
 from walkround.core.schools import PRACTICES, PracticeTopic, School
 from walkround.core.situation import Situation
 from walkround.core.why import Day
@@ -63,5 +62,4 @@ def every_effect(situation: Situation) -> dict[PracticeTopic, tuple[Effect, ...]
 
 def on_today(situation: Situation) -> dict[str, Check]:
     """The checks on today's list by id, without their reasons (no unit). Source: the plan."""
-    day = Day(situation)
-    return {check.id: check for check in listed(situation.own).checks if day.why(check) is not None}
+    return {check.id: check for check, _ in Day(situation, words=False).reasons()}

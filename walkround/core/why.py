@@ -1,12 +1,12 @@
 """Why a check is on today's list, and why it is not."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 from walkround.core import due
 from walkround.core.check import Cadence, Check, Phase
 from walkround.core.history import Done, Event, EventKind
 from walkround.core.occasions import occasions_today
-from walkround.core.own import Change
+from walkround.core.own import Change, belonging
 from walkround.core.phrase import Phrase
 from walkround.core.reasons import special_reason
 from walkround.core.schools import PRACTICES, PracticeTopic
@@ -15,14 +15,19 @@ from walkround.core.situation import Situation
 WHOLE_LIST = (EventKind.FIRMWARE,)
 """After these the whole list is walked again, what was done earlier today too.
 Source: after a firmware update; common practice, no source."""
+_WALKED = (Cadence.LAUNCH, Cadence.DAY)
+_FIRST, _LAUNCH = Phrase(text="First launch of the day."), Phrase(text="Every launch.")
+_SECOND = Phrase(text="Second look of the day.")
 _DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.level_due}
 
 
 class Day:
     """A situation looked at once: what happened, what was done, which occasions there are."""
 
-    def __init__(self, situation: Situation) -> None:
+    def __init__(self, situation: Situation, *, words: bool = True) -> None:
+        """``words``: whether reasons of their own are wanted, or only whether a check is on the list."""
         self.situation = situation
+        self.words = words
         self.done: dict[str, Done] = {d.check_id: d for d in reversed(situation.history.done)}
         self.newest: dict[EventKind, Event] = {}
         self.parts: list[Event] = []
@@ -33,11 +38,23 @@ class Day:
                 self.newest[event.kind] = event
         self.whole = max((self.newest[k] for k in WHOLE_LIST if k in self.newest), key=lambda e: e.at, default=None)
         self.occasions = occasions_today(situation)
+        self._reasons: dict[int, Phrase] = {}
         self.later = situation.history.rounds_today > 0
 
     def why(self, check: Check) -> Phrase | None:
         """Why this check is on today's list, or None when it is not."""
-        if not self._wanted(check):
+        return self._why(check) if check.applies.fits(self.situation.aircraft) else None
+
+    def reasons(self) -> Iterator[tuple[Check, Phrase]]:
+        """Today's checks in walking order, each with its reason."""
+        for check in belonging(self.situation.own, self.situation.aircraft):
+            reason = self._why(check)
+            if reason is not None:
+                yield check, reason
+
+    def _why(self, check: Check) -> Phrase | None:
+        """As ``why``, for a check that belongs to the aircraft."""
+        if check.practice and not self._schooled(check):
             return None
         if check.due:
             return _DUE[check.due](self.situation)
@@ -45,8 +62,8 @@ class Day:
         event = self._raised(check, done)
         if event is not None:
             # What the whole list is walked again for may give way to what this check has to say of its own.
-            own_words = special_reason(check.id, self.situation) if event is self.whole else None
-            return own_words or due.event_reason(event, self.situation)
+            own_words = self._special(check) if event is self.whole else None
+            return own_words or self._event_reason(event)
         if check.occasions:
             occasion = next((o for o in check.occasions if o in self.occasions), None)
             if occasion is None:
@@ -55,23 +72,34 @@ class Day:
                 return self.occasions[occasion]
         return self._by_cadence(check, done)
 
-    def _wanted(self, check: Check) -> bool:
-        """Whether it belongs to this aircraft and to the pilot's school."""
-        if not check.applies.fits(self.situation.aircraft):
-            return False
-        if not check.practice:
-            return True
+    def _event_reason(self, event: Event) -> Phrase:
+        """The words of an event, made once: many checks share one."""
+        if id(event) not in self._reasons:
+            self._reasons[id(event)] = due.event_reason(event, self.situation)
+        return self._reasons[id(event)]
+
+    def _special(self, check: Check) -> Phrase | None:
+        return special_reason(check.id, self.situation) if self.words else None
+
+    def _schooled(self, check: Check) -> bool:
+        """Whether it belongs to the school that the pilot follows."""
         topic, school = check.practice.split("=")
         return bool(getattr(self.situation.practices, topic) == school)
 
     def _raised(self, check: Check, done: Done | None) -> Event | None:
         """The newest event that raises the check and has not been answered by doing it."""
-        events = [self.newest[kind] for kind in check.events if kind in self.newest]
-        events += [e for e in self.parts if e.part in check.on_parts]
-        if self.whole is not None and check.cadence in (Cadence.LAUNCH, Cadence.DAY) and not check.occasions:
-            events.append(self.whole)
-        open_ones = [e for e in events if done is None or e.at > done.at]
-        return max(open_ones, key=lambda e: e.at, default=None)
+        newest: Event | None = None
+        for kind in check.events:
+            event = self.newest.get(kind)
+            if event is not None and (newest is None or event.at > newest.at):
+                newest = event
+        if check.on_parts:
+            for event in self.parts:
+                if event.part in check.on_parts and (newest is None or event.at > newest.at):
+                    newest = event
+        if self.whole is not None and not check.occasions and check.cadence in _WALKED:
+            newest = self.whole if newest is None or self.whole.at > newest.at else newest
+        return newest if newest is not None and (done is None or newest.at > done.at) else None
 
     def _by_cadence(self, check: Check, done: Done | None) -> Phrase | None:
         situation = self.situation
@@ -79,15 +107,14 @@ class Day:
         if check.cadence is Cadence.EVENT:
             return None
         if check.cadence is Cadence.SEASON:
-            return due.season_due(check.id, situation)
+            return due.season_due(done, situation)
         if check.cadence is Cadence.DAY:
             if done is not None and situation.local(done.at).date() == situation.today():
                 return None
-            return occasion or special_reason(check.id, situation) or Phrase.of("First launch of the day.")
+            return occasion or self._special(check) or _FIRST
         if self._left_by_short_list(check):
             return None
-        words = "Second look of the day." if self.later else "Every launch."
-        return occasion or special_reason(check.id, situation) or Phrase.of(words)
+        return occasion or self._special(check) or (_SECOND if self.later else _LAUNCH)
 
     def _left_by_short_list(self, check: Check) -> bool:
         short = self.later and self.situation.practices.round == "short"
@@ -105,7 +132,7 @@ class Day:
         return Phrase(text=self._why_not_words(check))
 
     def _why_not_words(self, check: Check) -> str:
-        if not self._wanted(check):
+        if check.practice and not self._schooled(check):
             topic, school = check.practice.split("=")
             title, schools = PRACTICES[PracticeTopic(topic)]
             label = next(s.label for s in schools if s.id == school)

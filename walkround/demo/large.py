@@ -9,7 +9,7 @@ from walkround.core.record import content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
 from walkround.store import hangar
 from walkround.store.book import Book
-from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
+from walkround.store.models import EvidenceRow, FlightRow, PackRow, RecordRow, RoundRow
 from walkround.store.settings import Settings
 from walkround.store.situation import gather
 
@@ -22,7 +22,7 @@ def fill_large(book: Book, now: datetime) -> None:
     with book.write():
         numbers = fill(now)
         quad_packs = [numbers["S1"], numbers["S2"]]
-        for i in range(PACKS - 4):
+        for i in range(PACKS - PackRow.select().count()):
             smart = i % 2 == 0
             pack = Pack(
                 label=f"L{i:03d}", cells=3, capacity_mah=3000, smart=smart, charged_at=now - timedelta(days=i % 40)
@@ -74,7 +74,7 @@ def _rounds(book: Book, pattern: int, packs: list[int], begun: datetime) -> None
 
 def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime) -> None:
     rows = []
-    for i in range(FLIGHTS - 8):
+    for i in range(FLIGHTS - FlightRow.select().count()):
         off = now - timedelta(hours=1 + 3.1 * i)
         rows.append(
             {

@@ -99,11 +99,11 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
         pack_typical_min=round(median(minutes), 1) if minutes else None,
         pack_typical_flights=len(minutes),
         pilot_last_flight_at=datetime.fromisoformat(last) if isinstance(last, str) else last,
-        aircraft_flights=mine[0],
-        aircraft_last_flight_at=mine[1],
-        aircraft_last_position=mine[2],
-        aircraft_last_site=mine[3],
-        site_flights=FlightRow.select().where(here).limit(1).count(),
+        aircraft_flown=mine[0] is not None,
+        aircraft_last_flight_at=mine[0],
+        aircraft_last_position=mine[1],
+        aircraft_last_site=mine[2],
+        site_flown=FlightRow.select(FlightRow.id).where(here).first() is not None,
         rounds_today=RoundRow.select()
         .where(
             (RoundRow.aircraft == aircraft_id)
@@ -125,8 +125,8 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
     )
 
 
-def _aircraft_flights(aircraft_id: int) -> tuple[int, datetime | None, Position | None, str]:
-    """Flights of an aircraft: how many, and when and where the last one was."""
+def _aircraft_flights(aircraft_id: int) -> tuple[datetime | None, Position | None, str]:
+    """The last flight of an aircraft: when and where it was; None when it never flew."""
     flown = (FlightRow.aircraft == aircraft_id) & FlightRow.landed_at.is_null(False)
     newest = (
         FlightRow.select(FlightRow.took_off_at, SiteRow.id, SiteRow.name, SiteRow.spec)
@@ -136,6 +136,6 @@ def _aircraft_flights(aircraft_id: int) -> tuple[int, datetime | None, Position 
         .first()
     )
     if newest is None:
-        return 0, None, None, ""
+        return None, None, ""
     position = Position.model_validate(json.loads(newest.site.spec)["position"])
-    return FlightRow.select().where(flown).count(), newest.took_off_at, position, newest.site.name
+    return newest.took_off_at, position, newest.site.name

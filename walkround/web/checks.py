@@ -35,6 +35,9 @@ class Row:
         self.check = check
         self.reason = reason
         self.today = today
+        self.sign, self.sign_words = (
+            ("clear", "Today") if today else ("skipped", "Off") if off else ("open", "Not today")
+        )
         self.off = off
 
 

@@ -101,7 +101,7 @@ CHECKS = (
           why="One that pulls backwards turns the take-off into a circle.",
           fault="A propeller sits on the wrong engine.", remedy="Swap the two."),
     check("propeller_seat", "Push, turn, click, then pull",
-          ok="All locked", applies=having(T.QUICK_RELEASE), part="propellers", snag=ON_AIRCRAFT, short=True,
+          ok="All locked", applies=having(T.QUICK_RELEASE, T.PROPELLERS), part="propellers", snag=ON_AIRCRAFT, short=True,
           how="Each propeller down, turned the lock way until it clicks; then pull up and wiggle.",
           why="A propeller badly fitted leaves within the first minute.",
           fault="A propeller does not lock.", remedy="Look at both lugs; change it."),

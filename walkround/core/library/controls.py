@@ -45,7 +45,7 @@ CHECKS = (
           fault="The motor answers with the cut on.", remedy="Set the cut in the transmitter; until then the plug stays out.",
           caution="Model held, nobody in line with the disc."),
     check("arm_disarm", "Arm and disarm with the throttle down",
-          ok="Arms, disarms, nothing jumps", when=EVENT, after=(E.NEW_BUILD, E.REPAIR, E.FIRMWARE), applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER), part="motors", snag=ON_AIRCRAFT,
+          ok="Arms, disarms, nothing jumps", when=EVENT, after=(E.NEW_BUILD, E.REPAIR, E.FIRMWARE), applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER, T.MOTOR), part="motors", snag=ON_AIRCRAFT,
           how="Away from people and cars, on smooth ground, throttle at nought: arm, count three, disarm.",
           why="The first time it lives, it must be able to die.",
           fault="It jumps or will not disarm.", remedy="Plug out from behind; board settings before blades.",

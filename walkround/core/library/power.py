@@ -40,7 +40,7 @@ CHECKS = (
           fault="The transmitter alarms or does not start.", remedy="Cells, switches, memory; nothing is plugged in before it is quiet.",
           source="FAA AC 107-2A, control station (from memory); order: common practice, no source"),
     check("arming_known", "Say how it arms, and how it disarms",
-          ok="Said", when=DAY, after=(E.NEW_BUILD, E.BORROWED), applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER),
+          ok="Said", when=DAY, after=(E.NEW_BUILD, E.BORROWED), applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER, T.MOTOR),
           how="By stick about five seconds, not fifteen: longer starts something else. Idle, it disarms itself after about fifteen.",
           why="Five seconds feel long with people waiting.",
           fault="The way it arms is not known.", remedy="Read it in the board's page before power."),
@@ -118,7 +118,7 @@ CHECKS = (
                    reason="The payload transmits beside the receiver and was never tested.", remedy="Switch it off, or do a range check with it on."))),
           fault="The payload disturbs the link.", remedy="Off, or off the aircraft."),
     check("ready_to_arm", "See whether it will arm, and what blocks it",
-          applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER), snag=ON_AIRCRAFT, short=True,
+          applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER, T.MOTOR), snag=ON_AIRCRAFT, short=True,
           how="Do not arm: read the board's reasons. The first of this list that it names is the one to mend.",
           why="Refusing without a reason makes pilots try harder instead of looking.",
           ask=AskChoice(options=(

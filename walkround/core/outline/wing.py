@@ -244,6 +244,13 @@ def _flying_wing(a: Aircraft) -> Outline:
     ]
     if a.rotors:
         parts.append(engine)
+    if a.has(Trait.WHEELS):
+        wheels = both_sides("wheel", box(half * 0.16, nose - root * 0.62, body_half * 0.16, body_half * 0.42))
+        front = Shape(
+            kind="polygon", role="wheel", points=box(0, nose - root * 0.02, body_half * 0.14, body_half * 0.34)
+        )
+        under = (*wheels, front) if a.has(Trait.NOSE_WHEEL) else wheels
+        parts.insert(0, Part(key="wheels", name="Wheels", shapes=under, pin=(half * 0.16, nose - root * 0.62)))
     parts += payload(a, end + root * 0.16, body_half * 0.7)
     parts += tank(a, nose - root * 0.62, body_half * 0.7)
     wire = ((half * 0.3, nose - sweep * 0.6), (half * 0.46, nose - sweep * 0.95))
