@@ -1,5 +1,6 @@
 """The book: schema, pragmas, a newer or broken file."""
 
+import json
 import sqlite3
 import tempfile
 import unittest
@@ -10,7 +11,10 @@ from pathlib import Path
 from peewee import IntegrityError
 
 from tests.support import BookCase
-from walkround.store import models
+from walkround.core.aircraft import Aircraft
+from walkround.core.history import EventKind
+from walkround.core.traits import Frame, Power
+from walkround.store import hangar, models, parts
 from walkround.store.book import FILE_NAME, Book, BookError, data_folder
 from walkround.store.migrations import MIGRATIONS
 
@@ -90,3 +94,33 @@ class AppendOnly(BookCase):
             ):
                 db.execute(statement)
             self.assertRegex(str(caught.exception), "append-only|frozen")
+
+
+class OlderBook(BookCase):
+    """A book written before frames, parts and photos were known opens, and reads as it was meant."""
+
+    filled = False
+
+    def test_it_is_brought_up_to_date(self) -> None:
+        folder = self.folder / "old"
+        folder.mkdir()
+        spec = {
+            "kind": "wing", "traits": ["ailerons", "elevator", "wing held by rubber bands"], "rotors": 1, "mass_g": 1150,
+            "span_mm": 1400, "top_speed_ms": 22, "flight_min": 11, "cells": 3, "front_left_clockwise": True, "bands": 8,
+            "balance_min_mm": None, "balance_max_mm": None, "firmware": "",
+        }  # fmt: skip
+        with closing(sqlite3.connect(folder / FILE_NAME)) as db:
+            db.execute("CREATE TABLE migration (number INTEGER PRIMARY KEY, name TEXT, at TEXT)")
+            for statement in MIGRATIONS[0][2]:
+                db.execute(statement)
+            db.execute("INSERT INTO migration VALUES (1, 'first', '2026-05-01')")
+            db.execute("INSERT INTO aircraft VALUES (1, 'Old Timer', ?, 0, '2026-05-01')", (json.dumps(spec),))
+            db.execute("INSERT INTO event (aircraft_id, kind, at) VALUES (1, 'crash', '2026-05-02T10:00:00+00:00')")
+            db.commit()
+        book = Book(folder)
+        self.addCleanup(book.close)
+        self.assertEqual(book.schema(), MIGRATIONS[-1][0])
+        plane = hangar.get(Aircraft, 1)
+        self.assertEqual((plane.frame, plane.power), (Frame.HIGH_WING, Power.ELECTRIC))
+        self.assertEqual([e.kind for e in hangar.latest_events(1)], [EventKind.CRASH])
+        self.assertEqual(parts.of_aircraft(1), [])

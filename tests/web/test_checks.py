@@ -2,6 +2,9 @@
 
 import io
 import json
+import re
+
+from fastapi.testclient import TestClient
 
 from tests.support import WebCase
 from tests.web.test_hangar import FormCase
@@ -11,6 +14,8 @@ from walkround.core.check import AskPacked
 from walkround.core.exchange import AircraftFile, parse_file
 from walkround.store import hangar, parts, rounds, snags
 from walkround.store import settings as store_settings
+from walkround.web.app import create_app
+from walkround.web.security import COOKIE, Passphrase
 
 AIRFRAME = "/checks/airframe.shell"
 
@@ -229,6 +234,27 @@ class Paper(FormCase):
         master = plain(self.client.get(f"/hangar/aircraft/{self.numbers['Sandpiper']}/card?paper=A5").text)
         self.assertIn("Take the season's deep look, propellers off season", master)
         self.assertNotIn("Turn the nose wheel", master)
+
+    def test_the_square_code_opens_the_round_on_the_phone(self) -> None:
+        """Read back by a decoder that is not ours (ISO/IEC 18004)."""
+        import zxingcpp
+        from PIL import Image, ImageDraw
+
+        passphrase = Passphrase(self.folder)
+        passphrase.choose("a walk round the field")
+        app = create_app(self.folder, clock=lambda: self.now, passphrase=passphrase, network_host="192.0.2.7")
+        for host, address in (("127.0.0.1:8020", "192.0.2.7:8020"), ("field.example:8020", "field.example:8020")):
+            client = TestClient(app, base_url=f"http://{host}", cookies={COOKIE: passphrase.ticket()})
+            page = client.get("/rounds/1/card").text
+            size, path = re.search(
+                r'viewBox="0 0 (\d+) \1" role="img".*?class="ink" d="([^"]+)"', page, re.DOTALL
+            ).groups()  # type: ignore[union-attr]
+            image = Image.new("L", (int(size) * 4, int(size) * 4), 255)
+            for x, y, width in re.findall(r"M(\d+),(\d+)h(\d+)v1", path):
+                box = [int(x) * 4, int(y) * 4, (int(x) + int(width)) * 4 - 1, int(y) * 4 + 3]
+                ImageDraw.Draw(image).rectangle(box, fill=0)
+            (found,) = zxingcpp.read_barcodes(image)
+            self.assertEqual(found.text, f"http://{address}/rounds/1")
 
     def test_a_pencilled_card_is_entered(self) -> None:
         number = self.start()
