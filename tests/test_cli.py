@@ -7,7 +7,7 @@ from pathlib import Path
 from typer.testing import CliRunner
 
 from tests.support import NOW, BookCase
-from walkround.cli import cli, free_port
+from walkround.cli import cli, free_port, network_address
 from walkround.demo.scenario import ensure_demo
 from walkround.store.book import FILE_NAME, Book, BookError
 
@@ -29,6 +29,20 @@ class Commands(BookCase):
 
     def test_export(self) -> None:
         self.assertIn("Wrote 1 signed rounds", self.run_cli("export", str(self.folder / "out")))
+
+    def test_an_aircraft_and_a_list_are_taken_over(self) -> None:
+        self.run_cli("export", str(self.folder / "out"))
+        plane, mine = self.folder / "out" / "Sandpiper.aircraft.json", self.folder / "out" / "my.list.json"
+        self.assertIn("already an aircraft called Sandpiper", self.run_cli("import", str(plane), code=1))
+        self.assertIn("Taken over: Stint, with 2 parts.", self.run_cli("import", str(plane), "--name", "Stint"))
+        self.assertIn("Taken over: 0 changes and 0 checks.", self.run_cli("import", str(mine)))
+        (self.folder / "x.json").write_text("kite")
+        self.assertIn("not a JSON file", self.run_cli("import", str(self.folder / "x.json"), code=1))
+        self.assertIn("There is no file", self.run_cli("import", str(self.folder / "none.json"), code=1))
+
+    def test_where_other_devices_find_this_one(self) -> None:
+        self.assertEqual(network_address("192.0.2.9"), "192.0.2.9")
+        self.assertRegex(network_address("0.0.0.0"), r"^(\d+\.){3}\d+$|^$")
 
     def test_the_network_needs_a_passphrase(self) -> None:
         self.assertIn("needs a passphrase", self.run_cli("serve", "--host", "0.0.0.0", code=1))

@@ -1,4 +1,4 @@
-"""Command line: demo, serve, backup, restore, export, doctor, passphrase."""
+"""Command line: demo, serve, backup, restore, export, import, doctor, passphrase."""
 
 import json
 import logging
@@ -164,6 +164,27 @@ def export(folder: Annotated[Path, typer.Argument(help="Folder to write to.")], 
         raise _fail(error) from error
     count = write_everything(folder)
     out.print(f"Wrote {count} signed rounds and the logbook to {folder}")
+
+
+@cli.command(name="import")
+def take_over(
+    source: Annotated[Path, typer.Argument(help="A file that Walk Round exported: an aircraft, or a list of checks.")],
+    name: Annotated[str, typer.Option(help="Another name for the aircraft.")] = "",
+    data: DataFolder = None,
+) -> None:
+    """Take over an aircraft or a list of checks from a file."""
+    from walkround.store.book import Book
+    from walkround.store.exchange import take_file
+
+    try:
+        if not source.is_file():
+            raise PilotError(f"There is no file {source}.")
+        book = Book(_folder(data))
+        with book.write():
+            words = take_file(source.read_text(encoding="utf-8", errors="replace"), datetime.now(UTC), name)
+    except PilotError as error:
+        raise _fail(error) from error
+    out.print(words)
 
 
 @cli.command()

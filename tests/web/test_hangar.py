@@ -1,8 +1,13 @@
 """Hangar, packs, fields, snags, settings, devices: forms and their mistakes."""
 
+import io
+import json
+
+from tests.store.test_photos import photo
 from tests.support import WebCase
 from tests.web.test_rounds import plain
 from walkround.core.aircraft import Aircraft
+from walkround.core.exchange import AircraftFile, parse_file
 from walkround.core.history import EventKind
 from walkround.core.packs import Pack
 from walkround.core.site import Site
@@ -220,3 +225,75 @@ class SettingsForm(FormCase):
         )
         self.assertIn("Fog", self.client.get("/devices").text)
         self.assertEqual(self.client.post("/devices", data={"weather": "frogs"}).status_code, 422)
+
+
+class HandedOn(FormCase):
+    def test_exported_and_taken_over(self) -> None:
+        number = self.numbers["Sandpiper"]
+        answer = self.client.get(f"/hangar/aircraft/{number}/aircraft.json")
+        self.assertIn("Sandpiper.aircraft.json", answer.headers["content-disposition"])
+        file = parse_file(answer.text, AircraftFile)
+        self.assertEqual(file.aircraft.firmware, "2.3")
+        clash = self.client.post("/hangar/import", files={"file": ("a.json", io.BytesIO(answer.content))})
+        self.assertEqual(clash.status_code, 422)
+        self.assertIn("already an aircraft called Sandpiper", plain(clash.text))
+        self.assertIn("Call it Sandpiper 2", plain(clash.text))
+        taken = self.client.post("/hangar/import", data={"text": answer.text, "name": "Sandpiper 2"})
+        self.assertEqual(taken.status_code, 303)
+        twin = next(a for a in hangar.everything(Aircraft) if a.name == "Sandpiper 2")
+        self.assertEqual(len(parts.of_aircraft(twin.id)), len(file.parts))
+
+    def test_files_that_are_wrong(self) -> None:
+        newer = json.dumps({"format": "walk-round-aircraft/9"})
+        for text, words in (("", "Choose a file"), ("kite", "not a JSON file"), (newer, "newer Walk Round")):
+            with self.subTest(words):
+                self.wrong("/hangar/import", {"text": text}, words)
+        large = self.client.post("/hangar/import", files={"file": ("a.json", io.BytesIO(b" " * 10_000_000))})
+        self.assertEqual(large.status_code, 413)
+        self.assertIn("more than 1.5 MB. Nothing was saved", plain(large.text))
+        self.assertEqual(len(hangar.everything(Aircraft)), 5)
+
+    def test_copied_retired_brought_back(self) -> None:
+        number = self.numbers["Haymaker"]
+        self.client.post(f"/hangar/aircraft/{number}/copy")
+        self.client.post(f"/hangar/aircraft/{number}/copy")
+        names = {a.name for a in hangar.everything(Aircraft)}
+        self.assertLessEqual({"Haymaker", "Haymaker 2", "Haymaker 3"}, names)
+        for retired in (True, False):
+            self.client.post(f"/hangar/aircraft/{number}/retire")
+            self.assertIs(hangar.get(Aircraft, number).retired, retired)
+        self.assertEqual(self.client.get("/schemas/walk-round-list.json").json()["title"], "ListFile")
+        self.assertEqual(self.client.get("/schemas/kite.json").status_code, 404)
+
+    def test_a_photo_of_a_snag(self) -> None:
+        path = f"/hangar/aircraft/{self.numbers['Sandpiper']}/snags"
+        sent = self.client.post(path, data={"title": "crack"}, files={"photo": ("a.png", io.BytesIO(photo("PNG")))})
+        self.assertEqual(sent.status_code, 303, sent.text)
+        (number,) = snags.with_photo()
+        picture = self.client.get(f"/snags/{number}/photo.jpg")
+        self.assertEqual((picture.headers["content-type"], picture.content[:2]), ("image/jpeg", b"\xff\xd8"))
+        self.assertIn(f"/snags/{number}/photo.jpg", self.client.get("/snags").text)
+        bad = self.client.post(path, data={"title": "dent"}, files={"photo": ("a.jpg", io.BytesIO(b"a diary"))})
+        self.assertEqual(bad.status_code, 422)
+        self.assertIn("not a photo", plain(bad.text))
+        self.assertNotIn("dent", [s.title for s in snags.open_ones(self.numbers["Sandpiper"])])
+        self.assertEqual(self.client.get("/snags/1/photo.jpg").status_code, 404)
+
+
+class LiveDrawing(FormCase):
+    def draw(self, **form: object):  # type: ignore[no-untyped-def]
+        base = {"id": "0", "kind": "multirotor", "frame": "X", "rotors": "4", "power": "electric", "name": "Half typed"}
+        return self.client.post("/hangar/aircraft/draw", data=base | form, headers={"HX-Request": "true"})
+
+    def test_it_follows_what_is_chosen(self) -> None:
+        six = self.draw(rotors="6").text
+        self.assertIn("six rotors", six)
+        self.assertIn('value="Half typed"', six)
+        led = self.draw(frame="Y, coaxial", rotors="4").text
+        self.assertIn("six rotors, two on each of three arms", led)
+        glider = self.draw(kind="wing", frame="X", rotors="4", power="no motor", traits=["glider"]).text
+        self.assertIn("no propeller", glider)
+        heli = self.draw(kind="helicopter", frame="coaxial rotors", power="no motor", rotors="2").text
+        self.assertIn("two coaxial rotors", heli)
+        for odd in ({"kind": "balloon"}, {"rotors": "many"}, {"rotors": ""}, {"power": "steam"}):
+            self.assertEqual(self.draw(**odd).status_code, 200, odd)

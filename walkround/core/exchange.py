@@ -59,6 +59,11 @@ def aircraft_file(aircraft: Aircraft, parts: tuple[Part, ...]) -> AircraftFile:
     return AircraftFile(aircraft=aircraft.model_copy(update={"id": 0, "retired": False}), parts=plain)
 
 
+def list_file(own: OwnList) -> ListFile:
+    """The file of a pilot's list (no unit). Source: our choice."""
+    return ListFile(changes=own.changes, added=own.added, order=own.order)
+
+
 def parse_file(text: str, kind: type[F], field: str = "file") -> F:
     """Read a file of ours. Raises InputError in words: no JSON, another format, a newer version, a wrong value.
 

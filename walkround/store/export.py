@@ -1,10 +1,13 @@
-"""Open formats out: the logbook as CSV, signed rounds as JSON."""
+"""Open formats out: the logbook as CSV, signed rounds, aircraft and the pilot's list as JSON."""
 
 import csv
 import io
 from pathlib import Path
 
-from walkround.store import flights
+from walkround.core.aircraft import Aircraft
+from walkround.core.exchange import aircraft_file, list_file, text_of
+from walkround.store import flights, hangar, parts
+from walkround.store import settings as store_settings
 from walkround.store.models import RecordRow
 
 COLUMNS = (
@@ -43,11 +46,21 @@ def logbook_csv() -> str:
 
 
 def write_everything(folder: Path) -> int:
-    """Write every signed round as JSON and the logbook as CSV into a folder; returns the number of rounds."""
+    """Write signed rounds, aircraft, the pilot's list and the logbook into a folder; returns the number of rounds."""
     folder.mkdir(parents=True, exist_ok=True)
     count = 0
     for row in RecordRow.select().iterator():
         (folder / f"walk-round-{row.round_id}.json").write_text(row.text, encoding="utf-8")
         count += 1
     (folder / "logbook.csv").write_text(logbook_csv(), encoding="utf-8", newline="")
+    for plane in hangar.everything(Aircraft, retired=True):
+        file = aircraft_file(plane, tuple(parts.of_aircraft(plane.id)))
+        (folder / file_name(f"{plane.name}.aircraft.json")).write_text(text_of(file), encoding="utf-8")
+    own = store_settings.load().own
+    (folder / "my.list.json").write_text(text_of(list_file(own)), encoding="utf-8")
     return count
+
+
+def file_name(name: str) -> str:
+    """A file name that any system takes."""
+    return "".join(c if c.isascii() and (c.isalnum() or c in ".-_") else "-" for c in name)

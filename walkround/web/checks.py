@@ -6,13 +6,16 @@ from starlette.responses import Response
 from walkround.core.aircraft import For
 from walkround.core.check import STATION_TITLES, AskChoice, AskNumber, Cadence, Check, Station
 from walkround.core.errors import ConflictError, InputError, MissingError, PilotError
-from walkround.core.exchange import ListFile, parse_file, taken_over, text_of
+from walkround.core.exchange import ListFile, list_file, parse_file, text_of
 from walkround.core.library import CHECKS
 from walkround.core.own import TEXT_CHARS, TITLE_CHARS, Change, OwnList, add, change, listed, move, own_check, set_back
+from walkround.core.situation import Situation
 from walkround.core.traits import KIND_TRAITS, Kind, Trait
 from walkround.core.units import Measure
 from walkround.core.why import Day
+from walkround.store import rounds
 from walkround.store import settings as store_settings
+from walkround.store.exchange import take_list
 from walkround.store.settings import Settings
 from walkround.web.choice import Choice, occasions_asked, situation_for
 from walkround.web.desk import AtDesk, Desk, Sent
@@ -62,8 +65,12 @@ def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[Row]]:
 def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -> Response:
     settings = desk.settings()
     choice = Choice(desk, request.query_params)
-    occasions = occasions_asked(request.query_params)
-    situation = situation_for(desk, settings, choice, occasions=occasions)
+    asked_round = request.query_params.get("round", "")
+    if asked_round.isdecimal() and len(asked_round) < 10:
+        # Asked from a walk: its own aircraft, pack, field, day and occasions.
+        situation: Situation | None = rounds.load(int(asked_round), settings).walk.situation
+    else:
+        situation = situation_for(desk, settings, choice, occasions=occasions_asked(request.query_params))
     rows = rows_of(settings, Day(situation) if situation else None)
     every = [row for group in rows.values() for row in group]
     return page(
@@ -72,6 +79,8 @@ def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -
         settings,
         status,
         choice=choice,
+        situation=situation,
+        round_id=asked_round if situation and asked_round else "",
         rows=[(STATION_TITLES[station][0], station, group) for station, group in rows.items()],
         total=len(every),
         today=sum(row.today for row in every),
@@ -90,9 +99,7 @@ def show(request: Request, desk: AtDesk) -> Response:
 def export(desk: AtDesk) -> Response:
     """The pilot's changes and checks as a file to share."""
     own = desk.settings().own
-    return download(
-        text_of(ListFile(changes=own.changes, added=own.added, order=own.order)), "application/json", "my.list.json"
-    )
+    return download(text_of(list_file(own)), "application/json", "my.list.json")
 
 
 @router.post("/checks/list", name="import_list")
@@ -104,7 +111,7 @@ def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
             raise InputError("Choose a file.", "file")
         file = parse_file(text, ListFile)
         with desk.book.write():
-            store_settings.save(own=taken_over(desk.settings().own, file))
+            take_list(file)
     except PilotError as error:
         return _library(request, desk, status_of(error), errors=error.by_field())
     return go(request, "checks", query="saved=1")

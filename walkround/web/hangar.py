@@ -17,11 +17,12 @@ from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
 from walkround.core.units import Measure
 from walkround.store import hangar, parts
 from walkround.store import snags as store_snags
+from walkround.store.exchange import free_name, take_aircraft
 from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
-from walkround.web.forms import FormErrors, Typed, uploaded_text
+from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import download, go, page
 from walkround.web.snags import open_from_form
 
@@ -199,15 +200,6 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
     return go(request, "aircraft", query="saved=1", aircraft_id=saved)
 
 
-def free_name(name: str) -> str:
-    """A name that no aircraft has yet: with "2", "3" and so on behind it."""
-    taken = {a.name.casefold() for a in hangar.everything(Aircraft, retired=True)}
-    number = 2
-    while f"{name[:56]} {number}".casefold() in taken:
-        number += 1
-    return f"{name[:56]} {number}"
-
-
 @router.post("/hangar/aircraft/{aircraft_id}/copy", name="copy_aircraft")
 def copy(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
     """A second aircraft described the same, with a history of its own."""
@@ -253,10 +245,10 @@ def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
         if not text.strip():
             raise InputError("Choose a file, or paste its text.", "file")
         file = parse_file(text, AircraftFile)
-        name = typed.text("name", "Name", longest=60) or file.aircraft.name
+        name = typed.text("name", "Name", longest=60)
         typed.check()
         with desk.book.write():
-            saved = _add(file, name, desk)
+            saved = take_aircraft(file, name, desk.now())
     except PilotError as error:
         shapes = [(key, preset, place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
         raw = typed.raw() | ({"text": text} if "name" in error.by_field() else {})
@@ -265,17 +257,6 @@ def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
             offers=error.offer, typed=raw,
         )  # fmt: skip
     return go(request, "aircraft", query="saved=1", aircraft_id=saved)
-
-
-def _add(file: AircraftFile, name: str, desk: Desk) -> int:
-    taken = {a.name.casefold() for a in hangar.everything(Aircraft, retired=True)}
-    if name.casefold() in taken:
-        words = f"There is already an aircraft called {name}. Give this one another name."
-        raise FormErrors({"name": words}, {"name": free_name(name)})
-    saved = hangar.save(file.aircraft.model_copy(update={"id": 0, "name": name}), desk.now())
-    for part in file.parts:
-        parts.fit(saved, part.model_copy(update={"fitted_at": desk.now(), "removed_at": None}))
-    return saved
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/events", name="add_event")

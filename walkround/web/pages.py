@@ -16,6 +16,7 @@ from walkround.core.bag import bag_list
 from walkround.core.finding import Finding, Level
 from walkround.core.phrase import Phrase
 from walkround.core.units import Measure, Quantity, Units, decimals_of, to_pilot, unit_of
+from walkround.store.export import file_name
 from walkround.store.settings import Settings
 from walkround.web.drawings.bars import bar, spare_words
 from walkround.web.drawings.cells import draw_cells
@@ -137,5 +138,4 @@ def go(request: Request, route: str, query: str = "", **params: Any) -> Response
 
 def download(text: str, kind: str, name: str) -> Response:
     """A file to keep, by a name that any system takes."""
-    plain = "".join(c if c.isascii() and (c.isalnum() or c in ".-_") else "-" for c in name)
-    return Response(text, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{plain}"'})
+    return Response(text, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{file_name(name)}"'})
