@@ -33,9 +33,10 @@ def press(page: Page, address: str, keys: str) -> None:
 
 def some_answers(page: Page, round_: str) -> None:
     """A round half walked, with one thing to mind."""
-    for check in ("bag.fire", "bag.list_quad", "bag.twice", "airframe.covers_off", "airframe.shell", "airframe.arms",
-                  "airframe.propellers", "airframe.propeller_side", "airframe.propeller_seat", "airframe.motors",
-                  "airframe.antennas", "airframe.gimbal", "airframe.loose", "pack.body"):  # fmt: skip
+    for check in ("bag.fire", "bag.first_aid", "airframe.covers_off", "airframe.shell", "airframe.screws", "airframe.marks",
+                  "airframe.vents", "airframe.arms", "airframe.propellers", "airframe.propeller_side",
+                  "airframe.propeller_seat", "airframe.motors", "airframe.antennas", "airframe.gimbal", "airframe.loose",
+                  "pack.right_one", "pack.body"):  # fmt: skip
         press(page, f"{round_}?check={check}", "p")
     for check in ("field.airspace", "field.surface_rotor", "field.sun", "sky.look", "field.pilot"):
         press(page, f"{round_}?check={check}", "1")
@@ -72,17 +73,44 @@ def laptop(page: Page, base: str) -> str:
     shoot(page, "verdict-signed")
     for name, path in (
         ("hangar", "/hangar"),
-        ("aircraft", "/hangar/aircraft/2"),
+        ("aircraft", "/hangar/aircraft/new/twin"),
+        ("checks", "/checks?aircraft=2"),
+        ("practices", "/practices?aircraft=1"),
         ("field", "/fields/2"),
-        ("settings", "/settings"),
         ("logbook", "/logbook"),
     ):
         page.goto(base + path)
         shoot(page, name)
-    wing = start(page, base, "Haymaker")
-    page.goto(f"{wing}?check=controls.surfaces")
-    shoot(page, "walk-wing")
+    drawn(page, base)
     return round_
+
+
+def drawn(page: Page, base: str) -> None:
+    """Where drawing beats ticking: rotor map, sticks, a helicopter, and the field card."""
+    hexa = start(page, base, "Lapwing")
+    page.goto(f"{hexa}?check=airframe.propeller_side")
+    for rotor in (0, 1):
+        page.locator(".rotor").nth(rotor).click()
+    page.wait_for_selector("#preview .finding")
+    shoot(page, "rotors")
+    page.goto(f"{hexa}/card")
+    page.emulate_media(media="print")
+    page.set_viewport_size({"width": 794, "height": 1123})  # A4 at 96 dots an inch
+    shoot(page, "card")
+    page.set_viewport_size(LAPTOP)  # type: ignore[arg-type]
+    page.emulate_media(media="screen")
+    heli = start(page, base, "Mayfly")
+    page.goto(f"{heli}?check=airframe.flybar")
+    shoot(page, "walk-helicopter")
+    wing = start(page, base, "Haymaker")
+    for check in ("power.idle", "power.transmitter_on", "power.aircraft_on"):
+        press(page, f"{wing}?check={check}", "p")
+    page.goto(f"{wing}?check=power.still_short")
+    page.click("button:has-text('Start the count')")
+    page.wait_for_selector("#chip:has-text('4 of')")
+    page.goto(f"{wing}?check=controls.surfaces")
+    page.wait_for_timeout(1300)  # the surfaces stand out
+    shoot(page, "sticks")
 
 
 def main() -> int:
@@ -99,7 +127,7 @@ def main() -> int:
             phone = browser.new_context(viewport=PHONE, has_touch=True).new_page()  # type: ignore[arg-type]
             phone.goto(server.base)
             shoot(phone, "today-phone")
-            for name, check in (("walk-phone", "pack.cells"), ("ask-phone", "pack.latched")):
+            for name, check in (("walk-phone", "pack.cells"), ("bag-phone", "bag.first_pass")):
                 phone.goto(f"{round_}?check={check}")
                 shoot(phone, name)
             dark = browser.new_context(viewport=LAPTOP, color_scheme="dark").new_page()  # type: ignore[arg-type]

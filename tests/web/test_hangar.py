@@ -11,7 +11,7 @@ from walkround.core.exchange import AircraftFile, parse_file
 from walkround.core.history import EventKind
 from walkround.core.packs import Pack
 from walkround.core.site import Site
-from walkround.store import hangar, snags
+from walkround.store import hangar, parts, snags
 from walkround.store import settings as store_settings
 
 QUAD = {

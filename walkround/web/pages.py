@@ -97,6 +97,7 @@ templates.env.filters |= {
     "bar": bar,
     "level": lambda level: LEVEL_WORDS[Level(level)],
     "minutes": _minutes,
+    "named": lambda options: [(str(o), str(o)[:1].upper() + str(o)[1:]) for o in options],
     "zip_same": lambda options: [
         (str(o), str(o)[:1].upper() + str(o)[1:] if len(str(o)) > 4 else str(o)) for o in options
     ],
