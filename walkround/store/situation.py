@@ -82,28 +82,28 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
 
 def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> History:
     start, end = day_bounds(now, site.timezone)
-    today = (FlightRow.took_off_at >= start) & (FlightRow.took_off_at < end)
     pack_flights = list(
         FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
         .where((FlightRow.pack == pack_id) & FlightRow.minutes.is_null(False))
         .order_by(FlightRow.took_off_at.desc())
         .limit(TYPICAL_FLIGHTS)
+        .tuples()
     )
-    minutes = [f.minutes for f in pack_flights]
+    minutes = [flown for _, flown in pack_flights]
     last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).scalar()
     here = (FlightRow.site == site.id) & FlightRow.landed_at.is_null(False)
-    mine = _aircraft_flights(aircraft_id)
+    at, position, where = _last_flight(aircraft_id)
     return History(
-        pack_flights_today=FlightRow.select().where((FlightRow.pack == pack_id) & today).count(),
-        pack_last_flight_at=pack_flights[0].took_off_at if pack_flights else None,
+        pack_flights_today=sum(start <= off < end for off, _ in pack_flights),
+        pack_last_flight_at=pack_flights[0][0] if pack_flights else None,
         pack_typical_min=round(median(minutes), 1) if minutes else None,
         pack_typical_flights=len(minutes),
         pilot_last_flight_at=datetime.fromisoformat(last) if isinstance(last, str) else last,
-        aircraft_flown=mine[0] is not None,
-        aircraft_last_flight_at=mine[0],
-        aircraft_last_position=mine[1],
-        aircraft_last_site=mine[2],
-        site_flown=FlightRow.select(FlightRow.id).where(here).first() is not None,
+        aircraft_flown=at is not None,
+        aircraft_last_flight_at=at,
+        aircraft_last_position=position,
+        aircraft_last_site=where,
+        site_flown=FlightRow.select(FlightRow.id).where(here).limit(1).scalar() is not None,
         rounds_today=RoundRow.select()
         .where(
             (RoundRow.aircraft == aircraft_id)
@@ -112,20 +112,22 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
             & (RoundRow.signed_at < end)
         )
         .count(),
-        done=tuple(
-            Done(
-                check_id=row.check_id,
-                at=row.at,
-                value=None if row.value is None else Quantity.model_validate_json(row.value),
-            )
-            for row in DoneRow.select().where(DoneRow.aircraft == aircraft_id)
-        ),
+        done=_done(aircraft_id),
         events=tuple(hangar.latest_events(aircraft_id)),
         snags=tuple(snags.open_ones(aircraft_id, pack_id)),
     )
 
 
-def _aircraft_flights(aircraft_id: int) -> tuple[datetime | None, Position | None, str]:
+def _done(aircraft_id: int) -> tuple[Done, ...]:
+    """When each check was last passed on an aircraft, and what was measured."""
+    rows = DoneRow.select(DoneRow.check_id, DoneRow.at, DoneRow.value).where(DoneRow.aircraft == aircraft_id).tuples()
+    return tuple(
+        Done(check_id=check_id, at=at, value=None if value is None else Quantity.model_validate_json(value))
+        for check_id, at, value in rows
+    )
+
+
+def _last_flight(aircraft_id: int) -> tuple[datetime | None, Position | None, str]:
     """The last flight of an aircraft: when and where it was; None when it never flew."""
     flown = (FlightRow.aircraft == aircraft_id) & FlightRow.landed_at.is_null(False)
     newest = (

@@ -35,13 +35,13 @@ class Row:
     """One check of the library page: on today's list with its reason, or off it with its reason."""
 
     def __init__(self, check: Check, reason: str, today: bool, off: bool = False) -> None:
-        self.check = check
-        self.reason = reason
-        self.today = today
+        self.id, self.title, self.reason, self.today = check.id, check.title, reason, today
+        self.weight = "grounds" if check.grounds else "spoils the day"
         self.sign, self.sign_words = (
             ("clear", "Today") if today else ("skipped", "Off") if off else ("open", "Not today")
         )
-        self.off = off
+        own = {"own": ["yours"], "changed": ["changed by you"]}.get(check.origin, [])
+        self.notes = [*own, "switched off"] if off else own
 
 
 def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[Row]]:

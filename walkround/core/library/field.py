@@ -96,7 +96,7 @@ CHECKS = (
                    reason="A first landing here breaks it.", remedy="Wait for a day at a softer field."))),
           fault="There is no place to land it softly.", remedy="Another field for the maiden."),
     check("throw_line", "Clear the line you throw it along",
-          ok="Clear, into the wind", applies=having(T.HAND_LAUNCH), part="body",
+          ok="Clear, into the wind", applies=having(T.HAND_LAUNCH, kind=Kind.WING), part="body",
           how="Into the wind, thirty paces with nobody and nothing in them; firm footing for the step.",
           why="What is thrown sinks before it climbs.",
           fault="Somebody or something stands in the line.", remedy="Turn with the wind, or wait.",
