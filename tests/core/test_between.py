@@ -6,7 +6,8 @@ from datetime import timedelta
 from tests.support import NOW, TRAINER, dry_weather, said, situation, with_history
 from walkround.core.between import stands_between
 from walkround.core.finding import Level
-from walkround.core.history import Event, EventKind, Snag, SnagOn
+from walkround.core.history import Done, Event, EventKind, Snag, SnagOn
+from walkround.core.library import CHECKS
 
 
 class Between(unittest.TestCase):
@@ -30,3 +31,12 @@ class Between(unittest.TestCase):
     def test_only_what_the_aircraft_has(self) -> None:
         bare = with_history(situation(TRAINER), events=(), done=())
         self.assertEqual([f.name for f in stands_between(bare)], ["Season look"])
+
+    def test_an_event_says_how_much_follows_from_it(self) -> None:
+        crash = Event(kind=EventKind.CRASH, at=NOW - timedelta(days=2))
+        case = with_history(situation(TRAINER), events=(crash,))
+        found = [said(f) for f in stands_between(case) if f.name == "Event"]
+        # Beyond the usual list: the season's deep look, motor mounts, range check.
+        self.assertEqual(found, ["Crash, 14 May: 3 checks follow."])
+        done = tuple(Done(check_id=c.id, at=NOW - timedelta(days=1)) for c in CHECKS)
+        self.assertEqual([f for f in stands_between(with_history(case, done=done)) if f.name == "Event"], [])

@@ -5,11 +5,13 @@ import unittest
 from tests.support import NOW, QUAD, TRAINER, dry_weather, piece, said, situation
 from walkround.core import evidence as ev
 from walkround.core.check import Band, Phase
+from walkround.core.context import Context
 from walkround.core.errors import InputError
 from walkround.core.evidence import Answer, Evidence
 from walkround.core.finding import Finding, Level, cap, level_of, margin_above, margin_below
-from walkround.core.judge import Context, judge, judge_band
+from walkround.core.judge import judge
 from walkround.core.library import CHECKS
+from walkround.core.numbers import judge_band
 from walkround.core.packs import CellReading
 from walkround.core.plan import make_plan
 from walkround.core.schools import Practices
@@ -88,6 +90,18 @@ class Kinds(unittest.TestCase):
         latest = situation(practices=Practices(firmware="latest"))
         self.assertEqual(level("bench.firmware", ev.Chosen(option="features")), Level.CLEAR)
         self.assertEqual(level("bench.firmware", ev.Chosen(option="features"), latest), Level.CARE)
+
+
+class Card(unittest.TestCase):
+    def test_free_space_becomes_minutes_at_the_bit_rate(self) -> None:
+        # Worked by hand: 45 GB x 8,000 Mbit / 100 Mbit/s = 3,600 s = 60 min. One GB is 10^9 bytes (SI).
+        for aircraft, words in (
+            (QUAD, "The card holds 60.0 min of recording."),
+            (QUAD.model_copy(update={"record_mbits": None}), "45.0 GB free."),
+            (QUAD.model_copy(update={"record_mbits": 1000.0}), "The card holds 6.0 min of recording; two such flights want 16.0 min."),
+        ):  # fmt: skip
+            (finding,) = found("bench.card", ev.Measured(value=45), situation(aircraft))
+            self.assertEqual(said(finding), words)
 
 
 class Numbers(unittest.TestCase):

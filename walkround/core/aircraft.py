@@ -19,6 +19,7 @@ class Aircraft(Value):
 
     ``rotors``: motors that turn a propeller or rotor; 0 for a glider without one. ``front_left_clockwise``: how the
     front left propeller turns seen from above (the front one of a plus frame; of coaxial pairs the upper).
+    ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
     """
 
@@ -39,6 +40,7 @@ class Aircraft(Value):
     bands: int = Field(default=8, ge=0, le=40)
     balance_min_mm: float | None = Field(default=None, ge=0, le=2_000)
     balance_max_mm: float | None = Field(default=None, ge=0, le=2_000)
+    record_mbits: float | None = Field(default=None, gt=0, le=2_000)
     firmware: str = Field(default="", max_length=40)
     bag_packs: int = Field(default=2, ge=1, le=30)
     bag_extra: tuple[str, ...] = Field(default=(), max_length=30)

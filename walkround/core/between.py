@@ -7,6 +7,7 @@ from walkround.core.situation import Situation
 from walkround.core.sun import judge_daylight, sun_at
 from walkround.core.traits import Trait
 from walkround.core.weather_rules import judge_weather
+from walkround.core.why import Day
 
 
 def stands_between(situation: Situation) -> tuple[Finding, ...]:
@@ -38,8 +39,24 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
         due.season_due(situation.history.last_done("bench.season_look"), situation),
         "Take it at the bench.",
     )
+    findings += _events(situation)
     findings += _due("Pilot", due.idle_reason(situation), "A couple of minutes at head height first.")
     return tuple(sorted(findings, key=lambda f: -f.level))
+
+
+def _events(situation: Situation) -> list[Finding]:
+    """Each event that has raised checks, with how many follow from it."""
+    return [
+        Finding(
+            name="Event",
+            level=Level.CARE,
+            reason=Phrase(
+                text=f"{due.event_words(event, situation)}: {number} {'check follows' if number == 1 else 'checks follow'}."
+            ),
+            remedy="They are on today's list until they are done.",
+        )
+        for event, number in Day(situation, words=False).raised()
+    ]
 
 
 def _due(name: str, reason: Phrase | None, remedy: str) -> list[Finding]:

@@ -55,7 +55,8 @@ def happened(situation: Situation) -> tuple[Event, ...]:
     return tuple(noted)
 
 
-def _event_words(event: Event, situation: Situation) -> str:
+def event_words(event: Event, situation: Situation) -> str:
+    """An event in words, with its day; no unit. Source: the event."""
     when = day_words(situation.local(event.at).date(), situation.today())
     if event.kind is EventKind.NEW_SITE:
         return f"Your first flight at {event.detail}"
@@ -76,7 +77,7 @@ def _event_words(event: Event, situation: Situation) -> str:
 
 def event_reason(event: Event, situation: Situation) -> Phrase:
     """Why an event raises a check, in words; no unit. Source: events of the practice."""
-    return Phrase.of(f"{_event_words(event, situation)}; not looked at since.")
+    return Phrase.of(f"{event_words(event, situation)}; not looked at since.")
 
 
 def _newest(situation: Situation, kinds: tuple[EventKind, ...], parts: tuple[PartKind, ...]) -> Event | None:
@@ -99,7 +100,7 @@ def compass_due(situation: Situation) -> Phrase | None:
         return Phrase.of("No compass calibration is on record for this aircraft.")
     upset = _newest(situation, UPSETS_COMPASS, COMPASS_PARTS)
     if upset is not None and upset.at > last.at:
-        return Phrase.of(f"{_event_words(upset, situation)}: the last compass calibration is older.")
+        return Phrase.of(f"{event_words(upset, situation)}: the last compass calibration is older.")
     if last.position is not None:
         away_m = distance_m(last.position, situation.site.position)
         if away_m > situation.limits.compass_far_m:
@@ -125,7 +126,7 @@ def level_due(situation: Situation) -> Phrase | None:
         return Phrase.of("No level calibration is on record for this aircraft.")
     upset = _newest(situation, UPSETS_LEVEL, (PartKind.FLIGHT_CONTROLLER,))
     if upset is not None and upset.at > last.at:
-        return Phrase.of(f"{_event_words(upset, situation)}: the last level calibration is older.")
+        return Phrase.of(f"{event_words(upset, situation)}: the last level calibration is older.")
     return None
 
 

@@ -125,12 +125,38 @@ def _ceiling(value: float, context: Context) -> tuple[Finding, ...]:
     return (judge_band(value, Measure.HEIGHT, "Height", band, "your ceiling; the authority's current text prevails"),)
 
 
+CARD_FLOOR_GB = 8.0
+"""A card with less free space than this is care where the camera's bit rate is not known. Source: our choice."""
+
+
+def _card(value: float, context: Context) -> tuple[Finding, ...]:
+    """Free space as minutes at the camera's bit rate, against the planned flight twice over."""
+    rate = context.situation.aircraft.record_mbits
+    if rate is None:
+        band = Band(
+            care_below=CARD_FLOOR_GB,
+            low="{value} free; a flight may want more than {limit}.",
+            good="{value} free.",
+            remedy="Empty it or take the second card.",
+        )
+        return (judge_band(value, Measure.GIGABYTE, "Free space", band, "our choice; common practice, no source"),)
+    minutes = value * 8_000 / rate / 60
+    band = Band(
+        care_below=2 * context.planned_min,
+        low="The card holds {value} of recording; two such flights want {limit}.",
+        good="The card holds {value} of recording.",
+        remedy="Empty it or take the second card.",
+    )
+    return (judge_band(minutes, Measure.MINUTE, "Recording", band, "1 GB is 8,000 Mbit; margin our choice"),)
+
+
 RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "launch_circle": lambda value, context: site.judge_launch_circle(value),
     "interference": lambda value, context: site.judge_interference(value),
     "heading": lambda value, context: senses.judge_heading(value),
     "charge_percent": lambda value, context: packs.judge_charge_percent(value, context.situation.practices.charge),
     "pack_temperature": lambda value, context: packs.judge_pack_temperature(value),
+    "card": _card,
     "ceiling": _ceiling,
     "wind": _wind,
     "bands": _bands,

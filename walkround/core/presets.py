@@ -21,7 +21,7 @@ _THREE = {T.AILERONS, T.ELEVATOR, T.RUDDER}
 PRESETS: dict[str, Aircraft] = {
     "camera-quad": _make(
         "Folding camera quad", Kind.MULTIROTOR, Frame.X, 4, _CAMERA,
-        mass_g=780, span_mm=380, top_speed_ms=16, flight_min=24, cells=3, firmware="1.0",
+        mass_g=780, span_mm=380, top_speed_ms=16, flight_min=24, cells=3, firmware="1.0", record_mbits=100,
     ),
     "race-quad": _make(
         "Race quad with goggles", Kind.MULTIROTOR, Frame.X, 4,
@@ -33,7 +33,7 @@ PRESETS: dict[str, Aircraft] = {
         "Six-rotor camera carrier", Kind.MULTIROTOR, Frame.X, 6,
         {T.FOLDING, T.LEGS, T.SCREWED, T.SELF_BUILT, T.FLIGHT_CONTROLLER, T.SATNAV, T.COMPASS, T.RETURN_HOME,
          T.GIMBAL_CAMERA, T.VIDEO_LINK, T.PAYLOAD, T.TELEMETRY, T.REMOTE_ID, T.BEEPER, T.UPDATABLE},
-        mass_g=4200, bare_mass_g=3300, span_mm=900, top_speed_ms=18, flight_min=16, cells=6,
+        mass_g=4200, bare_mass_g=3300, span_mm=900, top_speed_ms=18, flight_min=16, cells=6, record_mbits=200,
     ),
     "coaxial-octo": _make(
         "Coaxial X lifter", Kind.MULTIROTOR, Frame.X_COAXIAL, 8,

@@ -136,7 +136,7 @@ def _left_out(left: LeftOut) -> Finding:
         check_id=left.check_id,
         name=f"Not asked: {left.title}",
         level=Level.CARE,
-        reason=Phrase(text=f"{left.title}: {left.how} on your list. Your reason: {left.reason}"),
+        reason=Phrase(text=f"{left.how[0].upper()}{left.how[1:]} on your list. Your reason: {left.reason}."),
         remedy="Look at it all the same, or set the check back.",
         source="a check not done is never a pass",
     )

@@ -52,6 +52,19 @@ class Day:
             if reason is not None:
                 yield check, reason
 
+    def raised(self) -> list[tuple[Event, int]]:
+        """The events that raise checks today, newest first, each with how many; the whole list counts as none of it."""
+        many: dict[int, int] = {}
+        events: dict[int, Event] = {}
+        for check in belonging(self.situation.own, self.situation.aircraft):
+            if check.due or not (check.events or check.on_parts) or check.cadence in _WALKED:
+                continue
+            event = self._raised(check, self.done.get(check.id))
+            if event is not None:
+                events[id(event)] = event
+                many[id(event)] = many.get(id(event), 0) + 1
+        return sorted(((events[key], n) for key, n in many.items()), key=lambda pair: pair[0].at, reverse=True)
+
     def _why(self, check: Check) -> Phrase | None:
         """As ``why``, for a check that belongs to the aircraft."""
         if check.practice and not self._schooled(check):

@@ -127,6 +127,7 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "top_speed_ms": typed.needed("top_speed_ms", "Top speed", Measure.SPEED, 1, 100),
         "flight_min": typed.needed("flight_min", "Minutes from a full pack", Measure.MINUTE, 1, 600),
         "cells": int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
+        "record_mbits": typed.number("record_mbits", "Bit rate", Measure.COUNT, 1, 2000, optional=True),
         "firmware": typed.text("firmware", "Firmware", longest=40),
         "front_left_clockwise": typed.get("front_left") != "counter-clockwise",
         "bands": int(typed.number("bands", "Rubber bands", Measure.COUNT, 0, 40, optional=True) or 0),
