@@ -360,6 +360,9 @@ class Properties(unittest.TestCase):
         for effect in effects(case, topic):
             after = planned_ids(follow(case, topic, effect.school.id))
             self.assertEqual(before - after, {c.id for c in effect.loses_grounding})
+            # What an effect says is what the plan really does.
+            self.assertEqual({c.id for c in effect.appear}, after - planned_ids(case))
+            self.assertEqual({c.id for c in effect.go}, planned_ids(case) - after)
             if rounds == 0 and topic is not PracticeTopic.ROUND:
                 # On the first round only what belongs to one school alone goes with it.
                 self.assertTrue(all(c.practice for c in effect.go if c.due == ""))

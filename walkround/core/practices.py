@@ -2,9 +2,10 @@
 
 from walkround.core.base import Value
 from walkround.core.check import Check
+from walkround.core.own import belonging
 from walkround.core.schools import PRACTICES, PracticeTopic, School
 from walkround.core.situation import Situation
-from walkround.core.why import Day
+from walkround.core.why import Day, depends
 
 
 class Effect(Value):
@@ -41,7 +42,12 @@ def effects(situation: Situation, topic: PracticeTopic, now: dict[str, Check] | 
         if school.id == chosen:
             found.append(Effect(school=school, chosen=True))
             continue
-        then = on_today(follow(situation, topic, school.id))
+        day = Day(follow(situation, topic, school.id), words=False)
+        then = {
+            check.id: check
+            for check in belonging(situation.own, situation.aircraft)
+            if (day.why(check) is not None if depends(check, topic) else check.id in now)
+        }
         found.append(
             Effect(
                 school=school,

@@ -137,8 +137,10 @@ class Day:
         """Why this check is not on today's list, or None when it is; ``change``: what the pilot made of it."""
         if change is not None and change.off:
             return Phrase(text=f"You switched it off: {change.reason or 'no reason given'}.")
-        if self.why(check) is not None:
-            return None
+        return None if self.why(check) is not None else self.absence(check)
+
+    def absence(self, check: Check) -> Phrase:
+        """Why a check that is known not to be on today's list is not."""
         wants = check.applies.wants(self.situation.aircraft)
         if wants:
             return Phrase(text=f"Only for aircraft described as {' and '.join(f'“{word}”' for word in wants)}.")
@@ -167,3 +169,16 @@ class Day:
         if check.cadence is Cadence.DAY and done is not None:
             return f"Done today at {self.situation.local(done.at):%H:%M}; comes again on the next flying day."
         return "Second launch of the day: your practice leaves it off the short list."
+
+
+def depends(check: Check, topic: PracticeTopic) -> bool:
+    """Whether the school of a topic can decide if this check is on the list (no unit).
+
+    A check that names the topic, the compass where its own practice calls for it, and on a second launch whatever the
+    short list leaves off. Source: the rules of ``Day``.
+    """
+    if check.practice.startswith(f"{topic}="):
+        return True
+    if topic is PracticeTopic.COMPASS:
+        return check.due == "compass"
+    return topic is PracticeTopic.ROUND and check.cadence is Cadence.LAUNCH and not check.short

@@ -53,8 +53,8 @@ def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[Row]]:
             found[check.station].append(Row(check, "", today=False))
             continue
         why = day.why(check)
-        reason = why if why is not None else day.why_not(check)
-        found[check.station].append(Row(check, reason.say(settings.units) if reason else "", today=why is not None))
+        reason = why if why is not None else day.absence(check)
+        found[check.station].append(Row(check, reason.say(settings.units), today=why is not None))
     for changed, built_in in mine.changed:
         if changed.off:
             words = f"You switched it off: {changed.reason or 'no reason given'}."
