@@ -5,7 +5,7 @@ import unittest
 from pydantic import ValidationError
 
 from tests.support import QUAD, TRAINER, variants
-from walkround.core.aircraft import Aircraft, For, any_of, having
+from walkround.core.aircraft import Aircraft, For, any_of, having, led
 from walkround.core.errors import InputError
 from walkround.core.presets import PRESETS
 from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
@@ -71,6 +71,31 @@ class Description(unittest.TestCase):
         for kind in Kind:
             self.assertTrue(KIND_GROUPS[kind] and all(FRAME_MOTORS[kind].values()))
             self.assertEqual(len(KIND_TRAITS[kind]), len(set(KIND_TRAITS[kind])), kind)
+
+
+class HalfFilled(unittest.TestCase):
+    def test_it_is_led_to_what_goes_together(self) -> None:
+        rows = (
+            ("as it is", (Kind.MULTIROTOR, "X", 6, "electric"), (Frame.X, 6, Power.ELECTRIC)),
+            ("a frame of another kind", (Kind.WING, "X", 4, "electric"), (Frame.HIGH_WING, 1, Power.ELECTRIC)),
+            ("four motors on a coaxial Y", (Kind.MULTIROTOR, "Y, coaxial", 4, "electric"), (Frame.Y_COAXIAL, 6, Power.ELECTRIC)),
+            ("a wing without motor", (Kind.WING, "low wing", 2, "no motor"), (Frame.LOW_WING, 0, Power.NONE)),
+            ("a motor again", (Kind.WING, "low wing", 0, "electric"), (Frame.LOW_WING, 1, Power.ELECTRIC)),
+            ("a helicopter without motor", (Kind.HELICOPTER, "coaxial rotors", 2, "no motor"), (Frame.COAXIAL_ROTOR, 2, Power.ELECTRIC)),
+            ("steam", (Kind.WING, "flying wing", 1, "steam"), (Frame.FLYING_WING, 1, Power.ELECTRIC)),
+        )  # fmt: skip
+        for name, said, expected in rows:
+            with self.subTest(name):
+                self.assertEqual(led(*said), expected)
+
+    def test_every_way_it_is_led_can_be_saved(self) -> None:
+        base = next(iter(PRESETS.values())).model_dump() | {"traits": []}
+        for kind in Kind:
+            for frame in (*Frame, "kite"):
+                for rotors in range(9):
+                    for power in (*Power, "steam"):
+                        found = dict(zip(("frame", "rotors", "power"), led(kind, frame, rotors, power), strict=True))
+                        Aircraft.model_validate(base | {"kind": kind} | found)
 
 
 class Predicates(unittest.TestCase):

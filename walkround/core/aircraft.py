@@ -147,6 +147,22 @@ def _features(
     return traits | {trait for trait, holds in follow.items() if holds}
 
 
+def led(kind: Kind, frame: str, rotors: int, power: str) -> tuple[Frame, int, Power]:
+    """Frame, motors and power that go together, nearest to what a half-filled description says (no unit).
+
+    An unknown frame becomes the usual one, a number of motors it does not come with the usual number; no motor takes the
+    motors away from a wing and gives way on what cannot be without. Source: ``FRAME_MOTORS``; our choice.
+    """
+    frames = FRAME_MOTORS[kind]
+    chosen = next((f for f in frames if f == frame), next(iter(frames)))
+    motors = rotors if rotors in frames[chosen] else frames[chosen][0]
+    drive = Power(power) if power in set(Power) else Power.ELECTRIC
+    if drive is Power.NONE and 0 in frames[chosen]:
+        return chosen, 0, drive
+    drive = Power.ELECTRIC if drive is Power.NONE else drive
+    return chosen, motors or frames[chosen][0], drive
+
+
 class For(Value):
     """Which aircraft a check belongs to: one of the kinds if any is named, all of ``has``, one of ``any_of``.
 

@@ -5,7 +5,9 @@ from enum import StrEnum
 
 from pydantic import Field
 
+from walkround.core.aircraft import Aircraft
 from walkround.core.base import Value
+from walkround.core.traits import Kind, Trait
 
 
 class PartKind(StrEnum):
@@ -47,3 +49,18 @@ class Part(Value):
         """The part in words: kind, place, hand and size (no unit). Source: the pilot's description."""
         rest = ", ".join(text for text in (self.place, self.hand, self.size, self.name) if text)
         return f"{self.kind.value.capitalize()}{f' ({rest})' if rest else ''}"
+
+
+def part_kinds(plane: Aircraft) -> list[PartKind]:
+    """Kinds of parts that this aircraft can have (no unit). Source: its description."""
+    without = {
+        PartKind.PROPELLER: plane.has(Trait.PROPELLERS),
+        PartKind.ROTOR_BLADE: plane.has(Trait.ROTOR_BLADES),
+        PartKind.MOTOR: plane.has(Trait.MOTOR),
+        PartKind.SPEED_CONTROLLER: plane.has(Trait.ELECTRIC),
+        PartKind.SERVO: plane.kind is not Kind.MULTIROTOR,
+        PartKind.SATNAV: plane.has(Trait.SATNAV),
+        PartKind.FLIGHT_CONTROLLER: plane.has(Trait.FLIGHT_CONTROLLER) or plane.has(Trait.STABILISER),
+        PartKind.CAMERA: plane.has(Trait.CAMERA),
+    }
+    return [kind for kind in PartKind if without.get(kind, True)]

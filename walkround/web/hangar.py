@@ -5,7 +5,7 @@ import json
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft
+from walkround.core.aircraft import Aircraft, led
 from walkround.core.errors import InputError, MissingError, PilotError
 from walkround.core.exchange import FILES, AircraftFile, aircraft_file, parse_file, schema, text_of
 from walkround.core.history import REPORTABLE, EventKind, SnagOn
@@ -145,14 +145,7 @@ def draft(typed: Typed, base: Aircraft) -> Aircraft:
     """The aircraft as far as a half-filled form describes it: what does not go together is led to what does."""
     sent = _shape(typed)
     kind = Kind(str(sent["kind"]))
-    frames = FRAME_MOTORS[kind]
-    frame = next((f for f in frames if f == sent["frame"]), next(iter(frames)))
-    motors = sent["rotors"] if sent["rotors"] in frames[frame] else frames[frame][0]
-    power = Power(str(sent["power"]))
-    if power is Power.NONE and kind is Kind.WING:
-        motors = 0
-    elif motors == 0 or power is Power.NONE:
-        power, motors = (Power.ELECTRIC, motors or 1) if power is Power.NONE else (power, 1)
+    frame, motors, power = led(kind, typed.get("frame"), int(str(sent["rotors"])), typed.get("power"))
     values = base.model_dump() | {
         "kind": kind, "frame": frame, "rotors": motors, "power": power, "traits": sent["traits"],
         "front_left_clockwise": typed.get("front_left") != "counter-clockwise",
@@ -163,15 +156,19 @@ def draft(typed: Typed, base: Aircraft) -> Aircraft:
     return Aircraft.model_validate(values)
 
 
+def _base(typed: Typed, before: Aircraft | None) -> Aircraft:
+    """What a half-filled form is laid over: the aircraft as it was, else a preset of the kind."""
+    kind = next((k for k in Kind if k == typed.get("kind")), Kind.MULTIROTOR)
+    return before or next(a for a in PRESETS.values() if a.kind is kind)
+
+
 @router.post("/hangar/aircraft/draw", name="draw_aircraft")
 def draw(request: Request, desk: AtDesk, form: Sent) -> Response:
     """The form drawn anew as it is being filled; keeps nothing."""
     settings = desk.settings()
     typed = Typed(form, settings.units)
     number = typed.whole("id", "Aircraft")
-    kind = next((k for k in Kind if k == typed.get("kind")), Kind.MULTIROTOR)
-    base = hangar.get(Aircraft, number) if number else next(a for a in PRESETS.values() if a.kind is kind)
-    plane = draft(typed, base)
+    plane = draft(typed, _base(typed, hangar.get(Aircraft, number) if number else None))
     raw = {k: v for k, v in typed.raw().items() if k not in ("frame", "rotors", "power")}
     return page(request, "hangar/_setup.html", settings, **_setup(plane), typed=raw)
 
@@ -193,9 +190,8 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
                 if before is None and typed.get(name):
                     hangar.add_event(saved, kind, desk.now())
     except PilotError as error:
-        kind = next((k for k in Kind if k == typed.get("kind")), Kind.MULTIROTOR)
-        base = before or next(a for a in PRESETS.values() if a.kind is kind)
-        shown = draft(Typed(form, settings.units), base).model_copy(update={"id": number})
+        again = Typed(form, settings.units)
+        shown = draft(again, _base(again, before)).model_copy(update={"id": number})
         errors = error.by_field()
         return _form(request, desk, settings, shown, status_of(error), errors=errors, typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=saved)

@@ -5,8 +5,7 @@ from starlette.responses import Response
 
 from walkround.core.aircraft import Aircraft
 from walkround.core.errors import PilotError
-from walkround.core.parts import Part, PartKind
-from walkround.core.traits import Kind, Trait
+from walkround.core.parts import Part, part_kinds
 from walkround.core.walk import parse_reason
 from walkround.store import hangar, parts
 from walkround.web.desk import AtDesk, Number, Sent
@@ -16,21 +15,6 @@ from walkround.web.pages import go, page
 
 router = APIRouter()
 HANDS = ("", "clockwise", "counter-clockwise")
-
-
-def part_kinds(plane: Aircraft) -> list[PartKind]:
-    """Kinds of parts that this aircraft can have."""
-    without = {
-        PartKind.PROPELLER: plane.has(Trait.PROPELLERS),
-        PartKind.ROTOR_BLADE: plane.has(Trait.ROTOR_BLADES),
-        PartKind.MOTOR: plane.has(Trait.MOTOR),
-        PartKind.SPEED_CONTROLLER: plane.has(Trait.ELECTRIC),
-        PartKind.SERVO: plane.kind is not Kind.MULTIROTOR,
-        PartKind.SATNAV: plane.has(Trait.SATNAV),
-        PartKind.FLIGHT_CONTROLLER: plane.has(Trait.FLIGHT_CONTROLLER) or plane.has(Trait.STABILISER),
-        PartKind.CAMERA: plane.has(Trait.CAMERA),
-    }
-    return [kind for kind in PartKind if without.get(kind, True)]
 
 
 def read_part(typed: Typed, desk: AtDesk, plane: Aircraft) -> Part:
