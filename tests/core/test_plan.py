@@ -284,6 +284,10 @@ class Reasons(unittest.TestCase):
         typical = with_history(situation(), pack_typical_min=9.4, pack_typical_flights=6)
         self.assertEqual(why(typical, "pack.plan"), "Pack P1 flew 9 min on its usual flight (6 logged).")
 
+    def test_firmware_on_record_is_there_to_compare(self) -> None:
+        parts = with_history(situation(), part_firmware=("receiver 1.4", "flight controller 4.5"))
+        self.assertEqual(why(parts, "bench.firmware"), "On record: aircraft 2.3, receiver 1.4, flight controller 4.5.")
+
     def test_where_nothing_is_known(self) -> None:
         bare = situation(site=SITE.model_copy(update={"obstacles": ()}))
         self.assertEqual(why(bare, "pack.cells"), "Nothing is known yet of pack P1.")

@@ -58,6 +58,9 @@ class Parts(BookCase):
         parts.set_firmware(self.quad, number, "1.1", self.now)
         newest = hangar.events(self.quad)[0]
         self.assertEqual((newest.kind, newest.detail), (EventKind.FIRMWARE, "1.1 (receiver)"))
+        self.assertEqual(parts.firmware_of(self.quad), ("receiver front left 1.1",))
+        parts.take_off(self.quad, number, "tired", self.now)
+        self.assertEqual(parts.firmware_of(self.quad), ())
 
     def test_a_part_of_another_aircraft(self) -> None:
         number = parts.fit(self.quad, self.part(6))

@@ -3,6 +3,8 @@
 import io
 import json
 
+from PIL import Image
+
 from tests.store.test_photos import photo
 from tests.support import WebCase
 from tests.web.test_rounds import plain
@@ -278,6 +280,17 @@ class HandedOn(FormCase):
         self.assertIn("not a photo", plain(bad.text))
         self.assertNotIn("dent", [s.title for s in snags.open_ones(self.numbers["Sandpiper"])])
         self.assertEqual(self.client.get("/snags/1/photo.jpg").status_code, 404)
+
+    def test_a_photo_added_to_a_snag_that_is_open_already(self) -> None:
+        for data, status in ((photo("WEBP"), 303), (photo(size=(100, 80)), 303), (b"a diary", 422)):
+            sent = self.client.post("/snags/1/photo", files={"photo": ("a", io.BytesIO(data))})
+            self.assertEqual(sent.status_code, status)
+        self.assertIn("not a photo", plain(sent.text))
+        with Image.open(io.BytesIO(self.client.get("/snags/1/photo.jpg").content)) as picture:
+            self.assertEqual(picture.size, (100, 80))  # the newer one took the place of the older
+        self.wrong("/snags/1/photo", {}, "Choose a photo")
+        missing = self.client.post("/snags/99/photo", files={"photo": ("a", io.BytesIO(photo()))})
+        self.assertEqual(missing.status_code, 404)
 
 
 class LiveDrawing(FormCase):

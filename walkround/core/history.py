@@ -82,7 +82,7 @@ class History(Value):
     """A summary of bounded size, gathered by the store for one aircraft, pack, field and day.
 
     ``aircraft_flown`` and ``site_flown``: whether the logbook has a flight of this aircraft, and one at this field; None
-    where that is not known. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    where that is not known. ``part_firmware``: what is on its parts, in words such as "receiver 1.4". ``events`` holds the newest of each kind, of replaced parts the newest of each part.
     """
 
     pack_flights_today: int = 0
@@ -95,6 +95,7 @@ class History(Value):
     aircraft_last_position: Position | None = None
     aircraft_last_site: str = ""
     site_flown: bool | None = None
+    part_firmware: tuple[str, ...] = ()
     rounds_today: int = 0
     done: tuple[Done, ...] = ()
     events: tuple[Event, ...] = ()

@@ -86,7 +86,14 @@ def _planned(situation: Situation) -> Phrase | None:
     )
 
 
+def _firmware(situation: Situation) -> Phrase | None:
+    known = [f"aircraft {situation.aircraft.firmware}"] if situation.aircraft.firmware else []
+    known += situation.history.part_firmware
+    return Phrase(text=f"On record: {', '.join(known)}.") if known else None
+
+
 _SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
+    "bench.firmware": _firmware,
     "pack.cells": _pack_rest,
     "pack.plan": _planned,
     "link.return_height": _return,

@@ -55,6 +55,13 @@ def _row(aircraft_id: int, part_id: int) -> PartRow:
     return row
 
 
+def firmware_of(aircraft_id: int) -> tuple[str, ...]:
+    """What firmware is on the parts of an aircraft, in words."""
+    on = (PartRow.aircraft == aircraft_id) & PartRow.removed_at.is_null() & (PartRow.firmware != "")
+    rows = PartRow.select(PartRow.kind, PartRow.place, PartRow.firmware).where(on).order_by(PartRow.kind, PartRow.place)
+    return tuple(" ".join(word for word in row if word) for row in rows.tuples())
+
+
 def get(aircraft_id: int, part_id: int) -> Part:
     """One part of an aircraft, without its count of flights. Raises MissingError."""
     return _part(_row(aircraft_id, part_id))

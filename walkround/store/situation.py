@@ -16,7 +16,7 @@ from walkround.core.site import Site
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
 from walkround.core.weather import Weather
-from walkround.store import hangar, snags
+from walkround.store import hangar, parts, snags
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
 
@@ -103,6 +103,7 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
         aircraft_last_flight_at=at,
         aircraft_last_position=position,
         aircraft_last_site=where,
+        part_firmware=parts.firmware_of(aircraft_id),
         site_flown=FlightRow.select(FlightRow.id).where(here).limit(1).scalar() is not None,
         rounds_today=RoundRow.select()
         .where(

@@ -70,8 +70,15 @@ def open_one(
         opened_by=evidence_id,
     )
     if photo is not None:
-        PhotoRow.create(snag=row.id, jpeg=photo.jpeg, width=photo.width, height=photo.height, taken_at=at)
+        keep_photo(int(row.id), photo, at)
     return int(row.id)
+
+
+def keep_photo(snag_id: int, photo: Photo, at: datetime) -> None:
+    """Keep the photo of a snag; a newer one takes the place of the older. Raises MissingError."""
+    if SnagRow.get_or_none(SnagRow.id == snag_id) is None:
+        raise MissingError(f"There is no snag number {snag_id}.")
+    PhotoRow.replace(snag=snag_id, jpeg=photo.jpeg, width=photo.width, height=photo.height, taken_at=at).execute()
 
 
 def photo_of(snag_id: int) -> bytes:

@@ -18,7 +18,7 @@ from walkround.web import errors
 
 MAX_BODY_BYTES = 1_500_000
 MAX_PHOTO_BYTES = 16_000_000
-WITH_PHOTO = re.compile(r"^/(hangar/aircraft|packs)/\d+/snags$")
+WITH_PHOTO = re.compile(r"^/(hangar/aircraft|packs)/\d+/snags$|^/snags/\d+/photo$")
 """Where a photo may come along, and so more may be sent."""
 DRAIN_BYTES = 64_000_000
 COOKIE = "walkround"

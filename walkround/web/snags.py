@@ -4,7 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import UploadFile
 from starlette.responses import Response
 
-from walkround.core.errors import PilotError
+from walkround.core.errors import InputError, PilotError
 from walkround.core.history import SnagOn
 from walkround.core.plan import NEVER_AGAIN
 from walkround.core.walk import parse_reason
@@ -52,6 +52,23 @@ def _photo(typed: Typed) -> Photo | None:
     if not isinstance(upload, UploadFile) or not upload.filename:
         return None
     return read_photo(upload.file.read(MAX_BYTES + 1))
+
+
+@router.post("/snags/{snag_id}/photo", name="add_photo")
+def add_photo(request: Request, desk: AtDesk, form: Sent, snag_id: Number) -> Response:
+    """Keep a photo of a snag that is open already, as one found on a walk."""
+    typed = Typed(form, desk.settings().units)
+    try:
+        taken = _photo(typed)
+        if taken is None:
+            raise InputError("Choose a photo.", "photo")
+        with desk.book.write():
+            store_snags.keep_photo(snag_id, taken, desk.now())
+    except PilotError as error:
+        if not error.field:
+            raise
+        return _show(request, desk, status_of(error), failed=snag_id, errors=error.by_field(), typed=typed.raw())
+    return go(request, "snags", query="saved=1")
 
 
 @router.get("/snags/{snag_id}/photo.jpg", name="snag_photo")

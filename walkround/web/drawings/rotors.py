@@ -5,12 +5,14 @@ from dataclasses import dataclass
 
 from walkround.core.aircraft import Aircraft
 from walkround.core.outline import Point, outline
-from walkround.core.outline.shapes import blade, shift, spin_arrow, turn
+from walkround.core.outline.shapes import blade, spin_arrow, turn
 from walkround.core.rotors import Rotor, Spin, layout
 from walkround.core.traits import Kind
 from walkround.web.drawings.aircraft import DrawnPart, place
 
-WIDTH, HEIGHT = 420, 400
+WIDTH, HEIGHT, NOSE = 420, 400, 16
+ROOM = 1.16
+"""How far a rotor reaches with its arrow, in radii."""
 SHORT = {Spin.CLOCKWISE: "CW", Spin.COUNTER: "CCW"}
 
 
@@ -53,44 +55,57 @@ def _path(points: tuple[Point, ...], *, closed: bool) -> str:
     return f"M{text}{'z' if closed else ''}"
 
 
-def _look(spin: Spin, radius: float, outward_deg: float) -> Look:
+def _look(spin: Spin, radius: float, outward_deg: float, arrow_deg: float) -> Look:
     """Blades, arrow and head about the hub, in picture units."""
     clockwise = spin is Spin.CLOCKWISE
     lean = outward_deg + (28 if clockwise else -28)
     blades = " ".join(_path(turn(blade(radius * 0.94, clockwise), lean + half), closed=True) for half in (0, 180))
-    arc, head = spin_arrow((0.0, 0.0), radius * 1.1, outward_deg, clockwise)
+    arc, head = spin_arrow((0.0, 0.0), radius * 1.1, arrow_deg, clockwise)
     return Look(
         spin=spin.value, blades=blades, arrow=_path(arc.points, closed=False), head=_path(head.points, closed=True)
     )
 
 
+def _spots(rotors: tuple[Rotor, ...], disc_mm: float) -> dict[int, tuple[float, float, float]]:
+    """Where each rotor is drawn, in mm, and its radius: lower ones of pairs stand outward of their upper ones."""
+    spots = {}
+    for rotor in rotors:
+        low = rotor.level == "lower"
+        outward = math.atan2(rotor.x_mm, rotor.y_mm)
+        away = disc_mm * 1.75 if low else 0.0
+        spots[rotor.number] = (
+            rotor.x_mm + away * math.sin(outward),
+            rotor.y_mm + away * math.cos(outward),
+            disc_mm * (0.8 if low else 1.0),
+        )
+    return spots
+
+
 def rotor_map(aircraft: Aircraft) -> RotorMap | None:
-    """The map of a multi-rotor, None for other kinds. Lower rotors of pairs stand beside their upper ones, outward."""
+    """The map of a multi-rotor, None for other kinds; scaled so that every rotor and its arrow lies inside."""
     if aircraft.kind is not Kind.MULTIROTOR:
         return None
-    rotors = layout(aircraft)
-    pairs = any(rotor.level for rotor in rotors)
-    room = 0.66 if pairs else 0.94
-    middle = (WIDTH / 2, HEIGHT / 2)
-    half_width, half_height = WIDTH / 2 * room, HEIGHT / 2 * room
-    plan = outline(aircraft)
-    scale = min(half_width / plan.half_width_mm, half_height / plan.half_height_mm)
-    disc = next(s for p in plan.parts for s in p.shapes if s.role == "disc").radius_mm * scale
-    picture = place(aircraft, middle, half_width, half_height)
+    rotors, plan = layout(aircraft), outline(aircraft)
+    disc_mm = next(s for p in plan.parts for s in p.shapes if s.role == "disc").radius_mm
+    spots = _spots(rotors, disc_mm)
+    left, right = (f(x + s * ROOM * r for x, _, r in spots.values()) for f, s in ((min, -1), (max, 1)))
+    low, high = (f(y + s * ROOM * r for _, y, r in spots.values()) for f, s in ((min, -1), (max, 1)))
+    scale = min(WIDTH / (right - left), (HEIGHT - NOSE) / (high - low))
+    middle = (WIDTH / 2 - (left + right) / 2 * scale, (HEIGHT + NOSE) / 2 + (low + high) / 2 * scale)
+    picture = place(aircraft, middle, scale * plan.half_width_mm, scale * plan.half_height_mm)
     return RotorMap(
         parts=tuple(part for part in picture.parts if part.key not in ("propellers", "guards")),
-        rotors=tuple(_drawn(rotor, middle, scale, disc) for rotor in rotors),
+        rotors=tuple(_drawn(rotor, middle, scale, spots[rotor.number]) for rotor in rotors),
         words=f"{aircraft.name} from above with the sense in which each rotor must turn.",
     )
 
 
-def _drawn(rotor: Rotor, middle: Point, scale: float, disc: float) -> DrawnRotor:
+def _drawn(rotor: Rotor, middle: Point, scale: float, spot: tuple[float, float, float]) -> DrawnRotor:
+    x, y, radius = middle[0] + spot[0] * scale, middle[1] - spot[1] * scale, spot[2] * scale
+    hub = (middle[0] + rotor.x_mm * scale, middle[1] - rotor.y_mm * scale)
     outward = math.degrees(math.atan2(rotor.x_mm, rotor.y_mm))
-    away = disc * 1.75 if rotor.level == "lower" else 0.0
-    x = middle[0] + rotor.x_mm * scale + away * math.sin(math.radians(outward))
-    y = middle[1] - rotor.y_mm * scale - away * math.cos(math.radians(outward))
-    hub = shift(((rotor.x_mm * scale + middle[0], middle[1] - rotor.y_mm * scale),), (0.0, 0.0))[0]
-    radius = disc * (0.8 if rotor.level == "lower" else 1.0)
+    # The arrow of an upper rotor stands aside, where its lower one does not cover it.
+    aside = 90 if rotor.level == "upper" else 0
     return DrawnRotor(
         number=rotor.number,
         name=rotor.name,
@@ -99,6 +114,6 @@ def _drawn(rotor: Rotor, middle: Point, scale: float, disc: float) -> DrawnRotor
         x=round(x, 1),
         y=round(y, 1),
         r=round(radius, 1),
-        leader=f"M{hub[0]:.1f},{hub[1]:.1f} L{x:.1f},{y:.1f}" if away else "",
-        looks=tuple(_look(spin, radius, outward) for spin in Spin),
+        leader=f"M{hub[0]:.1f},{hub[1]:.1f} L{x:.1f},{y:.1f}" if rotor.level == "lower" else "",
+        looks=tuple(_look(spin, radius, outward, outward + aside) for spin in Spin),
     )

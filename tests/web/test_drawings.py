@@ -1,0 +1,75 @@
+"""Drawings: what they show lies inside them, and shows what the core says."""
+
+import math
+import re
+import unittest
+
+from tests.support import variants
+from walkround.core.moves import calls
+from walkround.core.rotors import layout
+from walkround.core.traits import Kind
+from walkround.web.drawings import moves, rotors
+from walkround.web.drawings.code import QUIET, square_code
+
+NUMBER = re.compile(r"-?\d+\.\d+|-?\d+")
+
+
+class RotorMaps(unittest.TestCase):
+    def test_only_multirotors_have_one(self) -> None:
+        for aircraft in variants():
+            self.assertEqual(rotors.rotor_map(aircraft) is not None, aircraft.kind is Kind.MULTIROTOR)
+
+    def test_every_rotor_lies_inside_and_none_on_another(self) -> None:
+        for aircraft in (a for a in variants() if a.kind is Kind.MULTIROTOR):
+            drawn = rotors.rotor_map(aircraft)
+            assert drawn is not None
+            self.assertEqual([(r.number, r.spin) for r in drawn.rotors], [(r.number, r.spin) for r in layout(aircraft)])
+            for i, one in enumerate(drawn.rotors):
+                with self.subTest(f"{aircraft.name} {one.name}"):
+                    self.assertTrue(one.r - 2 <= one.x <= rotors.WIDTH - one.r + 2)
+                    self.assertTrue(one.r - 2 <= one.y <= rotors.HEIGHT - one.r + 2)
+                    self.assertGreaterEqual(2 * one.r, 48, "a thumb finds it")
+                    for other in drawn.rotors[i + 1 :]:
+                        self.assertGreater(math.dist((one.x, one.y), (other.x, other.y)), one.r * 0.9)
+
+    def test_the_arrow_turns_as_it_says(self) -> None:
+        """Clockwise on the screen means that the angle grows, with y downwards."""
+        for aircraft in (a for a in variants() if a.kind is Kind.MULTIROTOR):
+            drawn = rotors.rotor_map(aircraft)
+            assert drawn is not None
+            for rotor in drawn.rotors:
+                for look in rotor.looks:
+                    points = [float(n) for n in NUMBER.findall(look.arrow)]
+                    first, last = points[:2], points[-2:]
+                    turned = first[0] * last[1] - first[1] * last[0]
+                    self.assertEqual(turned > 0, look.spin == "clockwise", f"{aircraft.name} {rotor.name}")
+
+
+class Scenes(unittest.TestCase):
+    def test_every_call_has_one_with_what_moves_inside_it(self) -> None:
+        for aircraft in variants():
+            drawn = moves.draw_calls(aircraft)
+            self.assertEqual([d.call.stick for d in drawn], [c.stick for c in calls(aircraft)])
+            for d in drawn:
+                with self.subTest(f"{aircraft.name} {d.key}"):
+                    self.assertTrue(d.scene.movers or d.scene.tilt)
+                    self.assertTrue(d.scene.words)
+                    for mover in d.scene.movers:
+                        self.assertTrue(0 <= mover.x <= moves.WIDTH - mover.width)
+                        self.assertTrue(18 <= mover.y <= 204 - mover.height)
+
+    def test_surfaces_grow_the_way_the_core_says(self) -> None:
+        for aircraft in (a for a in variants() if a.kind is Kind.WING):
+            for d in moves.draw_calls(aircraft):
+                by_name = {m.name: m.way for m in d.scene.movers}
+                for motion in d.call.motions:
+                    expected = {"rudder": ("right", "left"), "wheel": ("right", "left")}.get(motion.key, ("up", "down"))
+                    self.assertEqual(by_name[motion.name], expected[0 if motion.way > 0 else 1], motion.words)
+
+
+class Codes(unittest.TestCase):
+    def test_the_border_is_left_white(self) -> None:
+        code = square_code("http://192.0.2.7:8020/rounds/1")
+        xs = [int(x) for x, _ in re.findall(r"M(\d+),(\d+)", code.path)]
+        self.assertGreaterEqual(min(xs), QUIET)
+        self.assertEqual((code.size - 2 * QUIET - 17) % 4, 0)  # ISO/IEC 18004: 17 + 4 x version modules a side
