@@ -2,13 +2,14 @@
 
 import unittest
 
-from tests.support import NOW, QUAD, TRAINER, dry_weather, piece, said, situation
+from tests.support import NOW, QUAD, TRAINER, dry_weather, piece, said, situation, with_history
 from walkround.core import evidence as ev
 from walkround.core.check import Band, Phase
 from walkround.core.context import Context
 from walkround.core.errors import InputError
 from walkround.core.evidence import Answer, Evidence
 from walkround.core.finding import Finding, Level, cap, level_of, margin_above, margin_below
+from walkround.core.history import Snag, SnagOn
 from walkround.core.judge import judge
 from walkround.core.library import CHECKS
 from walkround.core.numbers import judge_band
@@ -50,6 +51,14 @@ class Kinds(unittest.TestCase):
                 self.assertEqual(finding.level, Level.GROUNDED if check.grounds else Level.CARE)
                 self.assertTrue(said(finding).endswith("seen"))
                 self.assertTrue(finding.remedy)
+
+    def test_skipping_a_grounding_snag_makes_it_no_lighter(self) -> None:
+        for grounds, expected in ((True, Level.GROUNDED), (False, Level.CARE)):
+            snag = Snag(id=3, on=SnagOn.AIRCRAFT, title="arm cracked", grounds=grounds, opened_at=NOW)
+            case = with_history(situation(), snags=(snag,))
+            check = next(p.check for p in make_plan(case).checks if p.check.id == "snag.3")
+            (finding,) = judge(check, piece("snag.3", ev.Skipped(reason="later")), Context(case, {}))
+            self.assertEqual(finding.level, expected)
 
     def test_a_skip_is_care_and_keeps_its_reason(self) -> None:
         finding = found("airframe.shell", ev.Skipped(reason="raining on my notes"))[0]

@@ -5,7 +5,7 @@ from datetime import timedelta
 from tests.store.test_rounds import RoundCase
 from walkround.core import evidence as ev
 from walkround.core.errors import InputError, MissingError, PilotError, SignedError
-from walkround.core.history import EventKind
+from walkround.core.history import EventKind, SnagOn
 from walkround.store import flights, hangar, snags
 from walkround.store.models import FlightRow
 
@@ -56,6 +56,15 @@ class Timer(FlightCase):
             flights.land(self.round, self.now)
         with self.assertRaises(MissingError):
             self.log()
+
+    def test_a_grounding_snag_opened_after_signing_keeps_it_down(self) -> None:
+        self.sign()
+        number = snags.open_one(SnagOn.PACK, self.numbers["S1"], "bulges", grounds=True, at=self.now)
+        with self.assertRaisesRegex(SignedError, "An open snag keeps it down: bulges"):
+            flights.take_off(self.round, self.now)
+        snags.close(number, "it was the label", self.now)
+        snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "scratch", grounds=False, at=self.now)
+        self.assertIsNotNone(flights.take_off(self.round, self.now))
 
     def test_stay_down_means_no_flight(self) -> None:
         seen = self.last_id()

@@ -7,7 +7,7 @@ from walkround.core import evidence as ev
 from walkround.core.check import Phase
 from walkround.core.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
 from walkround.core.finding import Level
-from walkround.core.history import EventKind
+from walkround.core.history import EventKind, SnagOn
 from walkround.core.limits import Limits
 from walkround.core.record import content_hash
 from walkround.store import hangar, rounds, snags
@@ -271,3 +271,23 @@ class Pages(RoundCase):
         loaded = rounds.load(self.round, self.settings)
         for state in loaded.walk.states:
             self.assertEqual(loaded.takes(state), state.planned.check.phase is Phase.BEFORE)
+
+
+class SnagsMeanwhile(RoundCase):
+    """A snag opened or closed elsewhere while a round is in progress counts in it at once."""
+
+    def ids(self) -> set[str]:
+        return rounds.load(self.round, self.settings).walk.plan.ids()
+
+    def test_opened_and_closed_elsewhere(self) -> None:
+        number = snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "arm cracked", grounds=True, at=self.now)
+        self.assertIn(f"snag.{number}", self.ids())
+        snags.close(number, "glued", self.now)
+        self.assertNotIn(f"snag.{number}", self.ids())
+
+    def test_what_this_round_opens_is_not_asked_in_it_and_what_it_closes_stays(self) -> None:
+        number = snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "arm cracked", grounds=True, at=self.now)
+        before = self.ids()
+        self.answer("airframe.shell", ev.Fault(note="dent"))
+        self.answer(f"snag.{number}", ev.Chosen(option="fixed", note="glued"))
+        self.assertEqual(self.ids(), before)

@@ -92,16 +92,22 @@ def start(situation: Situation, at: datetime) -> int:
 
 
 def load(round_id: int, settings: Settings) -> OpenRound:
-    """A round with its evidence; an open one follows the limits, practices and list of today's settings. Raises MissingError."""
+    """A round with its evidence; an open one follows today's settings and snags. Raises MissingError."""
     row = RoundRow.get_or_none(RoundRow.id == round_id)
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
     situation = Situation.model_validate_json(row.situation)
-    if row.state == "open":
-        situation = situation.model_copy(
-            update={"limits": settings.limits, "practices": settings.practices, "own": settings.own}
-        )
     evidence = evidence_of(round_id)
+    if row.state == "open":
+        fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in evidence])
+        situation = situation.model_copy(
+            update={
+                "limits": settings.limits,
+                "practices": settings.practices,
+                "own": settings.own,
+                "history": situation.history.model_copy(update={"snags": tuple(fresh)}),
+            }
+        )
     return OpenRound(row, evidence, walk(situation, evidence))
 
 

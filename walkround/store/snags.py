@@ -26,6 +26,19 @@ def open_ones(aircraft_id: int | None = None, pack_id: int | None = None) -> lis
     return [_snag(row) for row in (query if wanted is None else query.where(wanted))]
 
 
+def for_round(aircraft_id: int, pack_id: int, evidence_ids: list[int]) -> list[Snag]:
+    """Snags that a round in progress must ask about, oldest first.
+
+    What is open now on its aircraft and pack, wherever it was opened, but not what this round's own answers opened; and
+    what this round's own answers closed, because it was asked here.
+    """
+    own = (SnagRow.aircraft == aircraft_id) | (SnagRow.pack == pack_id)
+    still = SnagRow.closed_at.is_null() | SnagRow.closed_by.in_(evidence_ids)
+    elsewhere = SnagRow.opened_by.is_null() | SnagRow.opened_by.not_in(evidence_ids)
+    query = SnagRow.select().where(own & still & elsewhere).order_by(SnagRow.opened_at, SnagRow.id)
+    return [_snag(row) for row in query]
+
+
 def all_open(limit: int = 200) -> list[tuple[SnagRow, str]]:
     """Open snags of everything with the name of what carries them, grounding ones first, then oldest first."""
     query = SnagRow.select().where(SnagRow.closed_at.is_null()).order_by(SnagRow.grounds.desc(), SnagRow.opened_at)
