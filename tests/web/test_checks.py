@@ -19,6 +19,15 @@ class Library(FormCase):
         self.assertIn("You said: club day.", club)
         self.assertNotIn("You said: club day.", text)
 
+    def test_asked_from_a_walk(self) -> None:
+        number = self.start("Haymaker", "H1", "Gull Staithe")
+        text = plain(self.client.get(f"/checks?round={number}").text)
+        self.assertIn("Checks for Haymaker", text)
+        self.assertIn("Gull Staithe lies at the water.", text)
+        for odd in ("..%2F..%2Fetc", "x", "1e3", "%D9%A3"):
+            self.assertEqual(self.client.get(f"/checks?round={odd}").status_code, 200, odd)
+        self.assertEqual(self.client.get("/checks?round=999").status_code, 404)
+
     def test_one_check(self) -> None:
         text = plain(self.client.get(f"{AIRFRAME}?aircraft=1").text)
         for words in (

@@ -65,10 +65,11 @@ def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[Row]]:
 def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -> Response:
     settings = desk.settings()
     choice = Choice(desk, request.query_params)
-    asked_round = request.query_params.get("round", "")
-    if asked_round.isdecimal() and len(asked_round) < 10:
+    text = request.query_params.get("round", "")
+    asked_round = int(text) if text.isascii() and text.isdecimal() and len(text) < 10 else 0
+    if asked_round:
         # Asked from a walk: its own aircraft, pack, field, day and occasions.
-        situation: Situation | None = rounds.load(int(asked_round), settings).walk.situation
+        situation: Situation | None = rounds.load(asked_round, settings).walk.situation
     else:
         situation = situation_for(desk, settings, choice, occasions=occasions_asked(request.query_params))
     rows = rows_of(settings, Day(situation) if situation else None)
@@ -80,7 +81,7 @@ def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -
         status,
         choice=choice,
         situation=situation,
-        round_id=asked_round if situation and asked_round else "",
+        round_id=asked_round,
         rows=[(STATION_TITLES[station][0], station, group) for station, group in rows.items()],
         total=len(every),
         today=sum(row.today for row in every),
