@@ -16,12 +16,12 @@ class Drawn(BrowserCase):
         page.goto(f"{base}?check=airframe.propeller_side")
         button = page.locator("button[form=ask]")
         expect(button).to_have_text("All as drawn")
-        page.locator(".rotor").nth(0).click()
-        page.locator(".rotor").nth(1).click()
+        page.locator(".rotor:visible").nth(0).click()
+        page.locator(".rotor:visible").nth(1).click()
         expect(page.locator("#preview")).to_contain_text("Exchange the propellers rear right and front right.")
-        expect(page.locator(".rotor.differs")).to_have_count(2)
+        expect(page.locator(".rotor.differs:visible")).to_have_count(2)
         expect(button).to_have_text("The rest as drawn")
-        page.locator(".rotor").nth(1).click()
+        page.locator(".rotor:visible").nth(1).click()
         expect(page.locator("#preview")).to_contain_text(
             "Fit a counter-clockwise propeller from the bag at front right"
         )

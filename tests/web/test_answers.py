@@ -14,7 +14,7 @@ class Drawn(WebCase):
     def test_rotors(self) -> None:
         number = self.start()
         page = self.client.get(f"/rounds/{number}?check=airframe.propeller_side").text
-        self.assertEqual(page.count('class="rotor"'), 4)
+        self.assertEqual(page.count('data-cycle="hand-'), 8)  # in the large drawing, and in the map of the phone
         text = plain(
             self.answer(number, "airframe.propeller_side", action="shown", **{"hand-2": "counter-clockwise"}).text
         )

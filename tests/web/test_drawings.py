@@ -9,6 +9,7 @@ from walkround.core.moves import calls
 from walkround.core.rotors import layout
 from walkround.core.traits import Kind
 from walkround.web.drawings import moves, rotors
+from walkround.web.drawings.aircraft import place
 from walkround.web.drawings.code import QUIET, square_code
 
 NUMBER = re.compile(r"-?\d+\.\d+|-?\d+")
@@ -31,6 +32,17 @@ class RotorMaps(unittest.TestCase):
                     self.assertGreaterEqual(2 * one.r, 48, "a thumb finds it")
                     for other in drawn.rotors[i + 1 :]:
                         self.assertGreater(math.dist((one.x, one.y), (other.x, other.y)), one.r * 0.9)
+
+    def test_the_large_drawing_has_them_where_the_aircraft_is_drawn(self) -> None:
+        for aircraft in variants():
+            large = rotors.rotors_on(aircraft, (392, 408), 224, 208)
+            flat = aircraft.kind is Kind.MULTIROTOR and aircraft.arms == aircraft.rotors
+            self.assertEqual(len(large), aircraft.rotors if flat else 0, aircraft.name)
+            discs = {
+                (s.cx, s.cy) for p in place(aircraft, (392, 408), 224, 208).parts for s in p.shapes if s.role == "disc"
+            }
+            for rotor in large:
+                self.assertLess(min(math.dist((rotor.x, rotor.y), spot) for spot in discs), 0.2)
 
     def test_the_arrow_turns_as_it_says(self) -> None:
         """Clockwise on the screen means that the angle grows, with y downwards."""

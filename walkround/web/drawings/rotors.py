@@ -100,6 +100,16 @@ def rotor_map(aircraft: Aircraft) -> RotorMap | None:
     )
 
 
+def rotors_on(aircraft: Aircraft, middle: Point, half_width: float, half_height: float) -> tuple[DrawnRotor, ...]:
+    """The rotors where ``place`` draws them in a larger picture; none for coaxial pairs, which would cover each other."""
+    if aircraft.kind is not Kind.MULTIROTOR or aircraft.arms != aircraft.rotors:
+        return ()
+    plan = outline(aircraft)
+    disc_mm = next(s for p in plan.parts for s in p.shapes if s.role == "disc").radius_mm
+    scale = min(half_width / plan.half_width_mm, half_height / plan.half_height_mm)
+    return tuple(_drawn(r, middle, scale, (r.x_mm, r.y_mm, disc_mm)) for r in layout(aircraft))
+
+
 def _drawn(rotor: Rotor, middle: Point, scale: float, spot: tuple[float, float, float]) -> DrawnRotor:
     x, y, radius = middle[0] + spot[0] * scale, middle[1] - spot[1] * scale, spot[2] * scale
     hub = (middle[0] + rotor.x_mm * scale, middle[1] - rotor.y_mm * scale)
