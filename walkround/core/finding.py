@@ -49,14 +49,16 @@ class Finding(Value):
         return Quantity(value=left, measure=measure)
 
 
-def margin_below(value: float, limit: float) -> float:
-    """Margin of a value that must stay below ``limit`` (> 0), as a share of the limit: 1 at zero, 0 at the limit.
+def margin_below(value: float, limit: float, span: float | None = None) -> float:
+    """Margin of a value that must stay below ``limit``: 0 at the limit, 1 at ``limit - span`` and below.
 
-    Values in the same unit; result without unit, at most 1. Source: definition in the design.
+    Values in the same unit; without ``span`` the limit itself (> 0) is the span. Result without unit, at most 1.
+    Source: definition in the design.
     """
-    if limit <= 0:
+    span = span if span is not None else limit
+    if span <= 0:
         return 1.0 if value <= limit else -1.0
-    return min(1.0, (limit - value) / limit)
+    return min(1.0, (limit - value) / span)
 
 
 def margin_above(value: float, limit: float, span: float | None = None) -> float:

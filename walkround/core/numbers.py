@@ -10,43 +10,32 @@ from walkround.core.phrase import Phrase
 from walkround.core.units import Measure, Quantity
 
 
+def half_width(band: Band) -> float | None:
+    """Half of what lies between the inner bounds of a band that has both, in its unit; else None.
+
+    A value in the middle is as far from biting as it can be. Source: definition of the margin in the design.
+    """
+    lows = [x for x in (band.ground_below, band.care_below) if x is not None]
+    highs = [x for x in (band.care_above, band.ground_above) if x is not None]
+    return (min(highs) - max(lows)) / 2 if lows and highs else None
+
+
 def judge_band(value: float, measure: Measure, label: str, band: Band, source: str = PRACTICE) -> Finding:
     """Judge a number (in the measure's inside unit) against the bands of a check. Source: the check's own."""
     shown = Quantity(value=value, measure=measure)
+    span = half_width(band)
     tight: list[tuple[float, Level, float, str, str]] = []  # margin, level, limit, sense, words
     low, high = band.low or "{value} is below {limit}.", band.high or "{value} is above {limit}."
-    if band.ground_below is not None:
-        bad = value < band.ground_below
-        tight.append(
-            (
-                margin_above(value, band.ground_below),
-                Level.GROUNDED if bad else Level.CLEAR,
-                band.ground_below,
-                "min",
-                low,
-            )
-        )
-    if band.care_below is not None and not (band.ground_below is not None and value < band.ground_below):
-        bad = value < band.care_below
-        tight.append(
-            (margin_above(value, band.care_below), Level.CARE if bad else Level.CLEAR, band.care_below, "min", low)
-        )
-    if band.ground_above is not None:
-        bad = value > band.ground_above
-        tight.append(
-            (
-                margin_below(value, band.ground_above),
-                Level.GROUNDED if bad else Level.CLEAR,
-                band.ground_above,
-                "max",
-                high,
-            )
-        )
-    if band.care_above is not None and not (band.ground_above is not None and value > band.ground_above):
-        bad = value > band.care_above
-        tight.append(
-            (margin_below(value, band.care_above), Level.CARE if bad else Level.CLEAR, band.care_above, "max", high)
-        )
+    over = False
+    for bound, level in ((band.ground_below, Level.GROUNDED), (band.care_below, Level.CARE)):
+        if bound is not None and not over:
+            over = value < bound
+            tight.append((margin_above(value, bound, span), level if over else Level.CLEAR, bound, "min", low))
+    over = False
+    for bound, level in ((band.ground_above, Level.GROUNDED), (band.care_above, Level.CARE)):
+        if bound is not None and not over:
+            over = value > bound
+            tight.append((margin_below(value, bound, span), level if over else Level.CLEAR, bound, "max", high))
     margin, level, limit_value, sense, words = max(tight, key=lambda t: (t[1], -t[0]))
     limit = Quantity(value=limit_value, measure=measure)
     return Finding(
