@@ -58,6 +58,7 @@ class Drawn(BrowserCase):
         expect(page.locator(".move:visible .must")).to_contain_text("Left aileron down, right aileron up")
         page.locator(".move:visible label:has-text('As shown')").click()
         expect(page.locator(".move:visible legend")).to_contain_text("Elevator stick back")
+        expect(page.locator(".large-scene:visible")).to_have_attribute("aria-label", "Seen from behind: elevator up")
         page.locator(".move:visible label:has-text('Reversed')").click()
         expect(page.locator("#preview")).to_contain_text("Reverse the elevator channel")
         page.click("text=Back one stick")

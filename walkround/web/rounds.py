@@ -23,12 +23,14 @@ from walkround.web.answers import read_answer
 from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings import path as path_drawing
 from walkround.web.drawings.aircraft import walked
+from walkround.web.drawings.moves import draw_calls
 from walkround.web.drawings.rotors import rotors_on
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
 
 router = APIRouter()
+_LARGE = (path_drawing.MIDDLE, path_drawing.HALF_WIDTH, path_drawing.HALF_HEIGHT)
 AUTO_ADVANCE = {"tick", "choice", "timer", "rotors", "moves", "packed"}
 
 
@@ -84,18 +86,15 @@ def view(
         walk.situation.aircraft,
         walk.states,
         part,
-        path_drawing.MIDDLE,
-        path_drawing.HALF_WIDTH,
-        path_drawing.HALF_HEIGHT,
+        *_LARGE,
     )
     pin = next((p.pin for p in picture.parts if p.here), None)
     asking = current is not None and loaded.takes(current) and (edit or current.evidence is None)
-    # Where rotors are asked about, those of the large drawing are what is tapped.
-    big_rotors = (
-        rotors_on(walk.situation.aircraft, path_drawing.MIDDLE, path_drawing.HALF_WIDTH, path_drawing.HALF_HEIGHT)
-        if asking and current is not None and current.planned.check.ask.kind == "rotors"
-        else ()
-    )
+    asked = current.planned.check.ask.kind if asking and current is not None else ""
+    aircraft = walk.situation.aircraft
+    # Where rotors or sticks are asked about, the large drawing shows them, and its rotors are what is tapped.
+    big_rotors = rotors_on(aircraft, *_LARGE) if asked == "rotors" else ()
+    big_calls = draw_calls(aircraft) if asked == "moves" else ()
     order = list(Station)
     index = order.index(station)
     ahead = next_open(loaded, current.planned.check.id if current else "")
@@ -116,6 +115,7 @@ def view(
         "strip": path_drawing.strip(walk, station, flight=loaded.signed),
         "picture": picture,
         "big_rotors": big_rotors,
+        "big_calls": big_calls,
         "edit": edit or (current is not None and current.evidence is None),
         "hand_skies": list(HAND_PHENOMENA),
         "Phase": Phase,

@@ -211,8 +211,14 @@ document.addEventListener("alpine:init", () => {
     get first() { return this.at === 0; },
     init() { this.count = Number(this.$el.dataset.count); },
     away(index) { return index !== this.at; },
-    onward() { if (this.at < this.count - 1) this.at += 1; },
-    back() { this.at -= 1; },
+    onward() { if (this.at < this.count - 1) { this.at += 1; this.show(); } },
+    back() { this.at -= 1; this.show(); },
+    // The large drawing beside the panel follows.
+    show() {
+      for (const scene of document.querySelectorAll("[data-scene]")) {
+        scene.toggleAttribute("hidden", Number(scene.dataset.scene) !== this.at);
+      }
+    },
   }));
 
   // A number with a button on each side, for thumbs.
