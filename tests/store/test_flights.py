@@ -47,6 +47,18 @@ class Timer(FlightCase):
         self.now += timedelta(minutes=2)
         self.assertEqual(flights.land(self.round, self.now).landed_at, landed)
 
+    def test_a_tap_on_landed_is_taken_back(self) -> None:
+        with self.assertRaises(MissingError):
+            flights.fly_on(self.round)
+        self.fly(minutes=3)
+        for _ in range(2):
+            self.assertIsNone(flights.fly_on(self.round).landed_at)
+        self.now += timedelta(minutes=4)
+        self.assertAlmostEqual(flights.land(self.round, self.now).minutes, 7)
+        self.log()
+        with self.assertRaises(SignedError):
+            flights.fly_on(self.round)
+
     def test_refusals(self) -> None:
         with self.assertRaises(SignedError):
             flights.take_off(self.round, self.now)

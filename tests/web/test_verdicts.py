@@ -153,6 +153,15 @@ class Flying(WebCase):
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/take-off").status_code, 409)
         self.assertEqual(FlightRow.select().where(FlightRow.round == number).count(), 0)
 
+    def test_landed_by_mistake(self) -> None:
+        number = self.signed()
+        self.client.post(f"/rounds/{number}/flight/take-off")
+        self.now += timedelta(minutes=2)
+        self.client.post(f"/rounds/{number}/flight/land")
+        self.assertIn("Into the logbook", plain(self.client.get(f"/rounds/{number}/flight").text))
+        self.assertEqual(self.client.post(f"/rounds/{number}/flight/fly-on").status_code, 303)
+        self.assertIn("In the air since", plain(self.client.get(f"/rounds/{number}/flight").text))
+
     def test_fault_in_the_air_becomes_a_snag(self) -> None:
         number = self.signed()
         self.client.post(f"/rounds/{number}/flight/take-off")

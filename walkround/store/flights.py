@@ -56,6 +56,21 @@ def land(round_id: int, at: datetime) -> FlightRow:
     return flight
 
 
+def fly_on(round_id: int) -> FlightRow:
+    """Take a tap on *landed* back: the timer has never stopped. A second tap changes nothing.
+
+    Raises MissingError when it never took off, SignedError once the line is in the logbook.
+    """
+    flight = of_round(round_id)
+    if flight is None:
+        raise MissingError("This round has no flight yet.")
+    if flight.logged_at is not None:
+        raise SignedError("This flight is in the logbook already.")
+    flight.landed_at = flight.minutes = None
+    flight.save()
+    return flight
+
+
 def log(
     round_id: int,
     *,

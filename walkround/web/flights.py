@@ -69,6 +69,14 @@ def land(request: Request, desk: AtDesk, round_id: Number) -> Response:
     return go(request, "flight", round_id=round_id)
 
 
+@router.post("/rounds/{round_id}/flight/fly-on", name="fly_on")
+def fly_on(request: Request, desk: AtDesk, round_id: Number) -> Response:
+    """Take a tap on *landed* back; the timer goes on from the take-off."""
+    with desk.book.write():
+        flights.fly_on(round_id)
+    return go(request, "flight", round_id=round_id)
+
+
 @router.post("/rounds/{round_id}/flight/log", name="log_flight")
 def log_flight(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
     """Write the logbook line."""
