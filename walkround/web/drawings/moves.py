@@ -1,5 +1,6 @@
-"""Control directions seen from behind: what must move, at rest and moved."""
+"""Control directions: what must move, at rest and moved, seen from behind; turns are seen from above."""
 
+import math
 from dataclasses import dataclass
 
 from walkround.core.aircraft import Aircraft
@@ -44,6 +45,7 @@ class Scene:
     tilt: str
     stick: tuple[float, float]
     words: str
+    view: str = "from behind"
 
 
 @dataclass(frozen=True)
@@ -69,7 +71,7 @@ _STICK = {
     Stick.TURN_RIGHT: (1, 0),
 }
 _MIDDLE, _WING_Y, _TAIL_Y = 200.0, 128.0, 112.0
-_DEEP = 26.0
+_DEEP, _ABOVE_Y = 26.0, 112.0
 
 
 def draw_calls(aircraft: Aircraft) -> tuple[DrawnCall, ...]:
@@ -144,43 +146,64 @@ def _wing_mover(m: Motion, wing_y: float) -> Mover:
 
 
 def _helicopter(a: Aircraft, call: Call) -> Scene:
-    """The head from behind: mast, swashplate and blades; the plate tilts."""
-    coaxial = a.frame is Frame.COAXIAL_ROTOR
+    """The head from behind: mast, swashplate and blades; the plate tilts. The tail is seen from above."""
+    if call.stick is Stick.TAIL_RIGHT:
+        return _helicopter_turn(a, call)
     still = [
         _line("m-leg-rear", (_MIDDLE, 196), (_MIDDLE, 44)),
-        _line("m-wing-rear", (40, 60), (360, 60)),
+        _line("m-wing-rear", (40, 60), (310, 60)),
         _circle("m-body-rear", _MIDDLE, 184, 34),
     ]
-    if coaxial:
+    if a.frame is Frame.COAXIAL_ROTOR:
         still.append(_line("m-tail-rear", (60, 96), (340, 96)))
-    tilt, movers = "", ()
-    if call.stick is Stick.CYCLIC_RIGHT:
-        tilt = "plate-right"
-    elif call.stick is Stick.CYCLIC_FORWARD:
-        tilt = "plate-forward"
-    else:
-        movers = (Mover("left", 170, 150, 30, 14, 0, call.motions[0].name),)
-    return Scene(tuple(still), movers, tilt, _STICK[call.stick], _words(call))
+    tilt = "plate-right" if call.stick is Stick.CYCLIC_RIGHT else "plate-forward"
+    return Scene(tuple(still), (), tilt, _STICK[call.stick], _words(call))
+
+
+def _helicopter_turn(a: Aircraft, call: Call) -> Scene:
+    """Cabin and boom from above, turning about the mast; the nose points up."""
+    still = [
+        _line("m-tail-rear", (_MIDDLE, _ABOVE_Y), (_MIDDLE, _ABOVE_Y + 84)),
+        _circle("m-body-rear", _MIDDLE, _ABOVE_Y - 10, 30),
+        _line("m-wing-rear", (_MIDDLE - 58, _ABOVE_Y - 58), (_MIDDLE + 58, _ABOVE_Y + 58)),
+    ]
+    if a.frame is Frame.SINGLE_ROTOR:
+        still.append(_line("m-fin-rear", (_MIDDLE + 9, _ABOVE_Y + 64), (_MIDDLE + 9, _ABOVE_Y + 90)))
+    return Scene(tuple(still), (), "turn-right", _STICK[call.stick], _words(call), view="from above")
 
 
 def _multirotor(a: Aircraft, call: Call) -> Scene:
-    """The frame from behind leans; the rotors that speed up carry a plus."""
+    """The frame leans, seen from behind, or turns, seen from above; rotors that speed up carry a plus."""
     speeds = rotor_speeds(a, call.stick)
-    widest = max(abs(r.x_mm) for r in layout(a)) or 1
-    deepest = max(abs(r.y_mm) for r in layout(a)) or 1
-    still = [_line("m-wing-rear", (60, 128), (340, 128)), _circle("m-body-rear", _MIDDLE, 128, 24)]
-    for rotor in layout(a):
-        if rotor.level == "lower":
-            continue
-        x = _MIDDLE + rotor.x_mm / widest * 138
-        # Those farther ahead are drawn a little higher, as seen from behind and above.
-        y = 108 - rotor.y_mm / deepest * 22
-        still.append(_line("m-rotor-rear", (x - 42, y), (x + 42, y)))
-        sign = speeds[rotor.number]
-        if sign:
-            still.append(Still(kind="text", role="m-sign", points="+" if sign > 0 else "−", x=x, y=y - 10))
+    above = call.stick is Stick.TURN_RIGHT
+    upper = [r for r in layout(a) if r.level != "lower"]
+    widest = max(abs(r.x_mm) for r in upper) or 1
+    deepest = max(abs(r.y_mm) for r in upper) or 1
+    farthest = max(math.hypot(r.x_mm, r.y_mm) for r in upper)
+    middle = 172.0
+    if above:
+        still = [
+            _circle("m-body-rear", middle, _ABOVE_Y, 20),
+            _line("m-fin-rear", (middle, _ABOVE_Y - 22), (middle, _ABOVE_Y - 36)),
+        ]
+    else:
+        still = [
+            _line("m-wing-rear", (middle - 108, 128), (middle + 108, 128)),
+            _circle("m-body-rear", middle, 128, 24),
+        ]
+    for rotor in upper:
+        # From behind and a little above, those farther ahead are drawn higher.
+        x, y = middle + rotor.x_mm / widest * 106, 108 - rotor.y_mm / deepest * 22
+        if above:
+            x, y = middle + rotor.x_mm / farthest * 68, _ABOVE_Y - rotor.y_mm / farthest * 68
+            still.insert(0, _line("m-tail-rear", (middle, _ABOVE_Y), (x, y)))
+        still.append(_circle("m-disc-above", x, y, 22) if above else _line("m-rotor-rear", (x - 34, y), (x + 34, y)))
+        if speeds[rotor.number]:
+            sign = "+" if speeds[rotor.number] > 0 else "−"
+            still.append(Still(kind="text", role="m-sign", points=sign, x=x, y=y + (9 if above else -10)))
     tilt = {Stick.LEAN_RIGHT: "lean-right", Stick.LEAN_FORWARD: "lean-forward", Stick.TURN_RIGHT: "turn-right"}
-    return Scene(tuple(still), (), tilt[call.stick], _STICK[call.stick], _words(call))
+    view = "from above" if above else "from behind"
+    return Scene(tuple(still), (), tilt[call.stick], _STICK[call.stick], _words(call), view=view)
 
 
 _SCENES = {Kind.WING: _wing, Kind.HELICOPTER: _helicopter, Kind.MULTIROTOR: _multirotor}
