@@ -22,7 +22,7 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.check import Occasion
 from walkround.core.history import Done, Event, EventKind, History, Snag, SnagOn
 from walkround.core.library import CHECKS
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.parts import PartKind
 from walkround.core.plan import make_plan
 from walkround.core.presets import PRESETS

@@ -17,7 +17,7 @@ from walkround.core.finding import Finding
 from walkround.core.geodesy import Position
 from walkround.core.history import Done, Event, EventKind, History
 from walkround.core.library import CHECKS
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.phrase import Phrase
 from walkround.core.plan import make_plan
 from walkround.core.presets import PRESETS

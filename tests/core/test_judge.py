@@ -6,6 +6,7 @@ from tests.support import NOW, QUAD, TRAINER, dry_weather, piece, said, situatio
 from walkround.core import evidence as ev
 from walkround.core.check import Band, Phase
 from walkround.core.context import Context
+from walkround.core.endurance.flight import FlightPlan
 from walkround.core.errors import InputError
 from walkround.core.evidence import Answer, Evidence
 from walkround.core.finding import Finding, Level, cap, level_of, margin_above, margin_below
@@ -13,7 +14,7 @@ from walkround.core.history import Snag, SnagOn
 from walkround.core.judge import judge
 from walkround.core.library import CHECKS
 from walkround.core.numbers import judge_band
-from walkround.core.packs import CellReading
+from walkround.core.packs.reading import CellReading
 from walkround.core.plan import make_plan
 from walkround.core.schools import Practices
 from walkround.core.situation import Situation
@@ -157,15 +158,20 @@ class Numbers(unittest.TestCase):
     def test_planned_minutes_follow_what_the_pack_holds(self) -> None:
         full = ev.CellsRead(reading=CellReading(cells_v=(4.2,) * 3, total_v=12.6))
         half = ev.CellsRead(reading=CellReading(cells_v=(3.84,) * 3, total_v=11.52))
-        ten = ev.Measured(value=10)
-        self.assertEqual(
-            found("pack.plan", ten, others={"pack.cells": piece("pack.cells", full)})[0].level, Level.CLEAR
+        ten = ev.Planned(plan=FlightPlan(work_min=10))
+        rows = (
+            ("full", {"pack.cells": piece("pack.cells", full)}, Level.CLEAR, Level.CLEAR),
+            ("half", {"pack.cells": piece("pack.cells", half)}, Level.CARE, Level.GROUNDED),
+            ("shown 70", {"pack.percent": piece("pack.percent", ev.Measured(value=70))}, Level.CARE, Level.CARE),
         )
-        self.assertEqual(
-            found("pack.plan", ten, others={"pack.cells": piece("pack.cells", half)})[0].level, Level.GROUNDED
-        )
-        shown = {"pack.percent": piece("pack.percent", ev.Measured(value=70))}
-        self.assertEqual(found("pack.plan", ten, others=shown)[0].level, Level.CARE)
+        for name, others, use, left in rows:
+            with self.subTest(name):
+                judged = found("pack.plan", ten, others=others)
+                self.assertEqual([(f.name, f.level) for f in judged], [("Planned use", use), ("Left at landing", left)])
+
+    def test_a_plan_from_before_plans_had_legs_still_counts(self) -> None:
+        old, new = ev.Measured(value=10), ev.Planned(plan=FlightPlan(work_min=10))
+        self.assertEqual(found("pack.plan", old), found("pack.plan", new))
 
     def test_a_second_short_hop(self) -> None:
         base = situation(practices=Practices(charge="volts"), planned_min=5)
@@ -173,7 +179,7 @@ class Numbers(unittest.TestCase):
         tired = ev.CellsRead(reading=CellReading(cells_v=(4.09, 4.08, 4.08), total_v=12.25))
         self.assertEqual(level("pack.cells", tired, base), Level.GROUNDED)
         self.assertEqual(level("pack.cells", tired, case), Level.CARE)
-        long = {"pack.plan": piece("pack.plan", ev.Measured(value=20))}
+        long = {"pack.plan": piece("pack.plan", ev.Planned(plan=FlightPlan(work_min=20)))}
         self.assertEqual(max(f.level for f in found("pack.cells", tired, case, long)), Level.GROUNDED)
 
     def test_return_height_uses_the_weather_of_this_round(self) -> None:

@@ -6,7 +6,8 @@ from tests.support import NOW, PACK, SITE
 from walkround.core.devices import CellChecker, PositionReceiver, WeatherStation
 from walkround.core.errors import DeviceError
 from walkround.core.finding import Level
-from walkround.core.packs import judge_cells, parse_cells
+from walkround.core.packs.bands import judge_cells
+from walkround.core.packs.reading import parse_cells
 from walkround.core.report import decode_report
 from walkround.standins import checker, receiver, weather
 from walkround.standins.absent import AbsentDevice
@@ -42,7 +43,7 @@ class Cells(unittest.TestCase):
         for condition, level in expected.items():
             cells = checker.SimulatedCellChecker(condition).read(3)
             reading = parse_cells([f"{v}" for v in cells], "", PACK)
-            found = judge_cells(reading, PACK, "full", planned_min=8, flight_min=24, second_hop=False)
+            found = judge_cells(reading, PACK, "full", planned_percent=33, second_hop=False)
             self.assertEqual(max(f.level for f in found), Level(level), condition)
 
     def test_as_many_cells_as_the_pack_has(self) -> None:

@@ -11,7 +11,7 @@ from tests.web.test_rounds import plain
 from walkround.core.aircraft import Aircraft
 from walkround.core.exchange import AircraftFile, parse_file
 from walkround.core.history import EventKind
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.site import Site
 from walkround.store import hangar, parts, snags
 from walkround.store import settings as store_settings
@@ -38,7 +38,7 @@ class FormCase(WebCase):
 class AircraftForm(FormCase):
     def test_pages(self) -> None:
         text = plain(self.client.get("/hangar").text)
-        for words in ("Haymaker", "1 open", "Sandpiper", "H2 3 cells, 2200 mAh, stays down", "Gull Staithe"):
+        for words in ("Haymaker", "1 open", "Sandpiper", "11 packs in the box, 1 of them does not fly", "Gull Staithe"):
             self.assertIn(words, text)
         for path in (
             "/hangar/aircraft/1",
@@ -187,7 +187,8 @@ class SettingsForm(FormCase):
     LIMITS = {
         "wind_ms": "6.7", "temperature_min_c": "0", "temperature_max_c": "40", "visibility_m": "4.8", "cloud_clearance_m": "152.4",
         "height_max_m": "120", "density_altitude_m": "2500", "return_margin_m": "10", "position_allowance_m": "15",
-        "compass_far_m": "200", "idle_days": "60", "season_1": "04-01", "season_2": "07-01",
+        "compass_far_m": "200", "idle_days": "60", "reserve_percent": "20",
+        "capacity_percent": "80", "resistance_times": "2", "full_days": "3", "look_days": "30", "season_1": "04-01", "season_2": "07-01",
     }  # fmt: skip
 
     def test_units_theme_and_name(self) -> None:

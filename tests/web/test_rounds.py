@@ -192,7 +192,7 @@ class Mistakes(RoundPage):
             ("empty", ("", "", ""), "Type the 3 cell voltages"),
             ("text", ("4.2", "full", "4.2"), "is not a number"),
             ("negative", ("4.2", "-4", "4.2"), "leads reversed"),
-            ("99 V", ("99", "4.2", "4.2"), "cannot be one lithium cell"),
+            ("99 V", ("99", "4.2", "4.2"), "cannot be one lithium-polymer cell"),
             ("four for three", ("4.2 4.2 4.2 4.2", "", ""), "has 3 cells; you gave 4"),
         )
         for name, cells, words in rows:

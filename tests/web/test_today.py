@@ -3,6 +3,7 @@
 from datetime import timedelta
 
 from tests.support import WebCase
+from walkround.core.history import SnagOn
 from walkround.store import settings as store_settings
 from walkround.store import snags
 from walkround.store.models import RoundRow
@@ -30,11 +31,21 @@ class Shown(WebCase):
 
     def test_a_pack_that_must_not_fly_says_so(self) -> None:
         n = self.numbers
-        page = self.client.get("/", params={"aircraft": n["Haymaker"], "pack": n["H2"]}).text
-        self.assertIn("H2 (stays down)", page)
-        self.assertIn("Rocks on the table: swollen", page)
+        snags.open_one(SnagOn.PACK, n["H1"], "A lead is nicked", grounds=True, at=self.now)
+        page = self.client.get("/", params={"aircraft": n["Haymaker"], "pack": n["H1"]}).text
+        self.assertIn("H1 (stays down)", page)
+        self.assertIn("A lead is nicked", page)
         usual = self.client.get("/", params={"aircraft": n["Haymaker"]}).text
-        self.assertNotIn("Rocks on the table", usual, "another pack is offered first")
+        self.assertNotIn("A lead is nicked", usual, "another pack is offered first")
+
+    def test_a_pack_that_is_out_cannot_be_chosen(self) -> None:
+        """Not offered, and refused where it is asked for all the same."""
+        n = self.numbers
+        self.assertNotIn(">H2", self.client.get("/", params={"aircraft": n["Haymaker"], "pack": n["H2"]}).text)
+        form = {"aircraft": str(n["Haymaker"]), "pack": str(n["H2"]), "site": str(n["Teasel Common"])}
+        answer = self.client.post("/rounds", data=form)
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("Pack H2 is out for good: Rocks on the table: swollen.", answer.text)
 
     def test_far_away_the_compass_is_due(self) -> None:
         page = self.client.get("/", params={"site": self.numbers["Gull Staithe"]}).text

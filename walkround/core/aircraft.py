@@ -19,6 +19,8 @@ class Aircraft(Value):
 
     ``rotors``: motors that turn a propeller or rotor; 0 for a glider without one. ``front_left_clockwise``: how the
     front left propeller turns seen from above (the front one of a plus frame; of coaxial pairs the upper).
+    ``propeller_mm``: diameter of a propeller; ``cruise_ms``: airspeed it usually travels at; ``cruise_current_a``: what
+    a wing draws there, in A: each None where not known.
     ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
     """
@@ -35,6 +37,9 @@ class Aircraft(Value):
     span_mm: float = Field(gt=0, le=8_000)
     top_speed_ms: float = Field(gt=0, le=100)
     flight_min: float = Field(default=10, gt=0, le=600)
+    propeller_mm: float | None = Field(default=None, gt=0, le=2_000)
+    cruise_ms: float | None = Field(default=None, gt=0, le=100)
+    cruise_current_a: float | None = Field(default=None, gt=0, le=400)
     cells: int = Field(default=3, ge=1, le=14)
     front_left_clockwise: bool = True
     bands: int = Field(default=8, ge=0, le=40)
@@ -91,6 +96,8 @@ class Aircraft(Value):
             raise InputError("The far end of the balance range lies before the near end.", "balance_max_mm")
         if self.bare_mass_g is not None and self.bare_mass_g > self.mass_g:
             raise InputError("Without payload it cannot be heavier than with it.", "bare_mass_g")
+        if self.cruise_ms is not None and self.cruise_ms > self.top_speed_ms:
+            raise InputError("It cannot cruise faster than its top speed.", "cruise_ms")
         return self
 
     @field_serializer("traits", "bag_leaves")

@@ -169,6 +169,12 @@ class AskMoves(Value):
     kind: Literal["moves"] = "moves"
 
 
+class AskFlight(Value):
+    """The plan of the flight: hover, out, work, height."""
+
+    kind: Literal["flight"] = "flight"
+
+
 class AskPacked(Value):
     """One pass through the bag; the second is independent of the first."""
 
@@ -177,7 +183,17 @@ class AskPacked(Value):
 
 
 Ask = Annotated[
-    AskTick | AskChoice | AskNumber | AskCells | AskTimer | AskFix | AskWeather | AskRotors | AskMoves | AskPacked,
+    AskTick
+    | AskChoice
+    | AskNumber
+    | AskCells
+    | AskFlight
+    | AskTimer
+    | AskFix
+    | AskWeather
+    | AskRotors
+    | AskMoves
+    | AskPacked,
     Field(discriminator="kind"),
 ]
 

@@ -2,9 +2,12 @@
 
 from collections.abc import Mapping
 
+from walkround.core import atmosphere
 from walkround.core import evidence as ev
-from walkround.core import packs
+from walkround.core.endurance.estimate import USUAL_C, Endurance, endurance
+from walkround.core.endurance.flight import FlightPlan, Needs, needs, winds_at
 from walkround.core.evidence import Evidence
+from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.situation import Situation
 from walkround.core.weather import Weather
 
@@ -27,32 +30,82 @@ class Context:
         return self.situation.weather
 
     @property
-    def charge_percent(self) -> float:
+    def charge(self) -> ChargeRange:
         """State of charge in per cent as far as this round knows: cells first, then what a smart pack shows, else full."""
         cells = self.answers.get("pack.cells")
-        pack = self.situation.pack
         if cells is not None and isinstance(cells.answer, ev.CellsRead):
-            return packs.charge_percent(cells.answer.reading.mean_v(pack.cells), pack.chemistry)
+            return from_cells(cells.answer.reading, self.situation.pack)
         shown = self.answers.get("pack.percent")
         if shown is not None and isinstance(shown.answer, ev.Measured):
-            return shown.answer.value
-        return 100.0
+            return from_percent(shown.answer.value)
+        return FULL
+
+    @property
+    def pack_c(self) -> float:
+        """Temperature of the pack in °C: as felt in this round, else that of the air, else mild."""
+        felt = self.answers.get("pack.temperature")
+        if felt is not None and isinstance(felt.answer, ev.Measured):
+            return felt.answer.value
+        weather = self.weather
+        return USUAL_C if weather is None or weather.temperature_c is None else weather.temperature_c
+
+    @property
+    def density(self) -> float:
+        """Density of the air in kg/m³ at the field, standard where no weather is known."""
+        weather, site = self.weather, self.situation.site
+        if weather is None or weather.temperature_c is None:
+            return atmosphere.air_density(atmosphere.standard_pressure_hpa(site.elevation_m), 15)
+        pressure = (
+            atmosphere.standard_pressure_hpa(site.elevation_m)
+            if weather.pressure_hpa is None
+            else atmosphere.station_pressure_hpa(weather.pressure_hpa, site.elevation_m)
+        )
+        return atmosphere.air_density(pressure, weather.temperature_c, weather.dew_point_c)
+
+    def endurance(self, pack_c: float | None = None) -> Endurance:
+        """Minutes that a full pack gives this aircraft today, at this temperature of the pack in °C if given."""
+        history = self.situation.history
+        return endurance(
+            self.situation.aircraft,
+            self.situation.pack,
+            uses=history.uses,
+            density=self.density,
+            temperature_c=self.pack_c if pack_c is None else pack_c,
+            capacity_share=history.pack_capacity_share,
+        )
+
+    @property
+    def flight_plan(self) -> FlightPlan:
+        """The plan of the flight: as answered in this round, else the minutes that the situation says."""
+        piece = self.answers.get("pack.plan")
+        if piece is not None and isinstance(piece.answer, ev.Planned):
+            return piece.answer.plan
+        # A round begun before plans had legs holds minutes.
+        minutes = piece.answer.value if piece and isinstance(piece.answer, ev.Measured) else self.situation.planned_min
+        return FlightPlan(work_min=minutes, height_m=min(500.0, max(1.0, self.situation.site.flight_height_m)))
+
+    def flight_needs(
+        self, plan: FlightPlan | None = None, held: ChargeRange | None = None, known: Endurance | None = None
+    ) -> Needs:
+        """What the plan of this round asks of this pack today, with another charge or other minutes if given."""
+        plan = plan or self.flight_plan
+        wind_ms, strongest_ms = winds_at(self.weather, self.situation.site, plan.height_m)
+        return needs(
+            plan,
+            self.situation.aircraft,
+            known or self.endurance(),
+            held or self.charge,
+            wind_ms=wind_ms,
+            strongest_ms=strongest_ms,
+            reserve_percent=self.situation.limits.reserve_percent,
+        )
 
     @property
     def planned_min(self) -> float:
-        """Planned minutes: as answered in this round, else as the situation says."""
-        piece = self.answers.get("pack.plan")
-        if piece is not None and isinstance(piece.answer, ev.Measured):
-            return piece.answer.value
-        return self.situation.planned_min
-
-    @property
-    def flight_min(self) -> float:
-        """Minutes a full pack gives this aircraft, as its description says."""
-        return self.situation.aircraft.flight_min
+        """Planned minutes in the air."""
+        return self.flight_needs().planned_min
 
     @property
     def second_hop(self) -> bool:
         """Whether this would be the pack's second hop today, and a short one (at most half a full pack)."""
-        short = self.planned_min <= self.flight_min / 2
-        return self.situation.history.pack_flights_today == 1 and short
+        return self.situation.history.pack_flights_today == 1 and self.flight_needs().planned_percent <= 50

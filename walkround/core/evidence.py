@@ -8,8 +8,9 @@ from pydantic import Field
 
 from walkround.core.bag import Packed
 from walkround.core.base import Value
+from walkround.core.endurance.flight import FlightPlan
 from walkround.core.moves import MoveSeen
-from walkround.core.packs import CellReading
+from walkround.core.packs.reading import CellReading
 from walkround.core.rotation import RotorSeen
 from walkround.core.sentences import Fix
 from walkround.core.weather import Weather
@@ -94,6 +95,13 @@ class BagPacked(Value):
     packed: Packed
 
 
+class Planned(Value):
+    """The plan of the flight."""
+
+    kind: Literal["planned"] = "planned"
+    plan: FlightPlan
+
+
 class Skipped(Value):
     """Not done, with the reason that stays on the record."""
 
@@ -120,6 +128,7 @@ Answer = Annotated[
     | RotorsSeen
     | MovesMade
     | BagPacked
+    | Planned
     | Skipped
     | Undone,
     Field(discriminator="kind"),

@@ -1,12 +1,15 @@
 """What follows: from an answer a snag or a calibration, from a flight an event and snags. The store only keeps it."""
 
+from datetime import datetime
 from enum import StrEnum
 
 from walkround.core.base import Value
 from walkround.core.check import Check
-from walkround.core.evidence import Answer, Chosen, Fault, MovesMade, Passed, RotorsSeen
+from walkround.core.evidence import Answer, CellsRead, Chosen, Fault, Measured, MovesMade, Passed, RotorsSeen
 from walkround.core.finding import Finding, Level, worst
 from walkround.core.history import EventKind, SnagOn
+from walkround.core.packs.pack import PackState
+from walkround.core.packs.reading import Reading
 from walkround.core.units import Units
 
 CALIBRATES = {
@@ -22,6 +25,7 @@ class Happened(StrEnum):
 
     NOTHING = "nothing"
     WARNING = "warning"
+    PACK_ERROR = "pack error"
     HARD_LANDING = "hard landing"
     CRASH = "crash"
 
@@ -29,6 +33,7 @@ class Happened(StrEnum):
 HAPPENED_WORDS = {
     Happened.NOTHING: "Nothing to report",
     Happened.WARNING: "A warning or an odd sound",
+    Happened.PACK_ERROR: "The pack showed an error or faded",
     Happened.HARD_LANDING: "Hard landing or tip-over",
     Happened.CRASH: "Crash",
 }
@@ -50,6 +55,8 @@ def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...]) -> Ne
     """
     if check.snag_on is None:
         return None
+    if isinstance(answer, Chosen) and (check.id, answer.option) == OUT_FOR_GOOD:
+        return None  # the pack itself is out; there is nothing left to close
     level = worst(findings)
     seen = isinstance(answer, Chosen | RotorsSeen | MovesMade) and level > Level.CLEAR
     if not (isinstance(answer, Fault) or seen):
@@ -59,6 +66,37 @@ def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...]) -> Ne
         words = max(findings, key=lambda f: f.level).reason.say(Units())
     title = (words or check.fault).rstrip(".")[:TITLE_CHARS]
     return NewSnag(on=check.snag_on, title=title, grounds=check.grounds and level is Level.GROUNDED)
+
+
+class PackFollows(Value):
+    """What an answer brings for the pack: a reading, and a change of state with its reason."""
+
+    reading: Reading | None = None
+    state: PackState | None = None
+    reason: str = ""
+    for_good: bool = False
+
+
+OUT_FOR_GOOD = ("pack.body", "out")
+"""The check and its option after which a pack never flies again. Source: the check itself."""
+
+
+def pack_follows(check: Check, answer: Answer, at: datetime, by: str) -> PackFollows:
+    """What an answer brings for the pack (V, per cent, °C; aware time): readings are kept in its own history too.
+
+    Source: a swollen, punctured, leaking or sweet-smelling pack is never flown again; common practice, no source.
+    """
+    if isinstance(answer, CellsRead):
+        read = answer.reading
+        return PackFollows(reading=Reading(at=at, cells_v=read.cells_v, total_v=read.total_v, by=by))
+    if isinstance(answer, Measured) and check.id == "pack.percent":
+        return PackFollows(reading=Reading(at=at, percent=answer.value, by=by))
+    if isinstance(answer, Measured) and check.id == "pack.temperature":
+        return PackFollows(reading=Reading(at=at, temperature_c=answer.value, by=by))
+    if isinstance(answer, Chosen) and (check.id, answer.option) == OUT_FOR_GOOD:
+        reason = answer.note or "swollen, punctured, leaking or smelling"
+        return PackFollows(state=PackState.RETIRED, reason=reason, for_good=True)
+    return PackFollows()
 
 
 def calibration_from(check_id: str, answer: Answer) -> EventKind | None:
@@ -72,6 +110,8 @@ def after_flight(what: Happened, note: str) -> tuple[EventKind | None, tuple[New
     After a crash aircraft and pack stay down until they were looked over. Source: after any crash all of the walk round
     again, a crashed pack never flies; common practice, no source.
     """
+    if what is Happened.PACK_ERROR:
+        return None, (NewSnag(on=SnagOn.PACK, title=f"Error in flight: {note}"[:TITLE_CHARS], grounds=True),)
     if what is Happened.WARNING:
         return None, (NewSnag(on=SnagOn.AIRCRAFT, title=note[:TITLE_CHARS], grounds=False),)
     if what is Happened.HARD_LANDING:

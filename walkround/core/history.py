@@ -6,6 +6,7 @@ from enum import StrEnum
 from pydantic import Field
 
 from walkround.core.base import Value
+from walkround.core.endurance.estimate import Use
 from walkround.core.geodesy import Position
 from walkround.core.parts import PartKind
 from walkround.core.units import Quantity
@@ -82,7 +83,9 @@ class History(Value):
     """A summary of bounded size, gathered by the store for one aircraft, pack, field and day.
 
     ``aircraft_flown`` and ``site_flown``: whether the logbook has a flight of this aircraft, and one at this field; None
-    where that is not known. ``part_firmware``: what is on its parts, in words such as "receiver 1.4". ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    where that is not known. ``part_firmware``: what is on its parts, in words such as "receiver 1.4".
+    ``uses``: what its newest logged flights used; ``pack_capacity_share``: usable capacity of the pack over its label;
+    ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
     """
 
     pack_flights_today: int = 0
@@ -96,6 +99,10 @@ class History(Value):
     aircraft_last_site: str = ""
     site_flown: bool | None = None
     part_firmware: tuple[str, ...] = ()
+    uses: tuple[Use, ...] = ()
+    pack_capacity_share: float | None = None
+    pack_mohm: float | None = None
+    pack_state_reason: str = ""
     rounds_today: int = 0
     done: tuple[Done, ...] = ()
     events: tuple[Event, ...] = ()

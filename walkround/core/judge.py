@@ -2,14 +2,16 @@
 
 from collections.abc import Callable
 
-from walkround.core import bag, moves, packs, rotation, senses, weather_rules
+from walkround.core import bag, moves, rotation, senses, weather_rules
 from walkround.core import evidence as ev
-from walkround.core.check import AskChoice, AskMoves, AskNumber, AskPacked, AskRotors, AskTimer, Check
+from walkround.core.check import AskChoice, AskFlight, AskMoves, AskNumber, AskPacked, AskRotors, AskTimer, Check
 from walkround.core.context import Context
+from walkround.core.endurance.flight import FlightPlan, judge_flight
 from walkround.core.errors import InputError
 from walkround.core.evidence import Evidence
 from walkround.core.finding import Finding, Level, cap, margin_above
 from walkround.core.numbers import RULES, judge_band
+from walkround.core.packs import bands
 from walkround.core.phrase import Phrase, second
 from walkround.core.schools import PracticeTopic
 from walkround.core.sun import judge_daylight, sun_at
@@ -36,14 +38,21 @@ def _passed(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
 def _cells(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.CellsRead)
     s = context.situation
-    return packs.judge_cells(
+    return bands.judge_cells(
         piece.answer.reading,
         s.pack,
         s.practices.charge,
-        planned_min=context.planned_min,
-        flight_min=context.flight_min,
+        planned_percent=context.flight_needs().planned_percent,
         second_hop=context.second_hop,
     )
+
+
+def _flight(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.Planned)
+    if not isinstance(check.ask, AskFlight):
+        raise InputError("That is no answer to this check.")
+    grounds_half = context.situation.practices.charge == "plan"
+    return judge_flight(context.flight_needs(piece.answer.plan), grounds_half=grounds_half)
 
 
 def _fix(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
@@ -164,6 +173,9 @@ def _counted(check: Check, piece: Evidence, context: Context) -> tuple[Finding, 
 def _measured(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.Measured)
     ask, value = check.ask, piece.answer.value
+    if isinstance(ask, AskFlight):  # a round begun before plans had legs
+        plan = FlightPlan(work_min=value)
+        return _flight(check, piece.model_copy(update={"answer": ev.Planned(plan=plan)}), context)
     if not isinstance(ask, AskNumber):
         raise InputError("That is no answer to this check.")
     if ask.band is not None:
@@ -183,6 +195,7 @@ _JUDGES: dict[type, Callable[[Check, Evidence, Context], tuple[Finding, ...]]] =
     ev.RotorsSeen: _rotors,
     ev.MovesMade: _moves,
     ev.BagPacked: _packed,
+    ev.Planned: _flight,
     ev.Skipped: _skipped,
 }
 

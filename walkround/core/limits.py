@@ -133,6 +133,56 @@ LIMITS: tuple[LimitSpec, ...] = (
         help="After so many days without a flight the round asks for rust, in you and in the aircraft.",
         source="our choice; common practice, no source",
     ),
+    LimitSpec(
+        name="reserve_percent",
+        label="Pack left at landing, at least",
+        measure=Measure.PERCENT,
+        default=20,
+        low=5,
+        high=60,
+        help="The reserve of every plan: turn-back charge, timer and alarm count from it.",
+        source="common practice, no source",
+    ),
+    LimitSpec(
+        name="capacity_percent",
+        label="Pack: usable capacity, at least",
+        measure=Measure.PERCENT,
+        default=80,
+        low=40,
+        high=100,
+        help="Share of the label; below it a pack is worn out.",
+        source="80 %, common practice, no source",
+    ),
+    LimitSpec(
+        name="resistance_times",
+        label="Pack: resistance, times its first, at most",
+        measure=Measure.RATIO,
+        default=2,
+        low=1.2,
+        high=5,
+        help="A cell whose resistance has grown so much sags under load and warms.",
+        source="twice, common practice, no source",
+    ),
+    LimitSpec(
+        name="full_days",
+        label="Pack: full for at most",
+        measure=Measure.DAY,
+        default=3,
+        low=1,
+        high=30,
+        help="Left full longer, a lithium pack ages fast: fly it or bring it to storage charge.",
+        source="a few days; common practice, no source",
+    ),
+    LimitSpec(
+        name="look_days",
+        label="Pack: looked at every",
+        measure=Measure.DAY,
+        default=30,
+        low=7,
+        high=180,
+        help="Idle packs are looked at every few weeks.",
+        source="every few weeks; common practice, no source",
+    ),
 )
 
 
@@ -150,6 +200,11 @@ class Limits(Value):
     position_allowance_m: float = 15
     compass_far_m: float = 200_000
     idle_days: float = 60
+    reserve_percent: float = 20
+    capacity_percent: float = 80
+    resistance_times: float = 2
+    full_days: float = 3
+    look_days: float = 30
     season_days: tuple[str, str] = ("04-01", "07-01")
 
     @model_validator(mode="after")

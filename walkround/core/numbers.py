@@ -2,10 +2,11 @@
 
 from collections.abc import Callable
 
-from walkround.core import link, packs, senses, site, weather_rules
+from walkround.core import link, senses, site, weather_rules
 from walkround.core.check import Band
 from walkround.core.context import Context
 from walkround.core.finding import PRACTICE, Finding, Level, margin_above, margin_below
+from walkround.core.packs import bands
 from walkround.core.phrase import Phrase
 from walkround.core.units import Measure, Quantity
 
@@ -85,12 +86,6 @@ def _balance(value: float, context: Context) -> tuple[Finding, ...]:
     return (judge_band(value, Measure.MILLIMETRE, "Balance point", band, "the maker's manual"),)
 
 
-def _planned(value: float, context: Context) -> tuple[Finding, ...]:
-    grounds = context.situation.practices.charge == "plan"
-    use = packs.judge_use(value, context.flight_min, context.charge_percent, grounds=grounds)
-    return (use,)
-
-
 def _wind(value: float, context: Context) -> tuple[Finding, ...]:
     finding = weather_rules.judge_wind(value, context.situation.limits.wind_ms)
     reason = Phrase(
@@ -143,14 +138,13 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "launch_circle": lambda value, context: site.judge_launch_circle(value),
     "interference": lambda value, context: site.judge_interference(value),
     "heading": lambda value, context: senses.judge_heading(value),
-    "charge_percent": lambda value, context: packs.judge_charge_percent(value, context.situation.practices.charge),
-    "pack_temperature": lambda value, context: packs.judge_pack_temperature(value),
+    "charge_percent": lambda value, context: bands.judge_charge_percent(value, context.situation.practices.charge),
+    "pack_temperature": lambda value, context: bands.judge_pack_temperature(value),
     "card": _card,
     "ceiling": _ceiling,
     "wind": _wind,
     "bands": _bands,
     "balance": _balance,
-    "planned": _planned,
     "return_height": _return_height,
 }
 """Rules for numbers, by the name a check gives. Source: each rule names its own."""

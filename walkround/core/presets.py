@@ -21,25 +21,25 @@ _THREE = {T.AILERONS, T.ELEVATOR, T.RUDDER}
 PRESETS: dict[str, Aircraft] = {
     "camera-quad": _make(
         "Folding camera quad", Kind.MULTIROTOR, Frame.X, 4, _CAMERA,
-        mass_g=780, span_mm=380, top_speed_ms=16, flight_min=24, cells=3, firmware="1.0", record_mbits=100,
+        mass_g=780, span_mm=380, propeller_mm=206, top_speed_ms=16, cruise_ms=9, flight_min=24, cells=3, firmware="1.0", record_mbits=100,
     ),
     "race-quad": _make(
         "Race quad with goggles", Kind.MULTIROTOR, Frame.X, 4,
         {T.SELF_BUILT, T.RACING, T.LOCK_NUT, T.FLIGHT_CONTROLLER, T.FIXED_CAMERA, T.VIDEO_LINK, T.GOGGLES, T.TELEMETRY,
          T.BEEPER, T.UPDATABLE},
-        mass_g=620, span_mm=220, top_speed_ms=38, flight_min=5, cells=4,
+        mass_g=620, span_mm=220, propeller_mm=127, top_speed_ms=38, flight_min=5, cells=4,
     ),
     "camera-hexa": _make(
         "Six-rotor camera carrier", Kind.MULTIROTOR, Frame.X, 6,
         {T.FOLDING, T.LEGS, T.SCREWED, T.SELF_BUILT, T.FLIGHT_CONTROLLER, T.SATNAV, T.COMPASS, T.RETURN_HOME,
          T.GIMBAL_CAMERA, T.VIDEO_LINK, T.PAYLOAD, T.TELEMETRY, T.REMOTE_ID, T.BEEPER, T.UPDATABLE},
-        mass_g=4200, bare_mass_g=3300, span_mm=900, top_speed_ms=18, flight_min=16, cells=6, record_mbits=200,
+        mass_g=4200, bare_mass_g=3300, span_mm=900, propeller_mm=381, top_speed_ms=18, flight_min=16, cells=6, record_mbits=200,
     ),
     "coaxial-octo": _make(
         "Coaxial X lifter", Kind.MULTIROTOR, Frame.X_COAXIAL, 8,
         {T.LEGS, T.SCREWED, T.SELF_BUILT, T.FLIGHT_CONTROLLER, T.SATNAV, T.COMPASS, T.RETURN_HOME, T.PAYLOAD,
          T.TELEMETRY, T.UPDATABLE},
-        mass_g=6800, bare_mass_g=5200, span_mm=820, top_speed_ms=17, flight_min=14, cells=6,
+        mass_g=6800, bare_mass_g=5200, span_mm=820, propeller_mm=406, top_speed_ms=17, flight_min=14, cells=6,
     ),
     "foam-trainer": _make(
         "Foam high-wing trainer", Kind.WING, Frame.HIGH_WING, 1, _THREE | {T.BANDS, T.NOSE_WHEEL, T.STABILISER},

@@ -11,7 +11,7 @@ from walkround.core.check import Occasion
 from walkround.core.history import History
 from walkround.core.limits import Limits
 from walkround.core.own import OwnList
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.schools import Practices
 from walkround.core.site import Site
 from walkround.core.weather import Weather

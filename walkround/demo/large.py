@@ -4,7 +4,7 @@ import re
 from datetime import datetime, timedelta
 
 from walkround.core.follow import Happened
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.record import content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
 from walkround.store import hangar

@@ -9,12 +9,13 @@ from walkround.core import record as core_record
 from walkround.core.follow import Happened
 from walkround.core.geodesy import Position
 from walkround.core.history import EventKind, SnagOn
-from walkround.core.packs import Pack
+from walkround.core.packs.charging import Charger
 from walkround.core.parts import Part, PartKind
 from walkround.core.presets import PRESETS
 from walkround.core.site import Obstacle, ObstacleKind, Site, Terrain
 from walkround.core.situation import Situation
 from walkround.core.walk import walk
+from walkround.demo.box import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
 from walkround.store import hangar, parts, rounds
 from walkround.store import settings as store_settings
@@ -89,6 +90,7 @@ def fill(now: datetime) -> dict[str, int]:
     # The past happened by daylight, whenever the demo is started.
     now = now.replace(hour=9, minute=40) if not 8 <= now.hour <= 14 else now
     store_settings.save(pilot=PILOT, devices=Devices(weather="breeze", checker="fresh", receiver="open"))
+    store_settings.save(charger=Charger(name="Two outlets", ports=2, port_a=6, port_w=80, total_w=130, parallel=3))
     quad = PRESETS["camera-quad"].model_copy(update={"name": "Sandpiper", "firmware": "2.3"})
     trainer = PRESETS["foam-trainer"].model_copy(update={"name": "Haymaker"})
     hexa = PRESETS["camera-hexa"].model_copy(update={"name": "Lapwing", "firmware": "4.1"})
@@ -96,22 +98,13 @@ def fill(now: datetime) -> dict[str, int]:
     wing = PRESETS["flying-wing"].model_copy(update={"name": "Whinchat"})
     numbers = {thing.name: hangar.save(thing, now) for thing in (quad, trainer, hexa, heli, wing)}
     numbers |= {site.name: hangar.save(site, now) for site in (MEADOW, QUAY)}
-    for label, days, smart, capacity, cells in (
-        ("S1", 1, True, 3500, 3),
-        ("S2", 9, True, 3500, 3),
-        ("H1", 2, False, 2200, 3),
-        ("H2", 30, False, 2200, 3),
-        ("L1", 3, False, 10_000, 6),
-        ("M1", 3, False, 850, 2),
-    ):
-        charged = now - timedelta(days=days)
-        pack = Pack(label=label, cells=cells, capacity_mah=capacity, smart=smart, charged_at=charged)
-        numbers[label] = hangar.save(pack, now)
+    numbers |= fill_box(now)
     _events(numbers, now)
     _snags(numbers, now)
     _flights(numbers, now)
     _parts(numbers, now)
     _past_round(numbers, now)
+    fill_readings(numbers, now)
     return numbers
 
 
@@ -131,14 +124,6 @@ def _snags(numbers: dict[str, int], now: datetime) -> None:
     opened = now - timedelta(days=12)
     store_snags.open_one(
         SnagOn.AIRCRAFT, numbers["Haymaker"], "Hairline crack beside the nose wheel block", grounds=False, at=opened
-    )
-    store_snags.open_one(
-        SnagOn.PACK,
-        numbers["H2"],
-        "Rocks on the table: swollen",
-        grounds=True,
-        at=now - timedelta(days=30),
-        check_id="pack.body",
     )
 
 

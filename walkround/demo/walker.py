@@ -9,6 +9,7 @@ from walkround.core.check import (
     AskCells,
     AskChoice,
     AskFix,
+    AskFlight,
     AskMoves,
     AskNumber,
     AskPacked,
@@ -19,11 +20,13 @@ from walkround.core.check import (
     Check,
     Phase,
 )
+from walkround.core.context import Context
+from walkround.core.endurance.flight import FlightPlan
 from walkround.core.evidence import Answer, Evidence
 from walkround.core.finding import Level
 from walkround.core.link import return_height
 from walkround.core.moves import SHOWN, MoveSeen, calls
-from walkround.core.packs import CellReading
+from walkround.core.packs.reading import CellReading
 from walkround.core.plan import SNAG_STILL, make_plan
 from walkround.core.report import decode_report
 from walkround.core.rotation import RotorSeen
@@ -60,6 +63,10 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
         return ev.Measured(value=_number(check, situation))
     if isinstance(ask, AskRotors | AskMoves | AskPacked):
         return _drawn(ask, situation)
+    if isinstance(ask, AskFlight):
+        most = Context(situation, {}).endurance().today.mid
+        plan = FlightPlan(work_min=round(most * 0.35, 1), height_m=min(40.0, situation.site.flight_height_m))
+        return ev.Planned(plan=plan)
     if isinstance(ask, AskTimer):
         return ev.Counted(seconds=ask.seconds)
     if isinstance(ask, AskCells):
@@ -102,8 +109,6 @@ def _number(check: Check, situation: Situation) -> float:
     aircraft = situation.aircraft
     if check.id == "field.ceiling":
         return min(situation.site.flight_height_m, situation.limits.height_max_m * 0.5)
-    if check.id == "pack.plan":
-        return round(aircraft.flight_min * 0.4, 1)
     if check.id == "airframe.bands":
         return float(aircraft.bands)
     if check.id == "airframe.balance":

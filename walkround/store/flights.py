@@ -8,7 +8,8 @@ from walkround.core.errors import InputError, MissingError, SignedError
 from walkround.core.finding import Level
 from walkround.core.follow import Happened, after_flight
 from walkround.core.history import SnagOn
-from walkround.store import hangar, snags
+from walkround.core.packs.pack import Pack
+from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
 
 LONGEST = timedelta(hours=24)
@@ -32,12 +33,15 @@ def take_off(round_id: int, at: datetime) -> FlightRow:
     have = of_round(round_id)
     if have is not None:
         return have
+    down = packs.why_down(hangar.get(Pack, row.pack_id))
+    if down:
+        raise SignedError(f"{down} Start a round with another pack.")
     if row.level == Level.GROUNDED:
         raise SignedError("The verdict is Stay down. Put right what grounds it and walk a new round.")
-    down = next((s for s in snags.open_ones(row.aircraft_id, row.pack_id) if s.grounds), None)
-    if down is not None:
+    snag = next((s for s in snags.open_ones(row.aircraft_id, row.pack_id) if s.grounds), None)
+    if snag is not None:
         raise SignedError(
-            f"An open snag keeps it down: {down.title}. Close it by what was done, then walk a new round."
+            f"An open snag keeps it down: {snag.title}. Close it by what was done, then walk a new round."
         )
     return FlightRow.create(
         round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=at
@@ -114,7 +118,13 @@ def log(
     for snag in opened:
         owner = flight.pack_id if snag.on is SnagOn.PACK else flight.aircraft_id
         snags.open_one(snag.on, owner, snag.title, grounds=snag.grounds, at=at)
+    packs.refresh(flight.pack_id)
     return flight
+
+
+def flown_since(moment: datetime) -> int:
+    """How many flights took off since then."""
+    return FlightRow.select().where(FlightRow.took_off_at >= moment).count()
 
 
 def latest() -> FlightRow | None:

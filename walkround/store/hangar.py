@@ -10,7 +10,7 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.errors import InputError, MissingError
 from walkround.core.geodesy import Position
 from walkround.core.history import Event, EventKind
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.parts import PartKind
 from walkround.core.site import Site
 from walkround.store.models import AircraftRow, EventRow, PackRow, SiteRow

@@ -64,12 +64,13 @@ class AircraftRow(Base):
 
 
 class PackRow(Base):
-    """One pack; ``spec`` is the core's value as JSON."""
+    """One pack; ``spec`` is the core's value as JSON, ``summary`` what is known of it in short, None: to be made anew."""
 
     id = AutoField()
     label = CharField()
     spec = TextField()
     retired = BooleanField(default=False)
+    summary = TextField(null=True)
     created_at = MomentField()
 
     class Meta:
@@ -223,6 +224,45 @@ class PartRow(Base):
         table_name = "part"
 
 
+class ReadingRow(Base):
+    """One reading of a pack; cells and resistances as JSON lists."""
+
+    id = AutoField()
+    pack = ForeignKeyField(PackRow, column_name="pack_id")
+    at = MomentField()
+    cells = TextField(default="")
+    total_v = FloatField(null=True)
+    percent = FloatField(null=True)
+    lights = IntegerField(null=True)
+    resistance = TextField(default="")
+    temperature_c = FloatField(null=True)
+    put_back_mah = FloatField(null=True)
+    after = TextField(default="rest")
+    since_min = FloatField(null=True)
+    by = TextField(default="pilot")
+    note = TextField(default="")
+    looked_over = BooleanField(default=False)
+    evidence = ForeignKeyField(EvidenceRow, null=True, column_name="evidence_id")
+
+    class Meta:
+        table_name = "reading"
+
+
+class PackChangeRow(Base):
+    """One change of a pack's state, with its reason."""
+
+    id = AutoField()
+    pack = ForeignKeyField(PackRow, column_name="pack_id")
+    state = CharField()
+    at = MomentField()
+    reason = TextField()
+    for_good = BooleanField(default=False)
+    evidence = ForeignKeyField(EvidenceRow, null=True, column_name="evidence_id")
+
+    class Meta:
+        table_name = "pack_change"
+
+
 class DoneRow(Base):
     """When a check was last passed on an aircraft in a signed round, and what was measured."""
 
@@ -249,5 +289,7 @@ ALL: tuple[Any, ...] = (
     SnagRow,
     PhotoRow,
     PartRow,
+    ReadingRow,
+    PackChangeRow,
     DoneRow,
 )

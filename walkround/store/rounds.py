@@ -22,7 +22,7 @@ from walkround.core.evidence import (
     live,
 )
 from walkround.core.finding import Finding, Level
-from walkround.core.follow import calibration_from, snag_from
+from walkround.core.follow import calibration_from, pack_follows, snag_from
 from walkround.core.history import SnagOn
 from walkround.core.phrase import volt
 from walkround.core.plan import SNAG_FIXED
@@ -30,7 +30,7 @@ from walkround.core.record import Record
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
 from walkround.core.walk import CheckState, Walk, try_answer, walk
-from walkround.store import hangar, snags
+from walkround.store import hangar, packs, snags
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 
@@ -153,7 +153,7 @@ def answer(
     piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
     findings = try_answer(loaded.walk, check_id, given, piece)
     number = _append(round_id, check_id, at, by, given)
-    _follow(loaded, state, given, findings, number, at)
+    _follow(loaded, state, given, findings, number, at, by)
     return loaded.followed_by(piece.model_copy(update={"id": number}))
 
 
@@ -179,7 +179,13 @@ def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) 
 
 
 def _follow(
-    loaded: OpenRound, state: CheckState, given: Answer, findings: tuple[Finding, ...], number: int, at: datetime
+    loaded: OpenRound,
+    state: CheckState,
+    given: Answer,
+    findings: tuple[Finding, ...],
+    number: int,
+    at: datetime,
+    by: str,
 ) -> None:
     """What an answer brings with it: a snag opened or closed, a calibration noted."""
     check, situation = state.planned.check, loaded.walk.situation
@@ -197,6 +203,8 @@ def _follow(
             SnagRow.opened_by.in_(earlier) & SnagRow.closed_at.is_null()
         ).execute()
         EventRow.delete().where(EventRow.evidence.in_(earlier)).execute()
+        packs.take_back(situation.pack.id, earlier, at)
+    packs.keep_following(situation.pack.id, pack_follows(check, given, at, by), number, at)
     wanted = snag_from(check, given, findings)
     if wanted is not None:
         owner = situation.pack.id if wanted.on is SnagOn.PACK else situation.aircraft.id
@@ -250,8 +258,14 @@ def undo(round_id: int, *, at: datetime, settings: Settings) -> tuple[OpenRound,
     # A snag that this piece opened was never there.
     SnagRow.delete().where(SnagRow.opened_by == last.id).execute()
     EventRow.delete().where(EventRow.evidence == last.id).execute()
+    packs.take_back(loaded.row.pack_id, [last.id], at)
     after = load(round_id, settings)
-    _note_calibration(after, after.walk.state(last.check_id).evidence)
+    standing = after.walk.state(last.check_id)
+    _note_calibration(after, standing.evidence)
+    if standing.evidence is not None:
+        piece = standing.evidence
+        follows = pack_follows(standing.planned.check, piece.answer, piece.at, piece.by)
+        packs.keep_following(loaded.row.pack_id, follows, piece.id, piece.at)
     return after, last.check_id
 
 

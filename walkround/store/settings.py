@@ -8,6 +8,8 @@ from pydantic import Field
 from walkround.core.base import Value
 from walkround.core.limits import Limits
 from walkround.core.own import OwnList
+from walkround.core.packs.charging import Charger
+from walkround.core.packs.table import Columns
 from walkround.core.schools import Practices
 from walkround.core.units import Units
 from walkround.store.models import SettingRow
@@ -31,6 +33,8 @@ class Settings(Value):
     practices: Practices = Practices()
     devices: Devices = Devices()
     own: OwnList = OwnList()
+    charger: Charger = Charger()
+    columns: dict[str, Columns] = {}
 
 
 def load() -> Settings:

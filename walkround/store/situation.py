@@ -11,12 +11,13 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.check import Occasion
 from walkround.core.geodesy import Position
 from walkround.core.history import Done, History
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
+from walkround.core.packs.summary import Summary
 from walkround.core.site import Site
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
 from walkround.core.weather import Weather
-from walkround.store import hangar, parts, snags
+from walkround.store import hangar, packs, parts, snags
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
 
@@ -55,7 +56,7 @@ def situation_of(
     occasions: tuple[Occasion, ...] = (),
 ) -> Situation:
     """The situation for things at hand: their history added, and the pilot's limits and practices."""
-    history = _history(aircraft.id, pack.id, site, now)
+    history = _history(aircraft.id, pack, site, now)
     usual = history.pack_typical_min or aircraft.flight_min * 0.4
     return Situation(
         now=now,
@@ -72,6 +73,13 @@ def situation_of(
     )
 
 
+def home_zone() -> str:
+    """The time zone of the field last flown at, else of the first field, else UTC."""
+    last = FlightRow.select(SiteRow.spec).join(SiteRow).order_by(FlightRow.took_off_at.desc()).tuples().first()
+    first = last or SiteRow.select(SiteRow.spec).order_by(SiteRow.id).tuples().first()
+    return str(json.loads(first[0]).get("timezone", "UTC")) if first else "UTC"
+
+
 def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
     """First moment of the day at the field and of the next one, in UTC."""
     local = now.astimezone(ZoneInfo(zone))
@@ -80,7 +88,13 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
     return start.astimezone(UTC), end.astimezone(UTC)
 
 
-def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> History:
+def _warm_mohm(known: Summary) -> float | None:
+    series = known.health.resistance
+    return series.line.now if series.line is not None and not series.line.few else series.latest
+
+
+def _history(aircraft_id: int, pack: Pack, site: Site, now: datetime) -> History:
+    pack_id, known = pack.id, packs.in_short(pack.id)
     start, end = day_bounds(now, site.timezone)
     pack_flights = list(
         FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
@@ -103,6 +117,9 @@ def _history(aircraft_id: int, pack_id: int, site: Site, now: datetime) -> Histo
         aircraft_last_flight_at=at,
         aircraft_last_position=position,
         aircraft_last_site=where,
+        uses=packs.uses(aircraft_id),
+        pack_capacity_share=known.health.capacity_share(pack),
+        pack_mohm=_warm_mohm(known),
         part_firmware=parts.firmware_of(aircraft_id),
         site_flown=FlightRow.select(FlightRow.id).where(here).limit(1).scalar() is not None,
         rounds_today=RoundRow.select()

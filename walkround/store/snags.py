@@ -61,6 +61,14 @@ def grounded_packs() -> set[int]:
     return {row.pack_id for row in rows}
 
 
+def grounding_titles() -> dict[int, str]:
+    """The oldest open grounding snag of each pack that has one: its words, by the pack's number."""
+    rows = SnagRow.select(SnagRow.pack, SnagRow.title).where(
+        SnagRow.closed_at.is_null() & SnagRow.grounds & SnagRow.pack.is_null(False)
+    )
+    return dict(rows.order_by(SnagRow.opened_at.desc()).tuples())
+
+
 def open_one(
     on: SnagOn,
     owner_id: int,

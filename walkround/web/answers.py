@@ -6,6 +6,7 @@ from walkround.core.check import (
     AskCells,
     AskChoice,
     AskFix,
+    AskFlight,
     AskMoves,
     AskNumber,
     AskPacked,
@@ -13,10 +14,11 @@ from walkround.core.check import (
     AskTimer,
     AskWeather,
 )
+from walkround.core.endurance.flight import FlightPlan
 from walkround.core.errors import InputError
 from walkround.core.evidence import Answer
 from walkround.core.moves import SHOWN, MoveSeen, calls
-from walkround.core.packs import parse_cells
+from walkround.core.packs.reading import parse_cells
 from walkround.core.report import decode_report
 from walkround.core.rotation import RotorSeen
 from walkround.core.rotors import Spin, layout
@@ -49,6 +51,8 @@ def read_answer(
         return ev.MovesMade(seen=_moves(loaded, typed)), "pilot"
     if isinstance(ask, AskPacked):
         return ev.BagPacked(packed=_packed(loaded, typed)), "pilot"
+    if isinstance(ask, AskFlight):
+        return ev.Planned(plan=read_plan(typed)), "pilot"
     if isinstance(ask, AskChoice):
         note = parse_reason(typed.get("note"), "What was done", "note", needed=False)
         if not typed.get("option"):
@@ -115,6 +119,15 @@ def _packed(loaded: OpenRound, typed: Typed) -> Packed:
             raise InputError(f"{thing.title}: “{text[:12]}” is not a number from 0 to {MOST}.", f"bag-{thing.id}")
         have.append((thing.id, int(text)))
     return Packed(have=tuple(have))
+
+
+def read_plan(typed: Typed) -> FlightPlan:
+    """The plan of a flight from its fields. Raises FormErrors."""
+    hover = typed.number("hover_min", "Hover", Measure.MINUTE, 0, 600, optional=True)
+    work = typed.number("work_min", "In the air out there", Measure.MINUTE, 0, 600, optional=True)
+    out = typed.number("out_m", "Distance out", Measure.HEIGHT, 0, 20_000, optional=True)
+    up = typed.needed("height_m", "Height", Measure.HEIGHT, 1, 500)
+    return typed.build(FlightPlan, hover_min=hover or 0.0, work_min=work or 0.0, out_m=out or 0.0, height_m=up)
 
 
 def _cells(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, from_device: bool) -> tuple[Answer, str]:

@@ -15,8 +15,10 @@ from walkround.store.book import Book
 from walkround.web import (
     bag,
     cards,
+    charging,
     checks,
     devices,
+    endurance,
     errors,
     fields,
     flights,
@@ -25,10 +27,12 @@ from walkround.web import (
     packs,
     parts,
     practices,
+    readings,
     rounds,
     settings,
     sign_in,
     snags,
+    tables,
     today,
     verdicts,
 )
@@ -69,9 +73,11 @@ def create_app(
     app.state.passphrase = passphrase
     app.state.network_host = network_host
     app.state.paths = {}
+    app.state.tables = {}
     errors.install(app)
     for module in (
-        today, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, packs, fields, snags, checks, practices,
+        today, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
+        readings, endurance, fields, snags, checks, practices,
         settings, devices, sign_in,
     ):  # fmt: skip
         app.include_router(module.router)

@@ -7,7 +7,7 @@ from starlette.datastructures import FormData, QueryParams
 from walkround.core.aircraft import Aircraft
 from walkround.core.check import Occasion
 from walkround.core.errors import DeviceError, InputError
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.report import decode_report
 from walkround.core.site import Site
 from walkround.core.situation import Situation
@@ -26,7 +26,7 @@ class Choice:
     def __init__(self, desk: Desk, asked: QueryParams | FormData) -> None:
         self.aircraft = hangar.everything(Aircraft)
         self.sites = hangar.everything(Site)
-        packs = hangar.everything(Pack)
+        packs = [pack for pack in hangar.everything(Pack) if pack.usable]
         self.grounded = store_snags.grounded_packs()
         last = flights.latest()
         self.plane = _chosen(self.aircraft, asked.get("aircraft"), last.aircraft_id if last else None)

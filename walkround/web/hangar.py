@@ -10,7 +10,7 @@ from walkround.core.errors import InputError, MissingError, PilotError
 from walkround.core.exchange import FILES, AircraftFile, aircraft_file, parse_file, schema, text_of
 from walkround.core.history import REPORTABLE, EventKind, SnagOn
 from walkround.core.library import CHECKS
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.presets import PRESETS
 from walkround.core.site import Site
 from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
@@ -34,15 +34,16 @@ MAX_FILE_BYTES = 400_000
 def show(request: Request, desk: AtDesk) -> Response:
     """Everything the pilot owns, and the fields."""
     aircraft = hangar.everything(Aircraft, retired=True)
+    packs, grounded = hangar.everything(Pack, retired=True), store_snags.grounded_packs()
     return page(
         request,
         "hangar/page.html",
         desk.settings(),
         aircraft=[(a, place(a, (110, 78), 100, 70)) for a in aircraft],
-        packs=hangar.everything(Pack, retired=True),
+        packs=len(packs),
+        down=sum(not pack.usable or pack.id in grounded for pack in packs),
         sites=hangar.everything(Site),
         snags=store_snags.open_counts(),
-        grounded=store_snags.grounded_packs(),
     )
 
 
@@ -126,6 +127,9 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "span_mm": typed.needed("span_mm", "Size", Measure.MILLIMETRE, 50, 8_000),
         "top_speed_ms": typed.needed("top_speed_ms", "Top speed", Measure.SPEED, 1, 100),
         "flight_min": typed.needed("flight_min", "Minutes from a full pack", Measure.MINUTE, 1, 600),
+        "cruise_ms": typed.number("cruise_ms", "Travelling speed", Measure.SPEED, 0.5, 100, optional=True),
+        "propeller_mm": typed.number("propeller_mm", "Propeller diameter", Measure.MILLIMETRE, 20, 2000, optional=True),
+        "cruise_current_a": typed.number("cruise_current_a", "Current", Measure.RATIO, 0.1, 400, optional=True),
         "cells": int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
         "record_mbits": typed.number("record_mbits", "Bit rate", Measure.COUNT, 1, 2000, optional=True),
         "firmware": typed.text("firmware", "Firmware", longest=40),

@@ -1,18 +1,32 @@
-"""Packs: add one, change one, note a charge, retire one, open a snag on one."""
+"""The box: all packs and what each needs now; one pack with its history; a pack changed, charged, set aside."""
+
+from dataclasses import dataclass
+from datetime import timedelta
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.aircraft import Aircraft
 from walkround.core.errors import PilotError
+from walkround.core.finding import Level
 from walkround.core.history import SnagOn
-from walkround.core.packs import Chemistry, Pack
+from walkround.core.packs.charge import ChargeRange
+from walkround.core.packs.chemistry import Chemistry
+from walkround.core.packs.health import SPREAD_LIMIT_V, Outlook, Series, outlook
+from walkround.core.packs.pack import STATE_WORDS, Pack, PackState, PackUse
+from walkround.core.packs.reading import After, Reading
+from walkround.core.packs.summary import Summary
+from walkround.core.packs.upkeep import Deed, Need, after_the_day, need, next_packs
 from walkround.core.traits import Trait
 from walkround.core.units import Measure
-from walkround.store import hangar
+from walkround.store import flights, hangar
+from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Number, Sent
+from walkround.store.situation import home_zone
+from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.drawings.box import PackDrawn, draw_pack
+from walkround.web.drawings.trend import TrendDrawn, draw_trend
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -20,9 +34,159 @@ from walkround.web.snags import open_from_form
 
 router = APIRouter()
 NEW = Pack(label="?", cells=3, capacity_mah=2200)
+A_PAGE = 48
+_TO_STORAGE = 50.0
 
 
-def _form(request: Request, settings: Settings, pack: Pack, status: int = 200, **extra: object) -> Response:
+@dataclass(frozen=True)
+class Line:
+    """One pack in the box: what is known, drawn, and what it needs."""
+
+    pack: Pack
+    known: Summary
+    held: ChargeRange | None
+    drawn: PackDrawn
+    need: Need
+    trend: str
+
+
+def month_words(series: Series, pack: Pack) -> str:
+    """The trend of the capacity in a few words, or "" while it is not known."""
+    line = series.line
+    if line is None or line.few:
+        return ""
+    monthly = 100 * line.slope * 30 / pack.capacity_mah
+    return "steady" if abs(monthly) < 0.25 else f"{monthly:+.1f} % a month".replace("-", "\u2212")
+
+
+def lines_of(desk: Desk, settings: Settings, box: list[tuple[Pack, Summary]]) -> list[Line]:
+    """Each pack with its drawing and what it needs now."""
+    now, reasons, grounding = desk.now(), store_packs.reasons(), store_snags.grounding_titles()
+    lines = []
+    for pack, known in box:
+        held = known.charge_now(pack, now)
+        needs = need(
+            pack, known, now, settings.limits, reason=reasons.get(pack.id, ""), snag=grounding.get(pack.id, "")
+        )
+        lines.append(
+            Line(
+                pack=pack,
+                known=known,
+                held=held,
+                drawn=draw_pack(pack, held),
+                need=needs,
+                trend=month_words(known.health.capacity, pack),
+            )
+        )
+    return lines
+
+
+def _rank(line: Line) -> tuple[int, int, str]:
+    """Those that ask for something first; retired ones last."""
+    order = list(Deed)
+    gone = line.pack.retired
+    return (2 if gone else 0 if line.need.level > Level.CLEAR else 1, order.index(line.need.deed), line.pack.label)
+
+
+@router.get("/packs", name="packs")
+def show(request: Request, desk: AtDesk) -> Response:
+    """The box."""
+    settings = desk.settings()
+    asked = request.query_params.get("aircraft", "")
+    aircraft = hangar.everything(Aircraft)
+    plane = next((a for a in aircraft if str(a.id) == asked), None)
+    box = store_packs.box()
+    if plane is not None:
+        box = [(p, k) for p, k in box if p.fits(plane)]
+    lines = sorted(lines_of(desk, settings, box), key=_rank)
+    number = request.query_params.get("page", "1")
+    at = max(1, int(number)) if number.isdecimal() and len(number) < 5 else 1
+    pages = max(1, -(-len(lines) // A_PAGE))
+    at = min(at, pages)
+    now = desk.now()
+    begun = now - timedelta(hours=16)
+    down = frozenset(store_snags.grounded_packs())
+    live = [(line.pack, line.known) for line in lines if line.pack.use is PackUse.FLIGHT]
+    return page(
+        request,
+        "packs/box.html",
+        settings,
+        lines=lines[(at - 1) * A_PAGE : at * A_PAGE],
+        count=len(lines),
+        asking=sum(line.need.level > Level.CLEAR and not line.pack.retired for line in lines),
+        aircraft=aircraft,
+        plane=plane,
+        turns=next_packs(live, now, down=down)[:4] if plane is not None else (),
+        evening=after_the_day(live, now, begun),
+        at=at,
+        pages=pages,
+        flew=flights.flown_since(begun),
+    )
+
+
+@dataclass(frozen=True)
+class Ageing:
+    """One quantity over time: its picture, its newest value, and when it reaches its limit."""
+
+    title: str
+    unit: str
+    decimals: int
+    series: Series
+    drawn: TrendDrawn | None
+    outlook: Outlook | None
+    limit: float
+    falling: bool
+
+
+def _ageing(pack: Pack, known: Summary, settings: Settings) -> list[Ageing]:
+    health, limits = known.health, settings.limits
+    ohm_limit = limits.resistance_times * (health.resistance.first or 0)
+    rows = (
+        ("Usable capacity", "mAh", 0, health.capacity, limits.capacity_percent / 100 * pack.capacity_mah, True),
+        ("Resistance of a cell at 25 °C", "mΩ", 1, health.resistance, ohm_limit, False),
+        ("Spread of the cells", "V", 3, health.spread, SPREAD_LIMIT_V, False),
+    )
+    return [
+        Ageing(
+            title=title,
+            unit=unit,
+            decimals=decimals,
+            series=series,
+            drawn=draw_trend(series, limit, unit=unit, decimals=decimals, name=title),
+            outlook=outlook(series, limit, falling=falling),
+            limit=limit,
+            falling=falling,
+        )
+        for title, unit, decimals, series, limit, falling in rows
+        if series.count
+    ]
+
+
+def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: int = 200, **extra: object) -> Response:
+    more: dict[str, object] = {}
+    if pack.id:
+        known = store_packs.known_of(pack)
+        held = known.charge_now(pack, desk.now())
+        changes = store_packs.changes(pack.id)
+        snags = store_snags.open_ones(pack_id=pack.id)
+        reason = changes[0].reason if changes else ""
+        grounding = next((s.title for s in snags if s.grounds), "")
+        more = {
+            "known": known,
+            "held": held,
+            "drawn": draw_pack(pack, held),
+            "need": need(pack, known, desk.now(), settings.limits, reason=reason, snag=grounding),
+            "ageing": _ageing(pack, known, settings),
+            "changes": changes,
+            "readings": store_packs.numbered(pack.id),
+            "flown": store_packs.flown(pack.id)[-8:][::-1],
+            "snags": snags,
+            "closed": store_snags.closed(pack_id=pack.id),
+            "photos": store_snags.with_photo(),
+            "states": [s for s in PackState if s is not pack.state],
+            "state_words": STATE_WORDS,
+            "zone": home_zone(),
+        }
     return page(
         request,
         "packs/page.html",
@@ -30,9 +194,9 @@ def _form(request: Request, settings: Settings, pack: Pack, status: int = 200, *
         status,
         pack=pack,
         chemistries=list(Chemistry),
-        snags=store_snags.open_ones(pack_id=pack.id) if pack.id else (),
-        closed=store_snags.closed(pack_id=pack.id) if pack.id else (),
-        photos=store_snags.with_photo() if pack.id else set(),
+        purposes=list(PackUse),
+        aircraft=hangar.everything(Aircraft),
+        **more,
         **extra,
     )
 
@@ -44,13 +208,13 @@ def new(request: Request, desk: AtDesk, aircraft: str = "") -> Response:
     if aircraft.isdecimal() and len(aircraft) < 10:
         plane = hangar.get(Aircraft, int(aircraft))
         pack = NEW.model_copy(update={"cells": plane.cells, "smart": plane.has(Trait.SMART_PACK)})
-    return _form(request, desk.settings(), pack)
+    return _form(request, desk, desk.settings(), pack)
 
 
 @router.get("/packs/{pack_id}", name="pack")
 def edit(request: Request, desk: AtDesk, pack_id: Number) -> Response:
     """One pack."""
-    return _form(request, desk.settings(), hangar.get(Pack, pack_id))
+    return _form(request, desk, desk.settings(), hangar.get(Pack, pack_id))
 
 
 @router.post("/packs", name="save_pack")
@@ -61,30 +225,82 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
     number = typed.whole("id", "Pack")
     before = hangar.get(Pack, number) if number else NEW
     try:
+        rate = typed.number("c_rate", "Discharge rating", Measure.RATIO, 0.5, 300, optional=True)
+        mass = typed.number("mass_g", "Mass", Measure.COUNT, 1, 20_000, optional=True)
+        cycles = typed.number("cycles_before", "Charges before this book", Measure.COUNT, 0, 5000, optional=True)
+        bought = typed.get("bought") and typed.day("bought", "Bought", desk.now().date())
+        if bought and bought > desk.now().date() + timedelta(days=1):
+            typed.errors["bought"] = "That day lies ahead."
         pack = typed.build(
             Pack,
             id=number,
             label=typed.text("label", "Label", longest=20, needed=True),
+            use=typed.choice("use", "Used for", [u.value for u in PackUse]) if "use" in form else before.use,
             chemistry=typed.choice("chemistry", "Chemistry", [c.value for c in Chemistry]),
             cells=int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
             capacity_mah=typed.needed("capacity_mah", "Capacity in mAh", Measure.COUNT, 10, 60_000),
+            c_rate=rate,
+            mass_g=mass,
+            connector=typed.text("connector", "Connector", longest=30),
+            bought=bought or None,
+            cycles_before=int(cycles or 0),
+            firmware=typed.text("firmware", "Firmware", longest=40),
+            mark=typed.text("mark", "Mark", longest=60),
             smart=bool(typed.get("smart")),
+            only_for=frozenset(int(n) for n in typed.many("only_for") if n.isdecimal() and len(n) < 10),
             charged_at=before.charged_at,
-            retired=bool(typed.get("retired")),
+            state=before.state,
+            for_good=before.for_good,
         )
         with desk.book.write():
             saved = hangar.save(pack, desk.now())
+            store_packs.refresh(saved)
     except PilotError as error:
-        return _form(request, settings, before, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _form(request, desk, settings, before, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=saved)
 
 
 @router.post("/packs/{pack_id}/charged", name="pack_charged")
-def charged(request: Request, desk: AtDesk, pack_id: Number) -> Response:
-    """Note that a pack came off the charger just now."""
-    with desk.book.write():
-        pack = hangar.get(Pack, pack_id)
-        hangar.save(pack.model_copy(update={"charged_at": desk.now()}), desk.now())
+def charged(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+    """Note that a pack came off the charger just now: full, or brought to storage; with what was put back if known."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    pack = hangar.get(Pack, pack_id)
+    to_storage = typed.get("to") == "storage"
+    try:
+        put_back = typed.number("put_back_mah", "Put back", Measure.COUNT, 1, 60_000, optional=True)
+        typed.check()
+        reading = Reading(
+            at=desk.now(),
+            percent=_TO_STORAGE if to_storage else 100.0,
+            put_back_mah=None if to_storage else put_back,
+            after=After.CHARGE,
+            since_min=0,
+            note="brought to storage" if to_storage else "",
+        )
+        with desk.book.write():
+            if not to_storage:
+                hangar.save(pack.model_copy(update={"charged_at": desk.now()}), desk.now())
+            store_packs.add_reading(pack_id, reading)
+    except PilotError as error:
+        return _form(request, desk, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
+    return go(request, "pack", query="saved=1", pack_id=pack_id)
+
+
+@router.post("/packs/{pack_id}/state", name="pack_state")
+def state(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+    """Change the state of a pack, with the reason."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    pack = hangar.get(Pack, pack_id)
+    chosen = typed.choice("state", "State", [s.value for s in PackState])
+    reason = typed.text("state_reason", "Reason", longest=300, needed=True)
+    try:
+        typed.check()
+        with desk.book.write():
+            store_packs.change_state(pack_id, PackState(chosen), reason, desk.now())
+    except PilotError as error:
+        return _form(request, desk, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=pack_id)
 
 
@@ -97,5 +313,5 @@ def add_snag(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Res
     try:
         open_from_form(desk, typed, SnagOn.PACK, pack_id)
     except PilotError as error:
-        return _form(request, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _form(request, desk, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=pack_id)

@@ -20,6 +20,7 @@ from walkround.store.export import file_name
 from walkround.store.settings import Settings
 from walkround.web.drawings.bars import bar, spare_words
 from walkround.web.drawings.cells import draw_cells
+from walkround.web.drawings.flight import draw_plan
 from walkround.web.drawings.moves import draw_calls
 from walkround.web.drawings.rotors import rotor_map
 
@@ -108,6 +109,7 @@ templates.env.globals |= {
     "draw_cells": draw_cells,
     "rotor_map": rotor_map,
     "draw_calls": draw_calls,
+    "draw_plan": draw_plan,
     "bag_list": bag_list,
 }
 

@@ -12,7 +12,7 @@ from walkround.core.check import (
     Station,
 )
 from walkround.core.errors import ConflictError, MissingError, PilotError
-from walkround.core.evidence import Evidence
+from walkround.core.evidence import Evidence, Planned
 from walkround.core.finding import Finding, Level
 from walkround.core.walk import CheckState, try_answer
 from walkround.core.weather import HAND_PHENOMENA
@@ -23,6 +23,7 @@ from walkround.web.answers import read_answer
 from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings import path as path_drawing
 from walkround.web.drawings.aircraft import walked
+from walkround.web.drawings.flight import draw_plan
 from walkround.web.drawings.moves import draw_calls
 from walkround.web.drawings.rotors import rotors_on
 from walkround.web.errors import status_of
@@ -195,7 +196,11 @@ def preview(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_
             # What was not tapped yet stands in as drawn here: only what is wrong is worth a word.
             findings = tuple(f for f in findings if f.level > Level.CLEAR)
     except PilotError:
-        findings = ()
+        return page(request, "rounds/_findings.html", settings, findings=())
+    if isinstance(given, Planned):
+        return page(
+            request, "endurance/_preview.html", settings, findings=findings, drawn=draw_plan(loaded, given.plan)
+        )
     return page(request, "rounds/_findings.html", settings, findings=findings)
 
 

@@ -12,12 +12,13 @@ from walkround.core.between import stands_between
 from walkround.core.check import Occasion, Phase
 from walkround.core.errors import PilotError
 from walkround.core.occasions import seen_occasions
-from walkround.core.packs import Pack
+from walkround.core.packs.pack import Pack
 from walkround.core.plan import make_plan
 from walkround.core.site import Site
 from walkround.core.situation import Situation
 from walkround.core.weather_rules import judge_weather
 from walkround.store import hangar, rounds
+from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
 from walkround.store.situation import gather, situation_of
 from walkround.web.choice import Choice, occasions_asked, weather_now
@@ -106,7 +107,9 @@ def start(request: Request, desk: AtDesk, form: Sent) -> Response:
             typed.errors["day"] = "A round is planned at most 60 days ahead."
         typed.check()
         pack = hangar.get(Pack, pack_id)
-        if pack.retired or not pack.fits(hangar.get(Aircraft, aircraft_id)):
+        if not pack.usable:
+            typed.errors["pack"] = store_packs.why_down(pack)
+        elif not pack.fits(hangar.get(Aircraft, aircraft_id)):
             typed.errors["pack"] = "That pack does not fit this aircraft."
         typed.check()
     except PilotError as error:

@@ -1,7 +1,7 @@
 """The pack, and the tank: by eye, hand and nose, then by volts."""
 
 from walkround.core.aircraft import any_of, having
-from walkround.core.check import AskCells, AskChoice, AskNumber, Band, Option, Station
+from walkround.core.check import AskCells, AskChoice, AskFlight, AskNumber, Band, Option, Station
 from walkround.core.finding import OUR_CHOICE, Level
 from walkround.core.history import EventKind as E
 from walkround.core.library.shelf import BROKEN, DAY, ON_AIRCRAFT, ON_PACK, SEASON, Shelf
@@ -19,9 +19,15 @@ CHECKS = (
           why="Packs look alike, and one of them is the bad one.",
           fault="The pack is marked or is not the one planned.", remedy="Take another and start a round with it."),
     check("body", "Look, feel and smell: no swelling",
-          ok="Flat, whole, no smell", after=BROKEN, part="pack", snag=ON_PACK, short=True,
+          after=BROKEN, part="pack", snag=ON_PACK, short=True,
           how="Lay the flat side on a table and try to rock it: any pivot is a bulge. Torn wrap, dents, damaged leads? A sweet smell is a leaking cell.",
           why="A swollen, punctured, leaking, crashed or very hot pack is never flown again.",
+          ask=AskChoice(options=(
+            Option(id="sound", label="Flat, whole, no smell"),
+            Option(id="wrap", label="Wrap torn or a lead damaged", level=Level.GROUNDED,
+                   reason="The wrap is torn or a lead is damaged.", remedy="Set it aside until it is mended; another pack flies."),
+            Option(id="out", label="Swollen, punctured, leaking or a sweet smell", level=Level.GROUNDED,
+                   reason="Swollen, punctured, leaking or smelling: out for good.", remedy="Outdoors now, on its own; then to a collection point. It never flies again."))),
           fault="The pack is swollen, damaged or smells.", remedy="Out, outdoors, on its own; then to a collection point. It never flies again.",
           caution="It can burn without warning: carry it outside, away from people, do not charge it."),
     check("leads", "Look at plug, leads and balance wires",
@@ -62,9 +68,9 @@ CHECKS = (
           caution="Hot before it has worked: outdoors, on its own, watched."),
     check("plan", "Plan the minutes",
           part="pack",
-          how="How many minutes in the air, from lift to landing? It is compared with what a full pack gives.",
+          how="Minutes of hover and work, and how far out. It is held against what this pack gives this aircraft today, with the wind up there on the way home.",
           why="Half the pack is for the plan; the rest is wind, mistakes and reserve.",
-          ask=AskNumber(measure=Measure.MINUTE, label="Planned minutes", low=0.5, high=600, rule="planned"),
+          ask=AskFlight(),
           fault="The plan asks more than the pack holds.", remedy="Plan a shorter flight."),
     check("alarm", "Set the low-voltage alarm",
           when=SEASON, after=(E.NEW_BUILD,), on_parts=(P.SPEED_CONTROLLER,), applies=having(T.ELECTRIC),

@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from walkround.core.packs import BENCH_FLOOR_V, FLOOR_BELOW_FULL_V, FULL_CELL_V, CellReading
+from walkround.core.packs.chemistry import CELLS
+from walkround.core.packs.reading import CellReading
 from walkround.core.situation import Situation
 
 TOP, TALL, GAP, WIDTH = 4.0, 84.0, 10.0, 360.0
@@ -35,8 +36,8 @@ class Cells:
 
 def draw_cells(reading: CellReading, situation: Situation) -> Cells:
     """The cells of a reading; full is the full cell of the chemistry, empty is 0.7 V below."""
-    full_v = FULL_CELL_V[situation.pack.chemistry]
-    floor_v = BENCH_FLOOR_V if situation.practices.charge == "plan" else full_v - FLOOR_BELOW_FULL_V
+    kind = CELLS[situation.pack.chemistry]
+    full_v, floor_v = kind.full_v, kind.bench_v if situation.practices.charge == "plan" else kind.floor_v
     count = len(reading.cells_v)
     width = (WIDTH - GAP * (count - 1)) / count
     weakest = min(reading.cells_v)

@@ -6,12 +6,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import PACK, said
-from walkround.core import packs
-from walkround.core.errors import InputError
 from walkround.core.finding import Level
-from walkround.core.packs import CellReading, Chemistry, Pack, judge_cells, parse_cells
+from walkround.core.packs import bands, chemistry
+from walkround.core.packs.bands import judge_cells
+from walkround.core.packs.chemistry import Chemistry
+from walkround.core.packs.reading import CellReading
 
-FULL = {"planned_min": 8.0, "flight_min": 24.0, "second_hop": False}
+FULL = {"planned_percent": 33.3, "second_hop": False}
 
 
 def read(*cells_v: float) -> CellReading:
@@ -72,17 +73,17 @@ class PracticeNumbers(unittest.TestCase):
         self.assertEqual(found[-1].level, Level.GROUNDED)
 
     def test_enough_for_the_plan_is_half_the_pack(self) -> None:
-        rows = ((12.0, Level.CLEAR), (12.1, Level.GROUNDED), (20.0, Level.GROUNDED), (6.0, Level.CLEAR))
-        for minutes, level in rows:
-            with self.subTest(minutes):
-                found = judge_cells(read(4.2, 4.2, 4.2), PACK, "plan", **{**FULL, "planned_min": minutes})
+        rows = ((50.0, Level.CLEAR), (50.4, Level.GROUNDED), (83.0, Level.GROUNDED), (25.0, Level.CLEAR))
+        for share, level in rows:
+            with self.subTest(share):
+                found = judge_cells(read(4.2, 4.2, 4.2), PACK, "plan", **{**FULL, "planned_percent": share})
                 self.assertEqual(found[-1].name, "Planned use")
                 self.assertEqual(found[-1].level, level)
 
     def test_a_short_hop_on_a_half_pack_flies_only_under_the_plan(self) -> None:
         half = read(3.86, 3.86, 3.85)
-        plan = judge_cells(half, PACK, "plan", **{**FULL, "planned_min": 5})
-        full = judge_cells(half, PACK, "full", **{**FULL, "planned_min": 5})
+        plan = judge_cells(half, PACK, "plan", **{**FULL, "planned_percent": 20.8})
+        full = judge_cells(half, PACK, "full", **{**FULL, "planned_percent": 20.8})
         self.assertEqual(max(f.level for f in plan), Level.CLEAR)
         self.assertEqual(max(f.level for f in full), Level.GROUNDED)
 
@@ -103,105 +104,51 @@ class PracticeNumbers(unittest.TestCase):
         rows = (("full", 95, 0), ("full", 80, 1), ("full", 60, 2), ("plan", 60, 0), ("plan", 40, 1), ("plan", 20, 2))
         for practice, shown, level in rows:
             with self.subTest(f"{practice} {shown}"):
-                self.assertEqual(packs.judge_charge_percent(shown, practice)[0].level, level)
+                self.assertEqual(bands.judge_charge_percent(shown, practice)[0].level, level)
 
     def test_temperature(self) -> None:
         rows = ((-5, 2), (0, 1), (9, 1), (20, 0), (40, 0), (43, 1), (46, 2))
         for value, level in rows:
             with self.subTest(value):
-                self.assertEqual(packs.judge_pack_temperature(value)[0].level, level)
+                self.assertEqual(bands.judge_pack_temperature(value)[0].level, level)
 
     def test_use_past_the_reserve_always_grounds(self) -> None:
-        self.assertEqual(packs.judge_use(12, 10, 100, grounds=False).level, Level.GROUNDED)
-        self.assertEqual(packs.judge_use(6, 10, 100, grounds=False).level, Level.CARE)
-        self.assertEqual(packs.judge_use(6, 10, 100, grounds=True).level, Level.GROUNDED)
-        self.assertEqual(packs.planned_use_percent(5, 10, 0), 999.0)
+        self.assertEqual(bands.judge_use(120, grounds=False).level, Level.GROUNDED)
+        self.assertEqual(bands.judge_use(60, grounds=False).level, Level.CARE)
+        self.assertEqual(bands.judge_use(60, grounds=True).level, Level.GROUNDED)
+        self.assertEqual(bands.used_share(50, 0), 999.0)
 
 
 class ChargeCurve(unittest.TestCase):
     def test_ends_and_middle(self) -> None:
         """Full 4.20 V, storage 3.85 V about half, 3.27 V empty: resting chart of hobby packs, from memory."""
         for volts, percent in ((4.30, 100), (4.20, 100), (3.84, 50), (3.27, 0), (2.0, 0)):
-            self.assertAlmostEqual(packs.charge_percent(volts), percent, delta=0.01)
+            self.assertAlmostEqual(chemistry.charge_percent(volts), percent, delta=0.01)
 
     def test_high_voltage_cells_are_shifted(self) -> None:
-        self.assertAlmostEqual(packs.charge_percent(4.35, Chemistry.LIHV), 100)
+        self.assertAlmostEqual(chemistry.charge_percent(4.35, Chemistry.LIHV), 100)
 
     @given(st.floats(3.0, 4.3), st.floats(0, 0.5))
     def test_more_volts_never_mean_less(self, volts: float, more: float) -> None:
-        self.assertGreaterEqual(packs.charge_percent(volts + more), packs.charge_percent(volts))
+        self.assertGreaterEqual(chemistry.charge_percent(volts + more), chemistry.charge_percent(volts))
 
 
 class Properties(unittest.TestCase):
-    @given(st.floats(3.0, 4.1), st.floats(0, 0.1), st.sampled_from(["full", "plan", "volts"]))
-    def test_more_charge_never_judges_worse(self, volts: float, more: float, practice: str) -> None:
-        low = max(f.level for f in judge_cells(read(volts, volts, volts), PACK, practice, **FULL))
-        high_v = volts + more
-        high = max(f.level for f in judge_cells(read(high_v, high_v, high_v), PACK, practice, **FULL))
+    @given(
+        st.floats(0.9, 4.3), st.floats(0, 0.3), st.sampled_from(["full", "plan", "volts"]), st.sampled_from(Chemistry)
+    )
+    def test_more_charge_never_judges_worse(self, volts: float, more: float, practice: str, kind: Chemistry) -> None:
+        pack, high_v = PACK.model_copy(update={"chemistry": kind}), volts + more
+        low = max(f.level for f in judge_cells(read(volts, volts, volts), pack, practice, **FULL))
+        high = max(f.level for f in judge_cells(read(high_v, high_v, high_v), pack, practice, **FULL))
         self.assertLessEqual(high, low)
+
+    @given(st.floats(0, 100), st.floats(0, 100), st.sampled_from(["full", "plan"]))
+    def test_more_per_cent_never_judges_worse(self, shown: float, more: float, practice: str) -> None:
+        less = bands.judge_charge_percent(shown, practice)[0].level
+        self.assertLessEqual(bands.judge_charge_percent(min(100, shown + more), practice)[0].level, less)
 
     @given(st.floats(0.01, 60), st.floats(0, 60), st.floats(1, 100))
     def test_more_minutes_never_judge_better(self, planned: float, more: float, charge: float) -> None:
-        less = packs.judge_use(planned, 20, charge, grounds=True).level
-        self.assertGreaterEqual(packs.judge_use(planned + more, 20, charge, grounds=True).level, less)
-
-
-class Typing(unittest.TestCase):
-    def wrong(self, cells: list[str], total: str = "", pack: Pack = PACK) -> InputError:
-        with self.assertRaises(InputError) as caught:
-            parse_cells(cells, total, pack)
-        return caught.exception
-
-    def test_good_readings(self) -> None:
-        rows = (
-            ("plain", ["4.20", "4.18", "4.19"], "", (4.20, 4.18, 4.19)),
-            ("comma decimals", ["4,20", "4,18", "4,19"], "", (4.20, 4.18, 4.19)),
-            ("with the unit", ["4.20V", "4.18 v", "4.19V"], "", (4.20, 4.18, 4.19)),
-            ("pasted into the first field", ["4.20 / 4.18 / 4.19", "", ""], "", (4.20, 4.18, 4.19)),
-        )
-        for name, cells, total, expected in rows:
-            with self.subTest(name):
-                cleaned = [c.replace(" v", "v") for c in cells]
-                self.assertEqual(parse_cells(cleaned, total, PACK).cells_v, expected)
-
-    def test_a_total_alone(self) -> None:
-        self.assertEqual(parse_cells(["", "", ""], "12.25", PACK), CellReading(total_v=12.25))
-
-    def test_mistakes_name_field_and_way_out(self) -> None:
-        rows = (
-            ("nothing", ["", "", ""], "", "cell_1", "Type the 3 cell voltages"),
-            ("one empty", ["4.2", "", "4.2"], "", "cell_2", "Cell 2 is empty"),
-            ("one only a separator", ["4.2", "4.2", ";"], "", "cell_3", "Cell 3 is empty"),
-            ("text", ["4.2", "full", "4.2"], "", "cell_2", "is not a number"),
-            ("negative", ["4.2", "-4.1", "4.2"], "", "cell_2", "leads reversed"),
-            ("99 volts", ["99", "4.2", "4.2"], "", "cell_1", "cannot be one lithium cell"),
-            ("four for three", ["4.2 4.2 4.2 4.2", "", ""], "", "cell_1", "has 3 cells; you gave 4"),
-            ("total negative", ["", "", ""], "-12", "total", "leads reversed"),
-            ("total too high", ["", "", ""], "25", "total", "more than 3 cells can show"),
-            ("total of words", ["", "", ""], "twelve", "total", "is not a number"),
-            ("not finite", ["4.2", "nan", "4.2"], "", "cell_2", "is not a number"),
-        )
-        for name, cells, total, field, words in rows:
-            with self.subTest(name):
-                error = self.wrong(cells, total)
-                self.assertEqual(error.field, field)
-                self.assertIn(words, error.message)
-
-    def test_millivolts_are_offered_as_volts(self) -> None:
-        error = self.wrong(["4200", "4180", "4190"])
-        self.assertIn("millivolts", error.message)
-        self.assertEqual(error.offer, {"cell_1": "4.2", "cell_2": "4.18", "cell_3": "4.19"})
-        again = parse_cells(list(error.offer.values()), "", PACK)
-        self.assertEqual(again.cells_v, (4.2, 4.18, 4.19))
-
-    def test_total_in_millivolts(self) -> None:
-        self.assertEqual(self.wrong(["", "", ""], "12250").offer, {"total": "12.25"})
-
-    @given(st.lists(st.text(max_size=12), min_size=3, max_size=3), st.text(max_size=12))
-    def test_whatever_is_typed_is_read_or_refused_in_words(self, cells: list[str], total: str) -> None:
-        try:
-            reading = parse_cells(cells, total, PACK)
-        except InputError as error:
-            self.assertTrue(error.message and error.field)
-        else:
-            self.assertGreaterEqual(reading.total_v, 0)
+        less = bands.judge_use(bands.used_share(planned, charge), grounds=True).level
+        self.assertGreaterEqual(bands.judge_use(bands.used_share(planned + more, charge), grounds=True).level, less)

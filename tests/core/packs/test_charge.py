@@ -1,0 +1,148 @@
+"""How full a pack is: resting voltages against published cells, ranges that widen when they should."""
+
+import unittest
+from datetime import timedelta
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.packs.cell_sets import resting_curve
+from tests.support import NOW, PACK
+from walkround.core.errors import InputError
+from walkround.core.packs import charge
+from walkround.core.packs.charge import FULL, from_lights, from_reading, from_volts, standing
+from walkround.core.packs.chemistry import CELLS, FULL_CELL_V, Chemistry, charge_percent, is_lithium, resting_v
+from walkround.core.packs.reading import After, Reading
+
+SETS = (
+    # name of the set, chemistry here, empty and full as a hobby pack counts them (V at rest), from which charge on
+    ("Ecker2015", Chemistry.LIPO, 3.27, 4.20, 25),
+    ("Ai2020", Chemistry.LIPO, 3.27, 4.20, 10),
+    ("Chen2020", Chemistry.LIION, 2.80, 4.18, 5),
+    ("NCA_Kim2011", Chemistry.LIION, 2.80, 4.18, 5),
+    ("Mohtat2020", Chemistry.LIION, 2.80, 4.18, 15),
+    ("Prada2013", Chemistry.LIFE, 2.60, 3.40, 15),
+)
+"""Sources, as the sets themselves cite them: Ecker et al., J. Electrochem. Soc. 162 (2015), a 7.5 Ah pouch cell;
+Ai et al., J. Electrochem. Soc. 167 (2020), a cobalt-oxide pouch cell, its curves measured; Chen et al., J. Electrochem. Soc. 167 (2020),
+a 5 Ah round cell; Kim et al., J. Electrochem. Soc. 158 (2011), nickel-cobalt-aluminium; Mohtat et al. 2020, a nickel-
+manganese-cobalt pouch cell; Prada et al., J. Electrochem. Soc. 160 (2013), iron-phosphate. How discharged: not at all,
+the resting balance of the electrodes is read, which is what a rested pack shows. High-voltage lithium and nickel-metal
+hydride have no set there; their curves stand on memory alone."""
+
+
+class AgainstPublishedCells(unittest.TestCase):
+    def test_the_range_holds_the_charge_of_published_cells(self) -> None:
+        """Every five per cent of six cells: the true charge lies in the range that a rested reading gives."""
+        checked = 0
+        for name, kind, low_v, high_v, least in SETS:
+            curve = resting_curve(name, low_v, high_v)
+            for share in range(least, 101, 5):
+                volts = curve(share / 100)
+                with self.subTest(f"{name} at {share} %, {volts:.3f} V"):
+                    held = from_volts(volts, kind)
+                    self.assertLessEqual(held.low, share)
+                    self.assertGreaterEqual(held.high, share)
+                    checked += 1
+        self.assertGreater(checked, 100)
+
+    def test_near_empty_it_errs_on_the_safe_side(self) -> None:
+        """Below a quarter the hobby chart gives the other pouch cell less than it holds, never more."""
+        curve = resting_curve("Ecker2015", 3.27, 4.20)
+        for share in range(5, 25, 5):
+            self.assertLess(from_volts(curve(share / 100), Chemistry.LIPO).mid, share)
+
+    def test_the_middle_of_the_range_is_near(self) -> None:
+        """The likeliest charge is off by at most this many points, on the average of a set from 20 to 95 %."""
+        rows = {"Ecker2015": 9, "Ai2020": 8, "Chen2020": 3, "NCA_Kim2011": 7, "Mohtat2020": 6, "Prada2013": 14}
+        for name, kind, low_v, high_v, _ in SETS:
+            curve = resting_curve(name, low_v, high_v)
+            off = [abs(charge_percent(curve(s / 100), kind) - s) for s in range(20, 96, 5)]
+            with self.subTest(name):
+                self.assertLess(sum(off) / len(off), rows[name])
+
+    def test_a_set_rests_where_its_own_paper_says(self) -> None:
+        """The reading of the sets itself: Chen et al. 2020 print 2.5 and 4.2 V as the ends of their cell."""
+        curve = resting_curve("Chen2020")
+        self.assertAlmostEqual(curve(0), 2.5, places=6)
+        self.assertAlmostEqual(curve(1), 4.2, places=6)
+
+
+class Curves(unittest.TestCase):
+    def test_each_chemistry_is_whole(self) -> None:
+        for kind, cell in CELLS.items():
+            with self.subTest(kind):
+                volts, percents = [v for v, _ in cell.curve], [p for _, p in cell.curve]
+                self.assertEqual((percents[0], percents[-1]), (0, 100))
+                self.assertEqual((volts, percents), (sorted(set(volts)), sorted(set(percents))))
+                order = (cell.load_floor_v, cell.bench_v, cell.floor_v, cell.fly_v, FULL_CELL_V[kind])
+                self.assertEqual(list(order), sorted(order))
+                self.assertLess(FULL_CELL_V[kind], cell.highest_v)
+
+    @given(st.floats(0, 100), st.sampled_from(Chemistry))
+    def test_there_and_back(self, percent: float, kind: Chemistry) -> None:
+        self.assertAlmostEqual(charge_percent(resting_v(percent, kind), kind), percent, delta=1e-6)
+
+    def test_storage_is_about_half(self) -> None:
+        """3.80 to 3.85 V for storage of lithium-polymer is about half: common practice, no source."""
+        for volts in (3.80, 3.85):
+            self.assertAlmostEqual(charge_percent(volts), 50, delta=12)
+
+    def test_nickel_does_not_burn(self) -> None:
+        self.assertEqual([k for k in Chemistry if not is_lithium(k)], [Chemistry.NIMH])
+
+
+class Ranges(unittest.TestCase):
+    def test_lights_are_a_range(self) -> None:
+        """Four lights are three quarters to full: the practice; the rest follows."""
+        self.assertEqual([(from_lights(n).low, from_lights(n).high) for n in range(5)],
+                         [(0, 12.5), (0, 25), (25, 50), (50, 75), (75, 100)])  # fmt: skip
+        with self.assertRaisesRegex(InputError, "0 to 4 lights"):
+            from_lights(5)
+
+    def test_it_widens(self) -> None:
+        rested = from_volts(3.82, Chemistry.LIPO)
+        rows = (
+            ("just flown reads low", {"after": After.FLIGHT, "since_min": 2.0}, 0, 1),
+            ("just charged reads high", {"after": After.CHARGE, "since_min": 2.0}, 1, 0),
+            ("not said how long", {"after": After.FLIGHT}, 0, 1),
+            ("cold", {"temperature_c": -2.0}, 1, 1),
+        )
+        for name, how, down, up in rows:
+            with self.subTest(name):
+                wide = from_volts(3.82, Chemistry.LIPO, **how)  # type: ignore[arg-type]
+                self.assertEqual(wide.mid, rested.mid)
+                self.assertEqual((wide.low < rested.low, wide.high > rested.high), (bool(down), bool(up)))
+                self.assertTrue(wide.why)
+        hour = from_volts(3.82, Chemistry.LIPO, after=After.FLIGHT, since_min=75)
+        self.assertEqual((hour.low, hour.high, hour.why), (rested.low, rested.high, ()))
+
+    def test_the_flat_middle_says_little(self) -> None:
+        self.assertGreater(from_volts(3.82, Chemistry.LIPO).width, 1.5 * from_volts(4.15, Chemistry.LIPO).width)
+        flat = from_volts(3.29, Chemistry.LIFE)
+        self.assertGreater(flat.width, 40)
+        self.assertIn("flat", flat.why[-1])
+
+    @given(st.floats(2.5, 4.4), st.floats(0, 0.2), st.sampled_from(Chemistry))
+    def test_more_volts_never_mean_less(self, volts: float, more: float, kind: Chemistry) -> None:
+        one, other = from_volts(volts, kind), from_volts(volts + more, kind)
+        self.assertTrue(one.low <= other.low and one.mid <= other.mid and one.high <= other.high)
+        self.assertTrue(0 <= one.low <= one.mid <= one.high <= 100)
+
+    def test_what_counts_first(self) -> None:
+        both = Reading(at=NOW, cells_v=(3.8, 3.8, 3.8), percent=61, lights=1)
+        self.assertEqual(from_reading(both, PACK).mid, 61)  # type: ignore[union-attr]
+        volts = Reading(at=NOW, total_v=11.4, lights=1)
+        self.assertAlmostEqual(from_reading(volts, PACK).mid, charge_percent(3.8))  # type: ignore[union-attr]
+        self.assertEqual(from_reading(Reading(at=NOW, lights=2), PACK), from_lights(2))
+        self.assertIsNone(from_reading(Reading(at=NOW, temperature_c=20), PACK))
+
+    def test_it_stands_and_loses(self) -> None:
+        """Nickel loses about a third in a month, lithium next to nothing: from memory."""
+        month = NOW + timedelta(days=30)
+        self.assertAlmostEqual(standing(FULL, NOW, month, Chemistry.NIMH).mid, 70, delta=1)
+        self.assertAlmostEqual(standing(FULL, NOW, month, Chemistry.LIPO).mid, 97, delta=1)
+        self.assertEqual(standing(FULL, NOW, NOW - timedelta(days=3), Chemistry.LIPO), FULL)
+
+    def test_rest_times_are_in_order(self) -> None:
+        self.assertLess(charge.REST_MIN, charge.RESTED_MIN)

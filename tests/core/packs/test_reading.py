@@ -1,0 +1,182 @@
+"""Readings: every way to mistype one, and what an inspection brings."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support import NOW, PACK
+from walkround.core.errors import InputError
+from walkround.core.packs.chemistry import Chemistry
+from walkround.core.packs.inspection import LOOKS, Severity, judge_looks, looks
+from walkround.core.packs.pack import Pack, PackState, PackUse
+from walkround.core.packs.reading import CellReading, Reading, parse_cells, parse_resistance
+from walkround.core.presets import PRESETS
+
+
+class Typing(unittest.TestCase):
+    def wrong(self, cells: list[str], total: str = "", pack: Pack = PACK) -> InputError:
+        with self.assertRaises(InputError) as caught:
+            parse_cells(cells, total, pack)
+        return caught.exception
+
+    def test_good_readings(self) -> None:
+        rows = (
+            ("plain", ["4.20", "4.18", "4.19"], "", (4.20, 4.18, 4.19)),
+            ("comma decimals", ["4,20", "4,18", "4,19"], "", (4.20, 4.18, 4.19)),
+            ("with the unit", ["4.20V", "4.18 v", "4.19V"], "", (4.20, 4.18, 4.19)),
+            ("pasted into the first field", ["4.20 / 4.18 / 4.19", "", ""], "", (4.20, 4.18, 4.19)),
+        )
+        for name, cells, total, expected in rows:
+            with self.subTest(name):
+                cleaned = [c.replace(" v", "v") for c in cells]
+                self.assertEqual(parse_cells(cleaned, total, PACK).cells_v, expected)
+
+    def test_a_total_alone(self) -> None:
+        self.assertEqual(parse_cells(["", "", ""], "12.25", PACK), CellReading(total_v=12.25))
+
+    def test_mistakes_name_field_and_way_out(self) -> None:
+        rows = (
+            ("nothing", ["", "", ""], "", "cell_1", "Type the 3 cell voltages"),
+            ("one empty", ["4.2", "", "4.2"], "", "cell_2", "Cell 2 is empty"),
+            ("one only a separator", ["4.2", "4.2", ";"], "", "cell_3", "Cell 3 is empty"),
+            ("text", ["4.2", "full", "4.2"], "", "cell_2", "is not a number"),
+            ("negative", ["4.2", "-4.1", "4.2"], "", "cell_2", "leads reversed"),
+            ("99 volts", ["99", "4.2", "4.2"], "", "cell_1", "cannot be one lithium-polymer cell"),
+            ("four for three", ["4.2 4.2 4.2 4.2", "", ""], "", "cell_1", "has 3 cells; you gave 4"),
+            ("total negative", ["", "", ""], "-12", "total", "leads reversed"),
+            ("total too high", ["", "", ""], "25", "total", "more than 3 cells can show"),
+            ("total of words", ["", "", ""], "twelve", "total", "is not a number"),
+            ("not finite", ["4.2", "nan", "4.2"], "", "cell_2", "is not a number"),
+        )
+        for name, cells, total, field, words in rows:
+            with self.subTest(name):
+                error = self.wrong(cells, total)
+                self.assertEqual(error.field, field)
+                self.assertIn(words, error.message)
+
+    def test_millivolts_are_offered_as_volts(self) -> None:
+        error = self.wrong(["4200", "4180", "4190"])
+        self.assertIn("millivolts", error.message)
+        self.assertEqual(error.offer, {"cell_1": "4.2", "cell_2": "4.18", "cell_3": "4.19"})
+        again = parse_cells(list(error.offer.values()), "", PACK)
+        self.assertEqual(again.cells_v, (4.2, 4.18, 4.19))
+
+    def test_total_in_millivolts(self) -> None:
+        self.assertEqual(self.wrong(["", "", ""], "12250").offer, {"total": "12.25"})
+
+    @given(st.lists(st.text(max_size=12), min_size=3, max_size=3), st.text(max_size=12))
+    def test_whatever_is_typed_is_read_or_refused_in_words(self, cells: list[str], total: str) -> None:
+        try:
+            reading = parse_cells(cells, total, PACK)
+        except InputError as error:
+            self.assertTrue(error.message and error.field)
+        else:
+            self.assertGreaterEqual(reading.total_v, 0)
+
+
+class Resistance(unittest.TestCase):
+    def test_readings(self) -> None:
+        rows = (("", ()), ("4.9", (4.9,)), ("4,9 5,0 5,3", (4.9, 5.0, 5.3)), ("4.9/5/5.3 mΩ", (4.9, 5.0, 5.3)))
+        for text, expected in rows:
+            with self.subTest(text):
+                self.assertEqual(parse_resistance(text.replace(" mΩ", "mΩ"), PACK), expected)
+
+    def test_mistakes(self) -> None:
+        rows = (
+            ("two for three cells", "4 5", "or 3, one a cell; you gave 2"),
+            ("negative", "-4", "cannot be"),
+            ("nought", "0 4 5", "cannot be"),
+            ("in ohms", "0.005 0.005 0.006", "that is 5 mΩ"),
+            ("a broken lead", "9000", "more than a pack shows"),
+            ("words", "low", "is not a number"),
+        )
+        for name, text, words in rows:
+            with self.subTest(name), self.assertRaises(InputError) as caught:
+                parse_resistance(text, PACK)
+            self.assertIn(words, caught.exception.message)
+            self.assertEqual(caught.exception.field, "resistance")
+
+    def test_ohms_are_offered_in_milliohms(self) -> None:
+        with self.assertRaises(InputError) as caught:
+            parse_resistance("0.005 0.0052 0.006", PACK)
+        self.assertEqual(caught.exception.offer, {"resistance": "5 5.2 6"})
+
+    def test_cells_in_series_add(self) -> None:
+        self.assertAlmostEqual(Reading(at=NOW, resistance_mohm=(15,)).cell_mohm(PACK) or 0, 5)
+        self.assertAlmostEqual(Reading(at=NOW, resistance_mohm=(4, 5, 6)).cell_mohm(PACK) or 0, 5)
+        self.assertIsNone(Reading(at=NOW, percent=50).cell_mohm(PACK))
+
+
+class Readings(unittest.TestCase):
+    def test_an_empty_one_is_refused(self) -> None:
+        with self.assertRaisesRegex(InputError, "at least one number"):
+            Reading(at=NOW)
+
+    def test_nought_is_a_number(self) -> None:
+        for said in ({"percent": 0}, {"lights": 0}, {"temperature_c": 0}):
+            self.assertEqual(Reading(at=NOW, **said).at, NOW)
+
+    def test_spread_and_mean(self) -> None:
+        reading = Reading(at=NOW, cells_v=(4.1, 4.2, 4.15))
+        self.assertAlmostEqual(reading.spread_v() or 0, 0.1)
+        self.assertAlmostEqual(reading.mean_v(PACK) or 0, 4.15)
+        self.assertAlmostEqual(Reading(at=NOW, total_v=12.3).mean_v(PACK) or 0, 4.1)
+
+
+class Inspection(unittest.TestCase):
+    """Swollen, punctured, leaking or sweet-smelling: never flown again. Common practice, no source."""
+
+    def test_what_each_fault_does(self) -> None:
+        rows = {
+            "swelling": (PackState.RETIRED, True), "smell": (PackState.RETIRED, True), "puncture": (PackState.RETIRED, True),
+            "crash": (PackState.SET_ASIDE, False), "heat": (PackState.SET_ASIDE, False), "wrap": (PackState.SET_ASIDE, False),
+            "contacts": (PackState.SET_ASIDE, False), "latch": (PackState.SET_ASIDE, False), "label": (PackState.WATCH, False),
+        }  # fmt: skip
+        self.assertEqual(set(rows), {look.id for look in LOOKS})
+        for fault, (state, for_good) in rows.items():
+            with self.subTest(fault):
+                seen = judge_looks(PACK, {fault: True})
+                self.assertEqual((seen.state, seen.for_good), (state, for_good))
+                self.assertEqual(bool(seen.caution), for_good, "the fire caution stands where it burns")
+
+    def test_a_sound_look_brings_nothing_back(self) -> None:
+        aside = PACK.model_copy(update={"state": PackState.SET_ASIDE})
+        self.assertEqual(judge_looks(aside, {}).state, PackState.SET_ASIDE)
+
+    @given(st.sets(st.sampled_from([look.id for look in LOOKS])), st.sampled_from([look.id for look in LOOKS]))
+    def test_one_fault_more_never_flies_better(self, faults: set[str], more: str) -> None:
+        order = list(PackState)
+        less = judge_looks(PACK, dict.fromkeys(faults, True))
+        worse = judge_looks(PACK, dict.fromkeys(faults | {more}, True))
+        self.assertGreaterEqual(order.index(worse.state), order.index(less.state))
+        self.assertGreaterEqual(worse.for_good, less.for_good)
+
+    def test_nickel_neither_swells_nor_smells(self) -> None:
+        ids = {look.id for look in looks(Chemistry.NIMH)}
+        self.assertFalse(ids & {"swelling", "smell"})
+        self.assertIn(Severity.FOR_GOOD, {look.severity for look in looks(Chemistry.NIMH)})
+
+
+class Packs(unittest.TestCase):
+    def test_which_aircraft_it_fits(self) -> None:
+        quad = PRESETS["camera-quad"].model_copy(update={"id": 4})
+        rows = (
+            ("its cells, smart", {}, True),
+            ("plain", {"smart": False}, False),
+            ("four cells", {"cells": 4}, False),
+            ("kept for it", {"only_for": frozenset({4})}, True),
+            ("kept for another", {"only_for": frozenset({5})}, False),
+            ("of the transmitter", {"use": PackUse.TRANSMITTER}, False),
+        )
+        for name, changes, fits in rows:
+            with self.subTest(name):
+                pack = PACK.model_copy(update={"smart": True, **changes})
+                self.assertIs(pack.fits(quad), fits)
+
+    def test_earlier_books(self) -> None:
+        plain = {"label": "A", "cells": 3, "capacity_mah": 2200}
+        self.assertIs(Pack.model_validate({**plain, "retired": True}).state, PackState.RETIRED)
+        self.assertIs(Pack.model_validate({**plain, "retired": False}).state, PackState.IN_SERVICE)
+        self.assertEqual([s.value for s in PackState if Pack.model_validate({**plain, "state": s}).usable],
+                         ["in service", "watch"])  # fmt: skip

@@ -1,0 +1,224 @@
+"""The plan for the charger: how long each pack takes, what may go in parallel, and the order that is ready first."""
+
+import math
+from collections.abc import Sequence
+from itertools import permutations
+
+from pydantic import Field
+
+from walkround.core.base import Value
+from walkround.core.errors import InputError
+from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
+from walkround.core.packs.load import WARM_C, cell_mohm
+from walkround.core.packs.pack import Pack
+
+TAPER_C = 0.1
+"""The charger stops when the current has fallen to this share of the capacity (1/h). Source: common practice."""
+BALANCE_MIN = 8.0
+"""Balancing and swapping leads, for each job of more than one cell, in minutes. Source: our choice."""
+NICKEL_EXTRA = 1.2
+"""Nickel takes this much more charge than it stores (no unit). Source: from memory; common practice, no source."""
+CLOSE_V = 0.05
+"""Packs joined in parallel rest at most this far apart, in V a cell. Source: our choice; common practice, no source."""
+ATTENDED = "Never unattended: on a fire-safe surface, flap of the bag open, nothing that burns near, you in the room."
+"""The caution that stands with every plan. Source: common practice, no source."""
+_TRY_ALL = 6
+
+
+class Charger(Value):
+    """A charger: outlets, the most current (A) and power (W) of one, of all together (W), packs on a parallel board."""
+
+    name: str = Field(default="", max_length=40)
+    ports: int = Field(default=1, ge=1, le=8)
+    port_a: float = Field(default=5.0, gt=0, le=60)
+    port_w: float = Field(default=50.0, gt=0, le=3_000)
+    total_w: float = Field(default=50.0, gt=0, le=6_000)
+    parallel: int = Field(default=1, ge=1, le=8)
+    rate_c: float = Field(default=1.0, gt=0, le=6)
+
+
+class Ask(Value):
+    """One pack to charge: from and to in per cent, ``rate_c`` in multiples of the capacity (1/h), resting V a cell."""
+
+    pack: Pack
+    from_percent: float = Field(ge=0, le=100)
+    to_percent: float = Field(ge=0, le=100)
+    rate_c: float = Field(gt=0, le=6)
+    rest_v: float | None = None
+
+    def cell_v(self) -> float:
+        """Resting voltage of a cell in V: as read, else from the charge. Source: ``chemistry.resting_v``."""
+        return resting_v(self.from_percent, self.pack.chemistry) if self.rest_v is None else self.rest_v
+
+
+class Job(Value):
+    """One job of an outlet: packs charged together, current in A, power in W at its end, minutes."""
+
+    asks: tuple[Ask, ...]
+    current_a: float
+    watts: float
+    minutes: float
+
+    @property
+    def labels(self) -> str:
+        """The packs by their labels."""
+        return " + ".join(ask.pack.label for ask in self.asks)
+
+
+class Slot(Value):
+    """A job in its place: outlet (1 is the first), start and end in minutes from the start of the plan."""
+
+    job: Job
+    port: int
+    start_min: float
+    end_min: float
+
+
+class Schedule(Value):
+    """The plan: its slots in order of start, and when all is ready, in minutes."""
+
+    slots: tuple[Slot, ...]
+    ready_min: float
+
+
+def charge_min(
+    chemistry: Chemistry,
+    capacity_mah: float,
+    from_percent: float,
+    to_percent: float,
+    current_a: float,
+    mohm: float,
+) -> tuple[float, float]:
+    """Minutes at constant current and at constant voltage to charge one cell (mΩ) of a capacity (mAh) with a current (A).
+
+    Constant current until the cell with its drop reaches the chemistry's end voltage, then the current falls as the
+    resting voltage rises; straight pieces of the resting curve make each piece an exponential. Ends at the target or when
+    the current has fallen to a tenth of the capacity. Nickel: constant current throughout, with what it wastes.
+    Raises InputError for a current that is not above 0. Source: Ohm and the resting curve (from memory).
+    """
+    if current_a <= 0:
+        raise InputError("A charging current lies above 0 A.", "rate_c")
+    ah = capacity_mah / 1000
+    if to_percent <= from_percent:
+        return 0.0, 0.0
+    if chemistry is Chemistry.NIMH:
+        return 60 * NICKEL_EXTRA * ah * (to_percent - from_percent) / 100 / current_a, 0.0
+    kind, ohm = CELLS[chemistry], mohm / 1000
+    knots = sorted({from_percent, to_percent, *(p for _, p in kind.curve if from_percent < p < to_percent)})
+    cc_h = cv_h = 0.0
+    stop_a = min(TAPER_C * ah, current_a)
+    for low, high in zip(knots, knots[1:], strict=False):
+        v_low, v_high = resting_v(low, chemistry), resting_v(high, chemistry)
+        piece_ah = ah * (high - low) / 100
+        slope = (v_high - v_low) / piece_ah
+        turn_v = kind.charge_to_v - current_a * ohm
+        part_cc = min(1.0, max(0.0, (turn_v - v_low) / (v_high - v_low))) if v_high > v_low else float(v_low <= turn_v)
+        cc_h += part_cc * piece_ah / current_a
+        if part_cc >= 1:
+            continue
+        begin_v = v_low + part_cc * (v_high - v_low)
+        end_v = min(v_high, kind.charge_to_v - stop_a * ohm)
+        if end_v <= begin_v:
+            break
+        cv_h += ohm / slope * math.log((kind.charge_to_v - begin_v) / (kind.charge_to_v - end_v))
+        if end_v < v_high:
+            break
+    return 60 * cc_h, 60 * cv_h
+
+
+def job_of(asks: Sequence[Ask], charger: Charger) -> Job:
+    """The job that charges packs (of one kind) together: current (A) as the slowest asks, within the charger's limits.
+
+    Source: current and power of the charger; ``charge_min``.
+    """
+    first = asks[0].pack
+    kind = CELLS[first.chemistry]
+    volts = kind.charge_to_v * first.cells
+    wanted = sum(
+        min(ask.rate_c, 1.0 if ask.pack.state == "watch" else ask.rate_c) * ask.pack.capacity_mah / 1000 for ask in asks
+    )
+    current = min(wanted, charger.port_a, min(charger.port_w, charger.total_w) / volts)
+    capacity = sum(ask.pack.capacity_mah for ask in asks)
+    mohm = 1 / sum(1 / cell_mohm(ask.pack, None, WARM_C) for ask in asks)
+    low, high = min(ask.from_percent for ask in asks), max(ask.to_percent for ask in asks)
+    minutes = sum(charge_min(first.chemistry, capacity, low, high, current, mohm))
+    if first.cells > 1 and minutes > 0:
+        minutes += BALANCE_MIN
+    return Job(asks=tuple(asks), current_a=current, watts=current * volts, minutes=minutes)
+
+
+def together(one: Ask, other: Ask) -> bool:
+    """Whether two packs may be charged in parallel (V): same chemistry, cells and target, close voltage, lithium, in service.
+
+    Source: only equal kind and close voltage; common practice, no source; 0.05 V a cell our choice.
+    """
+    a, b = one.pack, other.pack
+    alike = (a.chemistry, a.cells, one.to_percent) == (b.chemistry, b.cells, other.to_percent)
+    calm = a.state == "in service" and b.state == "in service" and not a.smart and not b.smart
+    size = max(a.capacity_mah, b.capacity_mah) <= 1.5 * min(a.capacity_mah, b.capacity_mah)
+    return (
+        alike and calm and size and a.chemistry is not Chemistry.NIMH and abs(one.cell_v() - other.cell_v()) <= CLOSE_V
+    )
+
+
+def grouped(asks: Sequence[Ask], charger: Charger) -> list[list[Ask]]:
+    """Packs put together for the parallel board (V): neighbours in voltage of one kind, as many as the board holds.
+
+    Source: ``together``.
+    """
+    left = sorted(asks, key=lambda ask: (ask.pack.chemistry, ask.pack.cells, ask.cell_v()))
+    groups: list[list[Ask]] = []
+    for ask in left:
+        last = groups[-1] if groups else None
+        if last is not None and len(last) < charger.parallel and all(together(other, ask) for other in last):
+            last.append(ask)
+        else:
+            groups.append([ask])
+    return groups
+
+
+def _run(jobs: Sequence[Job], charger: Charger) -> list[Slot]:
+    """Jobs in this order, each on the outlet that is free first and as soon as there is power enough."""
+    free = [0.0] * charger.ports
+    slots: list[Slot] = []
+    for job in jobs:
+        port = min(range(charger.ports), key=lambda p: free[p])
+        start = free[port]
+        while True:
+            running = [s for s in slots if s.start_min <= start + 1e-9 < s.end_min - 1e-9]
+            if sum(s.job.watts for s in running) + job.watts <= charger.total_w + 1e-6 or not running:
+                break
+            start = min(s.end_min for s in running)
+        free[port] = start + job.minutes
+        slots.append(Slot(job=job, port=port + 1, start_min=start, end_min=start + job.minutes))
+    return slots
+
+
+def _worth(slots: Sequence[Slot]) -> tuple[float, float]:
+    return max((s.end_min for s in slots), default=0.0), sum(s.end_min for s in slots)
+
+
+def plan_charging(asks: Sequence[Ask], charger: Charger) -> Schedule:
+    """The order that is ready earliest, and of those the one whose packs are ready earliest on the whole (minutes).
+
+    All orders are tried for up to six jobs; beyond that longest first, then better by exchanging two at a time.
+    Power of all outlets together is never exceeded. Source: list scheduling, longest first (Graham 1969, from memory).
+    """
+    jobs = [job_of(group, charger) for group in grouped(asks, charger)]
+    if len(jobs) <= _TRY_ALL:
+        best = min((_run(order, charger) for order in permutations(jobs)), key=_worth)
+    else:
+        order = sorted(jobs, key=lambda job: -job.minutes)
+        best = _run(order, charger)
+        better = True
+        while better:
+            better = False
+            for i in range(len(order)):
+                for j in range(i + 1, len(order)):
+                    order[i], order[j] = order[j], order[i]
+                    tried = _run(order, charger)
+                    if _worth(tried) < _worth(best):
+                        best, better = tried, True
+                    else:
+                        order[i], order[j] = order[j], order[i]
+    return Schedule(slots=tuple(sorted(best, key=lambda s: (s.start_min, s.port))), ready_min=_worth(best)[0])

@@ -1,0 +1,167 @@
+"""How a pack ages: usable capacity, resistance and spread over time, and when a limit will be reached."""
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+
+from walkround.core.base import Value
+from walkround.core.packs import charge
+from walkround.core.packs.load import resistance_factor
+from walkround.core.packs.pack import Pack
+from walkround.core.packs.reading import After, Reading
+from walkround.core.packs.trend import Reach, Trend, reach, trend
+
+DEEP_POINTS = 30.0
+"""A charge that follows less use than this says nothing of the capacity. Source: our choice."""
+VAGUE = 0.25
+"""An estimate less certain than this share is left out. Source: our choice."""
+KEPT_POINTS = 80
+"""Points kept for drawing. Source: our choice."""
+SPREAD_LIMIT_V = 0.10
+"""Where the spread ends a pack. Source: our choice; common practice, no source."""
+
+
+class Flown(Value):
+    """What a flight left in the pack: when it landed, per cent left or None, volts left (total) or None, minutes."""
+
+    at: datetime
+    minutes: float
+    left_percent: float | None = None
+    left_v: float | None = None
+
+
+class Point(Value):
+    """One value of a series at its time."""
+
+    at: datetime
+    value: float
+
+
+class Series(Value):
+    """A measured quantity over time (mAh, mΩ or V): how many values, the newest, its line, and points to draw."""
+
+    count: int = 0
+    latest: float | None = None
+    first: float | None = None
+    last_at: datetime | None = None
+    line: Trend | None = None
+    points: tuple[Point, ...] = ()
+
+
+class Health(Value):
+    """What is known of a pack over time. Capacity in mAh, resistance in mΩ a cell at 25 °C, spread in V."""
+
+    capacity: Series = Series()
+    resistance: Series = Series()
+    spread: Series = Series()
+
+    def capacity_share(self, pack: Pack) -> float | None:
+        """Usable capacity over the label (no unit), or None while nothing was put back. Source: the series."""
+        if self.capacity.line is not None and not self.capacity.line.few:
+            return self.capacity.line.now / pack.capacity_mah
+        return None if self.capacity.latest is None else self.capacity.latest / pack.capacity_mah
+
+
+class Outlook(Value):
+    """When a limit is reached: the dates (UTC days), None where not in sight; ``there``: reached already."""
+
+    limit: float
+    likely: datetime | None = None
+    early: datetime | None = None
+    late: datetime | None = None
+    there: bool = False
+
+
+def left_in(pack: Pack, flown: Flown) -> charge.ChargeRange | None:
+    """What a flight left in the pack in per cent, as a range; None when it was not written down.
+
+    Source: ``charge.from_percent``, ``charge.from_volts``.
+    """
+    if flown.left_percent is not None:
+        return charge.from_percent(flown.left_percent)
+    if flown.left_v is None:
+        return None
+    return charge.from_volts(flown.left_v / pack.cells, pack.chemistry, after=After.FLIGHT, since_min=10)
+
+
+def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]) -> list[tuple[datetime, float]]:
+    """Usable capacity in mAh from every charge that was noted: what was put back over what had been used.
+
+    What was used is full less what the last flight or reading before the charge left. Charges after less than 30 points
+    of use, and those whose start is too vague, are left out. Both sequences oldest first. Source: arithmetic.
+    """
+    found: list[tuple[datetime, float]] = []
+    marks: list[tuple[datetime, charge.ChargeRange | None]] = [(f.at, left_in(pack, f)) for f in flights]
+    marks += [(r.at, charge.from_reading(r, pack)) for r in readings if r.put_back_mah is None]
+    marks.sort(key=lambda mark: mark[0])
+    index, left, since = 0, None, None
+    for reading in readings:
+        if reading.put_back_mah is None:
+            continue
+        while index < len(marks) and marks[index][0] <= reading.at:
+            if marks[index][1] is not None:
+                left, since = marks[index][1], marks[index][0]
+            index += 1
+        if left is not None and since is not None:
+            to = reading.percent if reading.percent is not None else 100.0
+            used = to - left.mid
+            if used >= DEEP_POINTS and left.width / 2 / used <= VAGUE:
+                found.append((reading.at, reading.put_back_mah / (used / 100)))
+        left = since = None
+    return found
+
+
+def series(points: Sequence[tuple[datetime, float]]) -> Series:
+    """A series with its line from (aware time, value), oldest first, in the unit of its values. Source: ``trend``."""
+    if not points:
+        return Series()
+    zero = points[0][0]
+    days = [(at - zero).total_seconds() / 86_400 for at, _ in points]
+    values = [value for _, value in points]
+    step = max(1, -(-len(points) // KEPT_POINTS))
+    kept = points[::-step][::-1]
+    early = sorted(values[:3])
+    return Series(
+        count=len(points),
+        latest=values[-1],
+        first=early[len(early) // 2],
+        last_at=points[-1][0],
+        line=trend(days, values),
+        points=tuple(Point(at=at, value=round(value, 4)) for at, value in kept),
+    )
+
+
+def health(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]) -> Health:
+    """Everything known of a pack over time, from its readings and flights, both oldest first (mAh, mΩ, V).
+
+    Resistances are brought to 25 °C where the temperature was read. Source: ``capacities``, ``trend``.
+    """
+    resistances, spreads = [], []
+    for reading in readings:
+        mohm = reading.cell_mohm(pack)
+        if mohm is not None:
+            warm = 1.0 if reading.temperature_c is None else resistance_factor(reading.temperature_c)
+            resistances.append((reading.at, mohm / warm))
+        spread = reading.spread_v()
+        if spread is not None:
+            spreads.append((reading.at, spread))
+    return Health(
+        capacity=series(capacities(pack, readings, flights)), resistance=series(resistances), spread=series(spreads)
+    )
+
+
+def outlook(measured: Series, limit: float, *, falling: bool) -> Outlook | None:
+    """When a series reaches a limit in its own unit (dates); None while there are too few readings to say.
+
+    Source: ``trend.reach``.
+    """
+    if measured.line is None or measured.line.few or measured.last_at is None:
+        return None
+    found: Reach = reach(measured.line, limit, falling=falling)
+    last = measured.last_at
+
+    def day(days: float | None) -> datetime | None:
+        return None if days is None else last + timedelta(days=days)
+
+    return Outlook(
+        limit=limit, likely=day(found.likely), early=day(found.early), late=day(found.late), there=found.likely == 0
+    )

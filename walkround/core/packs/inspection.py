@@ -1,0 +1,106 @@
+"""Looking a pack over by eye, hand and nose: what each fault means for it."""
+
+from collections.abc import Mapping
+from enum import StrEnum
+
+from walkround.core.base import Value
+from walkround.core.packs.chemistry import Chemistry, is_lithium
+from walkround.core.packs.pack import Pack, PackState
+
+DISPOSAL = (
+    "It can burn without warning. Carry it outdoors now, on its own, away from people and anything that burns, on stone "
+    "or sand; never charge it; then to a collection point, its contacts taped."
+)
+"""The caution for a pack that is out for good. Source: common practice, no source."""
+
+
+class Severity(StrEnum):
+    """What a fault does to the pack."""
+
+    FOR_GOOD = "out for good"
+    ASIDE = "set aside"
+    WATCH = "watch"
+
+
+_STATE = {
+    Severity.FOR_GOOD: PackState.RETIRED,
+    Severity.ASIDE: PackState.SET_ASIDE,
+    Severity.WATCH: PackState.WATCH,
+}
+
+
+class Look(Value):
+    """One thing to look at: its name, how, the words of its fault, what that does, what puts it right."""
+
+    id: str
+    title: str
+    how: str
+    fault: str
+    severity: Severity
+    remedy: str = ""
+    lithium: bool = False
+
+
+LOOKS = (
+    Look(id="swelling", title="Table test: swelling", severity=Severity.FOR_GOOD, lithium=True,
+         how="Lay the flat or clipped-on side on a table and try to rock it: any pivot is a bulge.",
+         fault="It rocks on the table: swollen", remedy="Never flown again."),
+    Look(id="smell", title="Smell", severity=Severity.FOR_GOOD, lithium=True,
+         how="A sweet smell is a leaking cell.", fault="It smells sweet: a cell leaks", remedy="Never flown again."),
+    Look(id="puncture", title="Dents, holes, wet spots", severity=Severity.FOR_GOOD,
+         how="Turn it over; corners and the side that faces the nose.", fault="It is punctured, dented or leaking",
+         remedy="Never flown again."),
+    Look(id="crash", title="Crash", severity=Severity.ASIDE,
+         how="Was it in a crash or a fall since it was last looked at?",
+         fault="It was in a crash", remedy="An hour outdoors on its own, then the table test and every cell again."),
+    Look(id="heat", title="Heat", severity=Severity.ASIDE,
+         how="By hand, at rest: it is as warm as the room.", fault="It is warm at rest",
+         remedy="Outdoors, watched, until it is cold; then every cell again."),
+    Look(id="wrap", title="Wrap and leads", severity=Severity.ASIDE,
+         how="Wrap whole; leads and balance wires whole down to the solder.", fault="A lead or the wrap is damaged",
+         remedy="New wrap, new plug or a new lead before it flies."),
+    Look(id="contacts", title="Contacts", severity=Severity.ASIDE,
+         how="Bright and springy, no corrosion, no burn marks.", fault="Contacts are burnt or corroded",
+         remedy="Brush them clean; a burnt plug is replaced."),
+    Look(id="latch", title="Latch or strap", severity=Severity.ASIDE,
+         how="Push it home: held, no gap; push it back to test.", fault="It does not stay home",
+         remedy="A pack that creeps out ejects in flight: mark it and retire it, or a new strap for a strapped one."),
+    Look(id="label", title="Label", severity=Severity.WATCH,
+         how="Legible, and the one in this book.", fault="The label cannot be read", remedy="Write it anew."),
+)  # fmt: skip
+"""By eye, hand and nose. Source: common practice, no source; what is set aside and what is watched is our choice."""
+
+
+class Seen(Value):
+    """The outcome of an inspection: the state that follows, the faults in words, what to do, whether it is for good."""
+
+    state: PackState
+    faults: tuple[str, ...]
+    remedies: tuple[str, ...]
+    for_good: bool
+    caution: str = ""
+
+
+def looks(chemistry: Chemistry) -> tuple[Look, ...]:
+    """What is looked at on a pack of this chemistry (no unit). Source: ``LOOKS``."""
+    return tuple(look for look in LOOKS if is_lithium(chemistry) or not look.lithium)
+
+
+def judge_looks(pack: Pack, bad: Mapping[str, bool]) -> Seen:
+    """What follows from an inspection: ``bad`` says of each look whether its fault was seen (no unit).
+
+    The worst fault decides; a sound look never improves the state by itself: that is a change with a reason.
+    Source: a swollen, punctured, leaking or sweet-smelling pack is never flown again; common practice, no source.
+    """
+    found = [look for look in looks(pack.chemistry) if bad.get(look.id)]
+    order = list(PackState)
+    state = max((_STATE[look.severity] for look in found), key=order.index, default=pack.state)
+    state = max(state, pack.state, key=order.index)
+    for_good = any(look.severity is Severity.FOR_GOOD for look in found)
+    return Seen(
+        state=state,
+        faults=tuple(look.fault for look in found),
+        remedies=tuple(dict.fromkeys(look.remedy for look in found)),
+        for_good=for_good,
+        caution=DISPOSAL if for_good and is_lithium(pack.chemistry) else "",
+    )

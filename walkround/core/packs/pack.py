@@ -1,0 +1,113 @@
+"""A pack: what it is, what it is for, which aircraft it fits, and the state it is in."""
+
+from datetime import date, datetime
+from enum import StrEnum
+from typing import Any
+
+from pydantic import Field, field_serializer, model_validator
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.base import Value
+from walkround.core.packs.chemistry import CELLS, Chemistry
+from walkround.core.traits import Trait
+
+
+class PackUse(StrEnum):
+    """What a pack drives."""
+
+    FLIGHT = "flight"
+    TRANSMITTER = "transmitter"
+    GOGGLES = "goggles"
+    PHONE = "phone or tablet"
+    RECEIVER = "receiver"
+
+
+class PackState(StrEnum):
+    """Where a pack stands in its life, the best first."""
+
+    IN_SERVICE = "in service"
+    WATCH = "watch"
+    SET_ASIDE = "set aside"
+    RETIRED = "retired"
+
+
+STATE_WORDS = {
+    PackState.IN_SERVICE: "flies",
+    PackState.WATCH: "flies; look at it twice",
+    PackState.SET_ASIDE: "does not fly until it was looked at",
+    PackState.RETIRED: "never flies again",
+}
+"""What each state means. Source: our choice."""
+
+
+class StateChange(Value):
+    """One change of state: to what, when, why. ``for_good``: it can never come back."""
+
+    state: PackState
+    at: datetime
+    reason: str = Field(min_length=1, max_length=300)
+    for_good: bool = False
+
+
+class Pack(Value):
+    """One pack: cells in series, capacity in mAh, discharge rating in multiples of the capacity (1/h), mass in g.
+
+    ``cycles_before``: charges it had before this book. ``bought``: the day it was bought. ``mark``: what is written on
+    it as a warning. ``only_for``: numbers of the aircraft it fits; empty: every one that wants as many cells.
+    ``for_good``: out for good, because it was swollen, punctured, leaking or smelt; nothing brings it back.
+    """
+
+    id: int = 0
+    label: str = Field(min_length=1, max_length=20)
+    use: PackUse = PackUse.FLIGHT
+    chemistry: Chemistry = Chemistry.LIPO
+    cells: int = Field(ge=1, le=14)
+    capacity_mah: float = Field(gt=0, le=60_000)
+    c_rate: float | None = Field(default=None, gt=0, le=300)
+    mass_g: float | None = Field(default=None, gt=0, le=20_000)
+    connector: str = Field(default="", max_length=30)
+    bought: date | None = None
+    cycles_before: int = Field(default=0, ge=0, le=5_000)
+    firmware: str = Field(default="", max_length=40)
+    mark: str = Field(default="", max_length=60)
+    smart: bool = False
+    only_for: frozenset[int] = frozenset()
+    charged_at: datetime | None = None
+    state: PackState = PackState.IN_SERVICE
+    for_good: bool = False
+
+    @model_validator(mode="before")
+    @classmethod
+    def earlier_books(cls, data: Any) -> Any:
+        """A pack written before states were known was either retired or in service."""
+        if isinstance(data, dict) and "retired" in data:
+            data = dict(data)
+            if data.pop("retired"):
+                data.setdefault("state", PackState.RETIRED)
+        return data
+
+    @field_serializer("only_for")
+    def _sorted(self, numbers: frozenset[int]) -> list[int]:
+        """Sets have no order; a record needs one."""
+        return sorted(numbers)
+
+    @property
+    def retired(self) -> bool:
+        """Whether it is retired."""
+        return self.state is PackState.RETIRED
+
+    @property
+    def usable(self) -> bool:
+        """Whether it may be chosen for a flight: in service or watched."""
+        return self.state in (PackState.IN_SERVICE, PackState.WATCH)
+
+    def fits(self, aircraft: Aircraft) -> bool:
+        """Whether it goes into this aircraft (no unit): a flight pack with its cells, smart or plain as it wants, and
+        one of those it is kept for, if it is kept for any. Source: the pilot's description."""
+        if self.use is not PackUse.FLIGHT or (self.only_for and aircraft.id not in self.only_for):
+            return False
+        return self.cells == aircraft.cells and self.smart == aircraft.has(Trait.SMART_PACK)
+
+    def energy_wh(self) -> float:
+        """Energy in Wh of a full pack on the label: capacity times the usual cell voltage. Source: arithmetic."""
+        return self.capacity_mah / 1000 * self.cells * CELLS[self.chemistry].nominal_v

@@ -1,0 +1,95 @@
+"""What is known of one pack in short: charge, cycles, spread, temperature, and how it ages."""
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+
+from walkround.core.base import Value
+from walkround.core.packs import charge
+from walkround.core.packs.charge import ChargeRange
+from walkround.core.packs.health import Flown, Health, health, left_in
+from walkround.core.packs.pack import Pack
+from walkround.core.packs.reading import After, Reading
+
+FULL_FROM_PERCENT = 80.0
+"""From here on a lithium pack counts as full for its ageing. Source: our choice; common practice, no source."""
+FELT_HOURS = 2.0
+"""How long a temperature reading says something. Source: our choice."""
+
+
+class Summary(Value):
+    """What is known of a pack by its readings and flights, in short. Charge in per cent as it was at ``charge_at``.
+
+    Times are aware. ``cycles``: charges in all. ``full_at``: when it was last charged full, None when it was used since.
+    ``spread_v``, ``temperature_c`` as last read.
+    """
+
+    cycles: int = 0
+    readings: int = 0
+    charge: ChargeRange | None = None
+    charge_at: datetime | None = None
+    full_at: datetime | None = None
+    charged_at: datetime | None = None
+    flown_at: datetime | None = None
+    looked_at: datetime | None = None
+    spread_v: float | None = None
+    weakest_v: float | None = None
+    temperature_c: float | None = None
+    temperature_at: datetime | None = None
+    health: Health = Health()
+
+    def charge_now(self, pack: Pack, now: datetime) -> ChargeRange | None:
+        """Charge in per cent after standing until now, or None. Source: ``charge.standing``."""
+        if self.charge is None or self.charge_at is None:
+            return None
+        return charge.standing(self.charge, self.charge_at, now, pack.chemistry)
+
+    def felt_c(self, now: datetime) -> float | None:
+        """Temperature in °C if it was read lately, else None. Source: ``FELT_HOURS``."""
+        if self.temperature_at is None or now - self.temperature_at > timedelta(hours=FELT_HOURS):
+            return None
+        return self.temperature_c
+
+
+def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown], *, points: bool = True) -> Summary:
+    """A summary from all readings and flights, both oldest first (aware times). ``points``: keep those for drawing.
+
+    Source: the newest word on each thing counts.
+    """
+    aged = health(pack, readings, flights)
+    if not points:
+        bare = {n: getattr(aged, n).model_copy(update={"points": ()}) for n in ("capacity", "resistance", "spread")}
+        aged = aged.model_copy(update=bare)
+    marks: list[tuple[datetime, ChargeRange]] = []
+    for reading in readings:
+        known = charge.from_reading(reading, pack)
+        if known is None and reading.put_back_mah is not None:
+            known = charge.FULL
+        if known is not None:
+            marks.append((reading.at, known))
+    for flight in flights:
+        left = left_in(pack, flight)
+        if left is not None:
+            marks.append((flight.at, left))
+    marks.sort(key=lambda mark: mark[0])
+    charged = [r.at for r in readings if r.after is After.CHARGE or r.put_back_mah is not None]
+    full_at = None
+    for at, known in marks:
+        full_at = (full_at or at) if known.mid >= FULL_FROM_PERCENT else None
+    cells = next((r for r in reversed(readings) if len(r.cells_v) > 1), None)
+    felt = next((r for r in reversed(readings) if r.temperature_c is not None), None)
+    everything = [r.at for r in readings] + [f.at for f in flights]
+    return Summary(
+        cycles=pack.cycles_before + len(charged),
+        readings=len(readings),
+        charge=marks[-1][1] if marks else None,
+        charge_at=marks[-1][0] if marks else None,
+        full_at=full_at,
+        charged_at=charged[-1] if charged else None,
+        flown_at=flights[-1].at if flights else None,
+        looked_at=max(everything, default=None),
+        spread_v=cells.spread_v() if cells else None,
+        weakest_v=min(cells.cells_v) if cells else None,
+        temperature_c=felt.temperature_c if felt else None,
+        temperature_at=felt.at if felt else None,
+        health=aged,
+    )

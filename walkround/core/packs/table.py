@@ -1,0 +1,383 @@
+"""Rows from chargers and checkers: a table of text becomes readings, its columns named once and remembered."""
+
+import csv
+import hashlib
+import io
+import re
+from collections.abc import Callable, Iterator, Sequence
+from datetime import UTC, datetime, timedelta
+from typing import Literal, NamedTuple
+from zoneinfo import ZoneInfo
+
+from walkround.core.base import Value
+from walkround.core.errors import InputError, PilotError
+from walkround.core.packs.chemistry import CELLS
+from walkround.core.packs.pack import Pack
+from walkround.core.packs.reading import HIGHEST_MOHM, After, Reading
+
+MOST_ROWS = 200_000
+MOST_CELLS = 14
+SHOWN_FAULTS = 20
+BY_TABLE = "table"
+AHEAD = timedelta(minutes=10)
+"""A reading this far ahead of the clock is a wrong clock, not a reading. Source: our choice."""
+
+FIELDS: dict[str, str] = {
+    "": "Leave out",
+    "pack": "Pack label",
+    "at": "Date and time",
+    "date": "Date",
+    "time": "Time of day",
+    "total": "Total voltage",
+    **{f"cell_{i}": f"Cell {i}" for i in range(1, MOST_CELLS + 1)},
+    "percent": "Per cent",
+    "put_back": "Charge put in (mAh)",
+    "resistance": "Resistance of the pack (mΩ)",
+    **{f"resistance_{i}": f"Resistance of cell {i} (mΩ)" for i in range(1, MOST_CELLS + 1)},
+    "temperature": "Temperature (°C)",
+}
+"""What a column may hold. Source: our choice."""
+DateOrder = Literal["iso", "day", "month"]
+DATE_ORDERS: dict[str, str] = {
+    "iso": "Year first: 2026-05-16 09:40",
+    "day": "Day first: 16.05.2026 09:40",
+    "month": "Month first: 05/16/2026 9:40 AM",
+}
+
+
+class Columns(Value):
+    """What each column of a table holds, by its place; the order of dates; what the packs did before."""
+
+    fields: tuple[str, ...]
+    dates: DateOrder = "iso"
+    after: After = After.REST
+    millivolts: bool = False
+
+
+class Sheet(Value):
+    """A table as read: its delimiter, header, and number of rows; ``key`` names tables of the same make."""
+
+    delimiter: str
+    header: tuple[str, ...]
+    rows: int
+    key: str
+
+
+class RowFault(Value):
+    """A row that cannot be taken: its line (the header is line 1) and why."""
+
+    line: int
+    words: str
+
+
+class Row(NamedTuple):
+    """One row as a reading (V, per cent, mΩ, °C, mAh): a plain tuple, because a long table holds very many."""
+
+    at: datetime
+    cells_v: tuple[float, ...]
+    total_v: float | None
+    percent: float | None
+    resistance_mohm: tuple[float, ...]
+    temperature_c: float | None
+    put_back_mah: float | None
+    after: After
+
+    def reading(self) -> Reading:
+        """The same as a reading."""
+        return Reading(**self._asdict(), by=BY_TABLE)
+
+
+class Taken(NamedTuple):
+    """Rows by pack number, the rows that cannot be taken (the first few), how many of each there are."""
+
+    rows: dict[int, list[Row]]
+    faults: tuple[RowFault, ...]
+    bad: int
+    good: int
+
+
+def decode(data: bytes) -> str:
+    """Text of a file: UTF-8 with or without its mark, UTF-16, else Western European (no unit).
+
+    Raises InputError for a file that is no text. Source: byte-order marks of the Unicode standard.
+    """
+    for mark, code in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
+        if data.startswith(mark):
+            try:
+                return data.decode(code)
+            except UnicodeDecodeError as error:
+                raise InputError("The file says it is Unicode text but is damaged.", "file") from error
+    if b"\x00" in data[:4000]:
+        raise InputError("That file is no text. Export the table as CSV.", "file")
+    try:
+        return data.decode("utf-8")
+    except UnicodeDecodeError:
+        return data.decode("cp1252", errors="replace")
+
+
+def look(text: str) -> Sheet:
+    """What kind of table a text is: delimiter, header, number of rows (no unit).
+
+    Raises InputError for an empty table, one without a header line, and one too long. Source: the text itself.
+    """
+    lines = text.split("\n", 1)
+    head = lines[0].strip("\r\n ")
+    if not head:
+        raise InputError("The first line is empty; it should name the columns.", "file")
+    delimiter = max(";\t,|", key=head.count)
+    if head.count(delimiter) == 0:
+        raise InputError("The first line names no columns: they are parted by commas, semicolons or tabs.", "file")
+    header = tuple(name.strip() for name in next(csv.reader([head], delimiter=delimiter)))
+    if all(re.fullmatch(r"[-+\d.,: ]*", name) for name in header):
+        raise InputError("The first line holds numbers; it should name the columns.", "file")
+    rows = sum(1 for line in lines[1].splitlines() if line.strip()) if len(lines) > 1 else 0
+    if rows == 0:
+        raise InputError("There is a header, and no row below it.", "file")
+    if rows > MOST_ROWS:
+        raise InputError(f"{rows:,} rows are more than the {MOST_ROWS:,} that are taken at once. Cut the file.", "file")
+    key = hashlib.sha256("|".join(header).lower().encode()).hexdigest()[:16]
+    return Sheet(delimiter=delimiter, header=header, rows=rows, key=key)
+
+
+_GUESSES = (
+    (r"(cell|zelle|c)[\s_#-]*(\d+).*(ir|res|ohm|mω|ri)|(ir|res|ri)\w*[\s_#-]*(\d+)", "resistance_"),
+    (r"(cell|zelle|^c)[\s_#-]*(\d+)", "cell_"),
+    (r"pack|label|battery|name", "pack"),
+    (r"^date$|^datum$|^day$", "date"),
+    (r"^time$|^zeit$|^clock$", "time"),
+    (r"date|time|stamp|zeit", "at"),
+    (r"mah|capacity|charged|put", "put_back"),
+    (r"ohm|resist|^ir|mω", "resistance"),
+    (r"temp|°c", "temperature"),
+    (r"%|percent|per cent|soc|charge", "percent"),
+    (r"total|pack v|volt|sum|^v$|\(v\)", "total"),
+)
+
+
+def guess(sheet: Sheet, first_rows: Sequence[Sequence[str]]) -> Columns:
+    """A first guess at what the columns hold, from their names and the first rows; the pilot puts it right (no unit).
+
+    Source: our choice.
+    """
+    fields: list[str] = []
+    for name in sheet.header:
+        low = name.lower()
+        found = ""
+        for pattern, field in _GUESSES:
+            match = re.search(pattern, low)
+            if match is None:
+                continue
+            if field.endswith("_"):
+                number = next((g for g in match.groups() if g and g.isdigit()), "")
+                field = f"{field}{int(number)}" if number and 1 <= int(number) <= MOST_CELLS else ""
+            found = field
+            break
+        fields.append("" if found in fields else found)
+    if "at" not in fields and "date" not in fields and "time" in fields:
+        fields[fields.index("time")] = "at"
+    dates: DateOrder = "iso"
+    for field in ("at", "date"):
+        if field in fields:
+            texts = [row[fields.index(field)] for row in first_rows if len(row) > fields.index(field)]
+            dates = order_of(texts)
+    cells = [i for i, f in enumerate(fields) if f.startswith("cell_")]
+    volts = [row[cells[0]] for row in first_rows if cells and len(row) > cells[0]]
+    milli = bool(volts) and all(re.fullmatch(r"\d{3,4}", v.strip()) for v in volts)
+    return Columns(fields=tuple(fields), dates=dates, millivolts=milli)
+
+
+def order_of(texts: Sequence[str]) -> DateOrder:
+    """How dates in these texts are written (no unit): a four-digit year first, else what the numbers allow.
+
+    Dots mean day first; with slashes a first number above 12 does; else month first. Source: usual notations.
+    """
+    for text in texts:
+        if re.match(r"\s*\d{4}\D", text):
+            return "iso"
+        parts = re.match(r"\s*(\d{1,2})([./-])(\d{1,2})\D\d", text)
+        if parts and (parts[2] == "." or int(parts[1]) > 12):
+            return "day"
+        if parts and int(parts[3]) > 12:
+            return "month"
+    return "month" if any("/" in text for text in texts) else "iso"
+
+
+_WHEN = re.compile(
+    r"\s*(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})"
+    r"(?:[T ,]+(\d{1,2})[:.](\d{2})(?:[:.](\d{2})(?:[.,](\d{1,6})\d*)?)?\s*([AaPp][Mm])?)?\s*(Z|[+-]\d{2}:?\d{2})?\s*$"
+)
+
+
+def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
+    """An aware time from a date with or without a time of day, in the zone of the pilot where the text names none.
+
+    Raises InputError for a text that is no date in this order. Source: ISO 8601 and the two usual orders.
+    """
+    match = _WHEN.match(text)
+    if match is None:
+        raise InputError(f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}.")
+    one, two, three, hour, minute, second, fraction, half, offset = match.groups()
+    if order == "iso":
+        year, month, day = int(one), int(two), int(three)
+    elif order == "day":
+        day, month, year = int(one), int(two), int(three)
+    else:
+        month, day, year = int(one), int(two), int(three)
+    if year < 100:
+        year += 2000
+    clock = int(hour or 0)
+    if half:
+        clock = clock % 12 + (12 if half.lower() == "pm" else 0)
+    try:
+        micro = int((fraction or "0").ljust(6, "0"))
+        moment = datetime(year, month, day, clock, int(minute or 0), int(second or 0), micro, zone)
+    except ValueError as error:
+        raise InputError(
+            f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
+        ) from error
+    if offset:
+        plain = "+00:00" if offset == "Z" else offset
+        moment = datetime.fromisoformat(moment.replace(tzinfo=None).isoformat() + plain)
+    return moment.astimezone(UTC)
+
+
+def rows_of(text: str, sheet: Sheet) -> Iterator[list[str]]:
+    """The rows below the header, empty ones left out (no unit). Source: RFC 4180 with the table's own delimiter."""
+    reader = csv.reader(io.StringIO(text), delimiter=sheet.delimiter)
+    next(reader)
+    return (row for row in reader if any(cell.strip() for cell in row))
+
+
+def missing(columns: Columns, one_pack: bool) -> str:
+    """What the columns lack to be readings, as a sentence; "" when nothing (no unit). Source: what a reading needs."""
+    have = set(columns.fields)
+    if not have & {"at", "date"}:
+        return "No column holds the date. Name it."
+    if "pack" not in have and not one_pack:
+        return "No column holds the pack's label. Name it, or choose the pack for the whole table."
+    if not have - {"", "at", "date", "time", "pack"}:
+        return "No column holds a measured number. Name at least one."
+    twice = next((f for f in columns.fields if f and columns.fields.count(f) > 1), None)
+    return f"Two columns are both “{FIELDS[twice]}”. Leave one out." if twice else ""
+
+
+def take(
+    text: str,
+    sheet: Sheet,
+    columns: Columns,
+    packs: Sequence[Pack],
+    *,
+    zone: ZoneInfo,
+    now: datetime,
+    one_pack: Pack | None = None,
+    progress: Callable[[int], None] = lambda rows: None,
+) -> Taken:
+    """Readings from a table: volts (or mV), mAh, mΩ, °C, aware times. A row that cannot be is named with its line.
+
+    ``one_pack``: every row is of this pack. ``progress`` hears how many rows are read. Raises InputError when columns
+    are missing. Source: the table; what a reading can be as in ``reading``.
+    """
+    lacking = missing(columns, one_pack is not None)
+    if lacking:
+        raise InputError(lacking, "columns")
+    reader = _RowReader(columns, packs, one_pack, zone, now)
+    found: dict[int, list[Row]] = {}
+    faults: list[RowFault] = []
+    bad = good = 0
+    for line, row in enumerate(rows_of(text, sheet), 2):
+        if line % 2000 == 0:
+            progress(line - 2)
+        try:
+            pack, taken = reader.read(row)
+        except PilotError as error:
+            bad += 1
+            if len(faults) < SHOWN_FAULTS:
+                faults.append(RowFault(line=line, words=error.message))
+            continue
+        found.setdefault(pack.id, []).append(taken)
+        good += 1
+    progress(bad + good)
+    return Taken(rows=found, faults=tuple(faults), bad=bad, good=good)
+
+
+class _RowReader:
+    """Reads one row after the other; what depends on the columns alone is worked out once."""
+
+    def __init__(
+        self, columns: Columns, packs: Sequence[Pack], one_pack: Pack | None, zone: ZoneInfo, now: datetime
+    ) -> None:
+        places = {field: place for place, field in enumerate(columns.fields) if field}
+        self.packs = {pack.label.casefold(): pack for pack in packs}
+        self.one_pack, self.zone, self.latest, self.columns = one_pack, zone, now + AHEAD, columns
+        self.pack_place = places.pop("pack", None)
+        self.when = [places.pop(field) for field in ("at", "date", "time") if field in places]
+        self.unit = 0.001 if columns.millivolts else 1.0
+        self.cells = [places[f] for f in (f"cell_{i}" for i in range(1, MOST_CELLS + 1)) if f in places]
+        ohms = [places[f] for f in (f"resistance_{i}" for i in range(1, MOST_CELLS + 1)) if f in places]
+        self.ohms = ohms or [places[f] for f in ("resistance",) if f in places]
+        self.total, self.percent = places.get("total"), places.get("percent")
+        self.put_back, self.temperature = places.get("put_back"), places.get("temperature")
+
+    def number(self, row: list[str], place: int | None) -> float | None:
+        """A number with point or comma, thousands never; None when empty."""
+        text = "" if place is None or place >= len(row) else row[place].strip()
+        if not text or text == "-":
+            return None
+        try:
+            return float(text.replace(",", ".") if "." not in text else text)
+        except ValueError:
+            title = FIELDS[self.columns.fields[place or 0]]
+            raise InputError(f"{title}: “{text[:20]}” is not a number.") from None
+
+    def read(self, row: list[str]) -> tuple[Pack, Row]:
+        """The pack and the reading of a row. Raises InputError."""
+        pack = self.one_pack
+        if pack is None:
+            label = row[self.pack_place].strip() if self.pack_place is not None and self.pack_place < len(row) else ""
+            pack = self.packs.get(label.casefold())
+            if pack is None:
+                raise InputError(f"There is no pack “{label[:20]}” in the box.")
+        when = " ".join(row[place] for place in self.when if place < len(row))
+        at = read_when(when, self.columns.dates, self.zone)
+        if at > self.latest:
+            raise InputError(f"{when.strip()[:30]} lies in the future. Is the checker's clock right?")
+        cells = self._cells(row, pack)
+        total = self.number(row, self.total)
+        if total is not None and not 0 <= total * self.unit <= CELLS[pack.chemistry].highest_v * pack.cells:
+            raise InputError(f"Total: {total * self.unit:g} V is not what {pack.cells} cells show.")
+        ohms = [ohm for ohm in (self.number(row, place) for place in self.ohms) if ohm is not None][: pack.cells]
+        if ohms and not 0 < min(ohms) <= max(ohms) <= HIGHEST_MOHM * pack.cells:
+            raise InputError("A resistance is not above 0 or too large to be one.")
+        percent, put_back = self.number(row, self.percent), self.number(row, self.put_back)
+        temperature = self.number(row, self.temperature)
+        if percent is not None and not 0 <= percent <= 100:
+            raise InputError(f"{percent:g} % lies outside 0 to 100.")
+        if put_back is not None and not 0 <= put_back <= 60_000:
+            raise InputError(f"{put_back:g} mAh cannot have been put in.")
+        if temperature is not None and not -40 <= temperature <= 90:
+            raise InputError(f"{temperature:g} °C cannot be the temperature of a pack.")
+        if not cells and not ohms and total is percent is temperature is None and not put_back:
+            raise InputError("The row holds no number.")
+        after = After.CHARGE if put_back else self.columns.after
+        total = None if total is None else total * self.unit
+        return pack, Row(at, cells, total, percent, tuple(ohms), temperature, put_back or None, after)
+
+    def _cells(self, row: list[str], pack: Pack) -> tuple[float, ...]:
+        cells = [volts for volts in (self.number(row, place) for place in self.cells) if volts is not None]
+        if not cells:
+            return ()
+        # Checkers fill cells that a pack has not with nought.
+        while len(cells) > pack.cells and cells[-1] == 0:
+            cells.pop()
+        if len(cells) != pack.cells:
+            raise InputError(f"Pack {pack.label} has {pack.cells} cells; the row holds {len(cells)}.")
+        if self.unit != 1.0:
+            cells = [round(volts * self.unit, 4) for volts in cells]
+        low, high = min(cells), max(cells)
+        if low < 0:
+            number = cells.index(low) + 1
+            raise InputError(f"Cell {number}: {low:g} V is negative. Were the leads reversed?")
+        if high > CELLS[pack.chemistry].highest_v:
+            hint = " Is it millivolts?" if high > 900 else ""
+            raise InputError(f"Cell {cells.index(high) + 1}: {high:g} V cannot be one {pack.chemistry} cell.{hint}")
+        return tuple(cells)

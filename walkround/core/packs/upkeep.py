@@ -1,0 +1,263 @@
+"""What each pack needs now, which one flies next, and which go to storage charge after a flying day."""
+
+from collections.abc import Iterable
+from datetime import datetime
+from enum import StrEnum
+
+from walkround.core.base import Value
+from walkround.core.finding import Level
+from walkround.core.limits import Limits
+from walkround.core.packs.bands import SPREAD_CARE_V, SPREAD_GOOD_V, SPREAD_GROUND_V
+from walkround.core.packs.chemistry import CELLS, charge_percent, is_lithium
+from walkround.core.packs.health import Health
+from walkround.core.packs.inspection import DISPOSAL
+from walkround.core.packs.pack import Pack, PackState
+from walkround.core.packs.summary import Summary
+from walkround.core.phrase import Phrase, day, percent, ratio, temperature, volt
+
+HOT_C, COLD_C = 45.0, 10.0
+"""Hotter rests before anything else, colder flies last. Source: common practice, no source."""
+
+
+class Deed(StrEnum):
+    """What to do with a pack, the most urgent first."""
+
+    DISPOSE = "dispose of"
+    KEEP_AWAY = "leave"
+    REST = "let rest"
+    RAISE = "charge a little"
+    STORE = "to storage"
+    BALANCE = "balance charge"
+    RETIRE = "think of retiring"
+    LOOK = "look at"
+    CHARGE = "charge"
+    WARM = "warm"
+    FLY = "ready"
+    KEEP = "stored"
+
+
+class Need(Value):
+    """What a pack needs now: the deed, how bad, in words, and the caution where it can hurt."""
+
+    deed: Deed
+    level: Level
+    words: Phrase
+    caution: str = ""
+
+
+def _days(since: datetime | None, now: datetime) -> float:
+    return 0.0 if since is None else max(0.0, (now - since).total_seconds() / 86_400)
+
+
+def need(
+    pack: Pack,
+    known: Summary,
+    now: datetime,
+    limits: Limits,
+    *,
+    reason: str = "",
+    snag: str = "",
+    air_c: float | None = None,
+) -> Need:
+    """What one pack needs now, the most urgent first (inside units). ``reason``: why its state is what it is; ``snag``:
+    words of an open grounding snag; ``air_c``: temperature of the air in °C if known.
+
+    Source: storage, idle and full days as the pilot's limits say; common practice, no source.
+    """
+    if pack.for_good:
+        return Need(
+            deed=Deed.DISPOSE,
+            level=Level.GROUNDED,
+            words=Phrase(text=f"Out for good: {_lower(reason) or 'it is not safe'}."),
+            caution=DISPOSAL if is_lithium(pack.chemistry) else "",
+        )
+    if pack.state is PackState.RETIRED:
+        return Need(
+            deed=Deed.KEEP_AWAY, level=Level.GROUNDED, words=Phrase(text=f"Retired: {_lower(reason) or 'by you'}.")
+        )
+    if pack.state is PackState.SET_ASIDE:
+        said = f"Set aside: {_lower(reason) or 'by you'}. Look it over before it flies."
+        return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=Phrase(text=said))
+    if snag:
+        return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=Phrase(text=f"Open snag: {_lower(snag)}."))
+    felt = known.felt_c(now)
+    if felt is not None and felt > HOT_C:
+        return Need(
+            deed=Deed.REST,
+            level=Level.GROUNDED,
+            words=Phrase.of("Hot, {felt}: it cools first.", felt=temperature(felt)),
+            caution="Outdoors, on its own, watched. Do not charge it hot.",
+        )
+    return _by_charge(pack, known, now, limits) or _by_age(pack, known, now, limits) or _ready(pack, known, now, air_c)
+
+
+def _by_charge(pack: Pack, known: Summary, now: datetime, limits: Limits) -> Need | None:
+    """Too empty to keep, or full for too long."""
+    held = known.charge_now(pack, now)
+    kind = CELLS[pack.chemistry]
+    if held is None or kind.storage_v is None:
+        return None
+    if known.weakest_v is not None and known.weakest_v < kind.load_floor_v - 0.3 and known.charge_at == known.looked_at:
+        low = "A cell rests at {v}: below what a cell survives. Read it again; if it stays, retire the pack."
+        return Need(
+            deed=Deed.LOOK,
+            level=Level.GROUNDED,
+            words=Phrase.of(low, v=volt(known.weakest_v)),
+            caution="Do not charge a cell that low.",
+        )
+    if held.mid < 15:
+        words = Phrase.of("About {held} left: bring it up to storage charge today.", held=percent(held.mid))
+        return Need(deed=Deed.RAISE, level=Level.CARE, words=words)
+    days = _days(known.full_at, now)
+    if known.full_at is not None and days > limits.full_days:
+        words = Phrase.of("Full for {days}: fly it, or bring it down to storage charge.", days=day(days))
+        return Need(deed=Deed.STORE, level=Level.CARE, words=words)
+    return None
+
+
+def _by_age(pack: Pack, known: Summary, now: datetime, limits: Limits) -> Need | None:
+    """Worn, out of balance, or not looked at."""
+    if known.spread_v is not None and known.spread_v > SPREAD_GROUND_V:
+        words = Phrase.of("Cells lie {spread} apart: a cell has dropped away.", spread=volt(known.spread_v))
+        return Need(deed=Deed.BALANCE, level=Level.GROUNDED, words=words)
+    share = known.health.capacity_share(pack)
+    if share is not None and 100 * share < limits.capacity_percent:
+        words = Phrase.of(
+            "{share} of its label is left; your limit is {limit}.",
+            share=percent(100 * share),
+            limit=percent(limits.capacity_percent),
+        )
+        return Need(deed=Deed.RETIRE, level=Level.CARE, words=words)
+    grown = _grown(known.health)
+    if grown is not None and grown > limits.resistance_times:
+        words = Phrase.of("Its resistance has grown {times} times; it sags.", times=ratio(grown))
+        return Need(deed=Deed.RETIRE, level=Level.CARE, words=words)
+    if known.spread_v is not None and known.spread_v > SPREAD_GOOD_V:
+        level = Level.CARE if known.spread_v > SPREAD_CARE_V else Level.CLEAR
+        return Need(
+            deed=Deed.BALANCE,
+            level=level,
+            words=Phrase.of("Cells lie {v} apart: balance charge.", v=volt(known.spread_v)),
+        )
+    days = _days(known.looked_at, now)
+    if known.looked_at is None:
+        return Need(deed=Deed.LOOK, level=Level.CARE, words=Phrase(text="Nothing is known of it yet: read its cells."))
+    if days > limits.look_days:
+        return Need(deed=Deed.LOOK, level=Level.CARE, words=Phrase.of("Not looked at for {days}.", days=day(days)))
+    return None
+
+
+def _grown(aged: Health) -> float | None:
+    """Resistance now over its first readings."""
+    series = aged.resistance
+    if series.count < 4 or not series.first or series.latest is None:
+        return None
+    now = series.line.now if series.line is not None and not series.line.few else series.latest
+    return now / series.first
+
+
+def _ready(pack: Pack, known: Summary, now: datetime, air_c: float | None) -> Need:
+    held = known.charge_now(pack, now)
+    kind = CELLS[pack.chemistry]
+    if held is None:
+        return Need(deed=Deed.LOOK, level=Level.CARE, words=Phrase(text="Its charge is not known: read it."))
+    if held.mid >= min(90.0, charge_percent(kind.fly_v, pack.chemistry)):
+        felt = known.felt_c(now)
+        cold = felt if felt is not None else air_c
+        if cold is not None and cold < COLD_C:
+            words = Phrase.of("Charged, but at {cold} it sags: warm it in a pocket.", cold=temperature(cold))
+            return Need(deed=Deed.WARM, level=Level.CARE, words=words)
+        return Need(deed=Deed.FLY, level=Level.CLEAR, words=Phrase.of("Charged, {held}.", held=percent(held.mid)))
+    if kind.storage_v is not None:
+        low, high = (charge_percent(v, pack.chemistry) for v in kind.storage_v)
+        if low - 5 <= held.mid <= high + 5:
+            return Need(
+                deed=Deed.KEEP, level=Level.CLEAR, words=Phrase.of("At storage, {held}.", held=percent(held.mid))
+            )
+    words = Phrase.of("{held} left: charge it to fly, or bring it to storage.", held=percent(held.mid))
+    return Need(deed=Deed.CHARGE, level=Level.CLEAR, words=words)
+
+
+def _lower(words: str) -> str:
+    words = words.strip().rstrip(".")
+    return words[:1].lower() + words[1:] if words[1:2].islower() else words
+
+
+class Turn(Value):
+    """A pack in the order of flying, and why it stands there."""
+
+    pack: Pack
+    words: Phrase
+
+
+def next_packs(
+    packs: Iterable[tuple[Pack, Summary]],
+    now: datetime,
+    *,
+    air_c: float | None = None,
+    down: frozenset[int] = frozenset(),
+) -> tuple[Turn, ...]:
+    """Packs in the order in which they fly next: charged ones first, cold ones last, of those the one charged longest
+    ago, then the one with fewest cycles, so that wear spreads. Packs that may not fly (``down``, state) are left out.
+
+    Aware time, °C. Source: first in, first out, and warm before cold; common practice, no source.
+    """
+    rows = []
+    for pack, known in packs:
+        if not pack.usable or pack.id in down:
+            continue
+        held = known.charge_now(pack, now)
+        charged = held is not None and held.mid >= min(
+            90.0, charge_percent(CELLS[pack.chemistry].fly_v, pack.chemistry)
+        )
+        felt = known.felt_c(now)
+        cold = (felt if felt is not None else (air_c if air_c is not None else 20.0)) < COLD_C and felt is not None
+        since = known.charged_at or known.charge_at or now
+        watch = pack.state is PackState.WATCH
+        rows.append(((not charged, cold, watch, since, known.cycles, pack.label), pack, known, charged, cold, held))
+    rows.sort(key=lambda row: row[0])
+    turns = []
+    for _, pack, known, charged, cold, held in rows:
+        if not charged:
+            words = (
+                Phrase(text="Its charge is not known.")
+                if held is None
+                else Phrase.of("Only {held} in it.", held=percent(held.mid))
+            )
+        elif cold:
+            words = Phrase(text="Charged but cold: it flies last, once it is warm.")
+        else:
+            days = _days(known.charged_at or known.charge_at, now)
+            times = "cycle" if known.cycles == 1 else "cycles"
+            words = Phrase.of(f"Charged {{days}} ago, {known.cycles} {times}.", days=day(days))
+            if days < 1:
+                words = Phrase(text=f"Charged today, {known.cycles} {times}.")
+        turns.append(Turn(pack=pack, words=words))
+    return tuple(turns)
+
+
+def after_the_day(
+    packs: Iterable[tuple[Pack, Summary]], now: datetime, since: datetime
+) -> tuple[tuple[Pack, Deed, Phrase], ...]:
+    """Which packs to bring to storage charge after a flying day that began at ``since`` (aware times).
+
+    Those flown, charged or read since then whose charge lies outside the storage band, and how: up or down. Hot ones
+    cool first. Source: packs to storage charge if not used within days; common practice, no source.
+    """
+    rows = []
+    for pack, known in packs:
+        band = CELLS[pack.chemistry].storage_v
+        held = known.charge_now(pack, now)
+        touched = any(at is not None and at >= since for at in (known.flown_at, known.charged_at, known.looked_at))
+        if band is None or held is None or not touched or not pack.usable:
+            continue
+        low, high = (charge_percent(v, pack.chemistry) for v in band)
+        if held.mid > high + 5:
+            words = Phrase.of(
+                "{held} in it: down to about {aim}.", held=percent(held.mid), aim=percent((low + high) / 2)
+            )
+            rows.append((pack, Deed.STORE, words))
+        elif held.mid < low - 5:
+            words = Phrase.of("{held} in it: up to about {aim}.", held=percent(held.mid), aim=percent((low + high) / 2))
+            rows.append((pack, Deed.RAISE, words))
+    return tuple(rows)

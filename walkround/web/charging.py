@@ -1,0 +1,156 @@
+"""The charging plan: which packs, how far, how fast; the charger; the drawn schedule."""
+
+from datetime import datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+from fastapi import APIRouter, Request
+from starlette.datastructures import FormData, QueryParams
+from starlette.responses import Response
+
+from walkround.core.errors import InputError, PilotError
+from walkround.core.packs.charging import ATTENDED, Ask, Charger, Schedule, plan_charging
+from walkround.core.packs.pack import Pack
+from walkround.core.packs.summary import Summary
+from walkround.core.units import Measure
+from walkround.store import packs as store_packs
+from walkround.store import settings as store_settings
+from walkround.store import snags as store_snags
+from walkround.store.settings import Settings
+from walkround.store.situation import home_zone
+from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.drawings.schedule import draw_schedule
+from walkround.web.errors import status_of
+from walkround.web.forms import Typed
+from walkround.web.pages import asks_fragment, go, page
+
+router = APIRouter()
+MOST = 40
+START = time(8, 0)
+UNKNOWN_PERCENT = 20.0
+"""A pack of which nothing is known is planned from here: the plan is then rather too long. Source: our choice."""
+
+
+def _start(asked: str, now: datetime, zone: str) -> datetime:
+    """The start of the plan: a time of day, today if it is still to come, else tomorrow. Raises InputError."""
+    local = now.astimezone(ZoneInfo(zone))
+    try:
+        clock = time.fromisoformat(asked) if asked else START
+    except ValueError as error:
+        raise InputError(f"Start: “{asked[:10]}” is not a time like 07:30.", "start") from error
+    begin = datetime.combine(local.date(), clock, ZoneInfo(zone))
+    return begin if begin > local - timedelta(minutes=5) else begin + timedelta(days=1)
+
+
+def _rows(desk: Desk) -> list[tuple[Pack, Summary, float | None]]:
+    """Packs that may be charged, with the charge they are known to hold; the emptiest first."""
+    now, down = desk.now(), store_snags.grounded_packs()
+    rows = []
+    for pack, known in store_packs.box(retired=False):
+        if pack.usable and pack.id not in down:
+            held = known.charge_now(pack, now)
+            rows.append((pack, known, held.mid if held else None))
+    return sorted(rows, key=lambda row: (row[2] if row[2] is not None else -1.0, row[0].label))
+
+
+def _asks(typed: Typed, rows: list[tuple[Pack, Summary, float | None]], chosen: set[str]) -> list[Ask]:
+    asks = []
+    for pack, known, held in rows:
+        if str(pack.id) not in chosen:
+            continue
+        begin = typed.number(f"from-{pack.id}", f"{pack.label}, from", Measure.PERCENT, 0, 100, optional=True)
+        end = typed.number(f"to-{pack.id}", f"{pack.label}, to", Measure.PERCENT, 0, 100, optional=True)
+        rate = typed.number(f"rate-{pack.id}", f"{pack.label}, rate", Measure.RATIO, 0.1, 6, optional=True)
+        begin = begin if begin is not None else held if held is not None else UNKNOWN_PERCENT
+        end = 100.0 if end is None else end
+        if end <= begin:
+            typed.errors.setdefault(
+                f"to-{pack.id}", f"{pack.label} is at {begin:.0f} %: choose a higher end, or leave it out."
+            )
+            continue
+        fresh = held is not None and abs(begin - held) < 1
+        asks.append(
+            Ask(
+                pack=pack,
+                from_percent=begin,
+                to_percent=end,
+                rate_c=rate or 1.0,
+                rest_v=known.weakest_v if fresh and known.charge_at == known.looked_at else None,
+            )
+        )
+    return asks
+
+
+@router.get("/packs/charging", name="charging")
+def show(request: Request, desk: AtDesk) -> Response:
+    """The plan as asked for; what is not filled in is taken from what is known."""
+    return _show(request, desk, desk.settings(), request.query_params)
+
+
+def _show(
+    request: Request, desk: Desk, settings: Settings, query: QueryParams | FormData, status: int = 200, **extra: object
+) -> Response:
+    rows = _rows(desk)
+    typed = Typed(query, settings.units)  # type: ignore[arg-type]
+    picked = set(typed.many("pack"))
+    if not query.get("asked"):
+        picked = {str(p.id) for p, _, held in rows if held is None or held < 90}
+        picked = set(list(picked)[:MOST]) if len(picked) <= MOST else {str(p.id) for p, _, _ in rows[:MOST]}
+    elif len(picked) > MOST:
+        typed.errors[""] = f"{len(picked)} packs at once are more than the {MOST} that are planned in one go."
+        picked = set()
+    zone, plan = home_zone(), None
+    begin = typed.try_("start", lambda: _start(typed.get("start"), desk.now(), zone), _start("", desk.now(), zone))
+    asks = _asks(typed, rows, picked)
+    if asks and not typed.errors:
+        plan = plan_charging(asks, settings.charger)
+    errors = typed.errors | dict(extra.pop("errors", {}))  # type: ignore[call-overload]
+    context: dict[str, object] = {
+        "rows": rows,
+        "picked": picked,
+        "plan": plan,
+        "begin": begin,
+        "zone": zone,
+        "ready": begin + timedelta(minutes=plan.ready_min) if plan else None,
+        "drawn": draw_schedule(plan, settings.charger, begin, zone) if plan else None,
+        "slow": _slow(plan, settings.charger) if plan else (),
+        "attended": ATTENDED,
+        "charger": settings.charger,
+        "errors": errors,
+        "typed": typed.raw() | dict(extra.pop("typed", {})),  # type: ignore[call-overload]
+    }
+    name = "charging/_main.html" if asks_fragment(request) else "charging/page.html"
+    return page(request, name, settings, 422 if errors and status == 200 else status, **context, **extra)
+
+
+def _slow(plan: Schedule, charger: Charger) -> tuple[str, ...]:
+    """Jobs that the charger, not the rate, holds back."""
+    words = []
+    for slot in plan.slots:
+        wanted = sum(ask.rate_c * ask.pack.capacity_mah / 1000 for ask in slot.job.asks)
+        if slot.job.current_a < wanted * 0.97:
+            words.append(f"{slot.job.labels} would take {wanted:.1f} A; the charger gives {slot.job.current_a:.1f} A.")
+    return tuple(words)
+
+
+@router.post("/packs/charger", name="save_charger")
+def save(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Describe the charger."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    try:
+        charger = typed.build(
+            Charger,
+            name=typed.text("name", "Name", longest=40),
+            ports=int(typed.needed("ports", "Outlets", Measure.COUNT, 1, 8)),
+            port_a=typed.needed("port_a", "Current of an outlet in A", Measure.RATIO, 0.1, 60),
+            port_w=typed.needed("port_w", "Power of an outlet in W", Measure.COUNT, 1, 3000),
+            total_w=typed.needed("total_w", "Power of all together in W", Measure.COUNT, 1, 6000),
+            parallel=int(typed.needed("parallel", "Packs on a parallel board", Measure.COUNT, 1, 8)),
+        )
+        with desk.book.write():
+            store_settings.save(charger=charger)
+    except PilotError as error:
+        return _show(
+            request, desk, settings, QueryParams(), status_of(error), errors=error.by_field(), typed=typed.raw()
+        )
+    return go(request, "charging", query="saved=1")

@@ -1,0 +1,103 @@
+"""How long it flies today: minutes as a range with why, the plan on the pack, what the volts do under load."""
+
+from fastapi import APIRouter, Request
+from starlette.datastructures import QueryParams
+from starlette.responses import Response
+
+from walkround.core.aircraft import Aircraft
+from walkround.core.context import Context
+from walkround.core.endurance.flight import judge_flight
+from walkround.core.errors import PilotError
+from walkround.core.packs.charge import FULL
+from walkround.core.packs.load import under_load
+from walkround.core.packs.pack import Pack
+from walkround.core.packs.upkeep import next_packs
+from walkround.core.traits import Trait
+from walkround.core.units import Measure
+from walkround.store import hangar
+from walkround.store import packs as store_packs
+from walkround.store import snags as store_snags
+from walkround.web.answers import read_plan
+from walkround.web.choice import Choice, situation_for, weather_now
+from walkround.web.desk import AtDesk, Desk
+from walkround.web.drawings.flight import draw_flight
+from walkround.web.drawings.minutes import draw_minutes
+from walkround.web.forms import Typed
+from walkround.web.pages import asks_fragment, page
+
+router = APIRouter()
+
+
+def _asked(desk: Desk, query: QueryParams) -> QueryParams:
+    """With only a pack asked for, an aircraft that it fits."""
+    pack = query.get("pack", "")
+    if query.get("aircraft") or not (pack.isdecimal() and len(pack) < 10):
+        return query
+    chosen = hangar.get(Pack, int(pack))
+    plane = next((a for a in hangar.everything(Aircraft) if chosen.fits(a)), None)
+    return query if plane is None else QueryParams([*query.multi_items(), ("aircraft", str(plane.id))])
+
+
+@router.get("/endurance", name="endurance")
+def show(request: Request, desk: AtDesk) -> Response:
+    """The page, or its parts when the page's own script asks."""
+    settings = desk.settings()
+    query = _asked(desk, request.query_params)
+    choice = Choice(desk, query)
+    parts: dict[str, object] = {"choice": choice}
+    status = 200
+    weather, silence = weather_now(desk, settings, choice.site) if choice.site else (None, "")
+    situation = situation_for(desk, settings, choice, weather)
+    if situation is not None and choice.pack is not None:
+        typed = Typed(query, settings.units)  # type: ignore[arg-type]
+        context = Context(situation, {})
+        known = store_packs.in_short(choice.pack.id)
+        now = desk.now()
+        read = known.charge_now(choice.pack, now)
+        held = FULL if query.get("full") or read is None else read
+        warm = typed.try_(
+            "pack_c",
+            lambda: typed.number("pack_c", "Pack temperature", Measure.TEMPERATURE, -40, 60, optional=True),
+            None,
+        )
+        minutes = context.endurance(pack_c=warm)
+        plan = context.flight_plan
+        if "work_min" in query:
+            try:
+                plan = read_plan(typed)
+            except PilotError as error:
+                parts |= {"errors": error.by_field(), "typed": typed.raw()}
+                status = 422
+        if typed.errors:
+            parts |= {"errors": typed.errors, "typed": typed.raw()}
+            status = 422
+        asked = context.flight_needs(plan, held=held, known=minutes)
+        box = [(p, k) for p, k in store_packs.box(retired=False) if p.fits(situation.aircraft)]
+        air_c = weather.temperature_c if weather else None
+        parts |= {
+            "situation": situation,
+            "minutes": minutes,
+            "drawn_minutes": draw_minutes(minutes),
+            "plan": plan,
+            "asked": asked,
+            "drawn": draw_flight(asked, held),
+            "findings": judge_flight(asked, grounds_half=settings.practices.charge == "plan"),
+            "held": held,
+            "read": read,
+            "assumed": held is FULL,
+            "load": under_load(
+                choice.pack,
+                power_w=minutes.power_w,
+                charge_percent=held.mid,
+                temperature_c=minutes.temperature_c,
+                measured_mohm=situation.history.pack_mohm,
+                reserve_percent=settings.limits.reserve_percent,
+            )
+            if situation.aircraft.has(Trait.ELECTRIC)
+            else None,
+            "turns": next_packs(box, now, air_c=air_c, down=frozenset(store_snags.grounded_packs()))[:5],
+            "weather": weather,
+            "silence": silence,
+        }
+    name = "endurance/_main.html" if asks_fragment(request) else "endurance/page.html"
+    return page(request, name, settings, status, **parts)

@@ -1,0 +1,170 @@
+"""Reading a pack, looking it over: what was measured or seen, kept in the pack's own history."""
+
+import contextlib
+from datetime import timedelta
+
+from fastapi import APIRouter, Request
+from starlette.responses import Response
+
+from walkround.core.errors import InputError, PilotError
+from walkround.core.finding import Finding
+from walkround.core.packs.bands import judge_pack_temperature, judge_spread
+from walkround.core.packs.charge import ChargeRange, from_reading
+from walkround.core.packs.inspection import judge_looks, looks
+from walkround.core.packs.pack import Pack
+from walkround.core.packs.reading import LIGHTS, After, CellReading, Reading, parse_cells, parse_resistance
+from walkround.core.units import Measure
+from walkround.store import hangar
+from walkround.store import packs as store_packs
+from walkround.store.settings import Settings
+from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.errors import status_of
+from walkround.web.forms import Typed
+from walkround.web.pages import go, page
+
+router = APIRouter()
+AFTER_WORDS = {After.REST: "Rested", After.CHARGE: "Charged", After.FLIGHT: "Flown"}
+
+
+def _show(request: Request, desk: Desk, pack: Pack, status: int = 200, **extra: object) -> Response:
+    return page(
+        request,
+        "readings/page.html",
+        desk.settings(),
+        status,
+        pack=pack,
+        lights=range(LIGHTS + 1),
+        after_words=AFTER_WORDS,
+        **extra,
+    )
+
+
+@router.get("/packs/{pack_id}/read", name="read_pack")
+def show(request: Request, desk: AtDesk, pack_id: Number) -> Response:
+    """The page to read a pack, with large fields."""
+    return _show(request, desk, hangar.get(Pack, pack_id))
+
+
+def read_form(desk: Desk, settings: Settings, pack: Pack, typed: Typed) -> Reading:
+    """The reading that a form holds. Raises PilotError beside the field."""
+    names = [f"cell_{i}" for i in range(1, pack.cells + 1)]
+    texts = [typed.get(name) for name in names]
+    cells: CellReading | None = None
+    by = "pilot"
+    if typed.get("action") == "device":
+        volts = desk.cell_checker(settings.devices).read(pack.cells)
+        cells, by = parse_cells([f"{v:.3f}" for v in volts], "", pack), "simulated cell checker"
+    elif any(text.strip() for text in texts) or typed.get("total").strip():
+        cells = typed.try_("cell_1", lambda: parse_cells(texts, typed.get("total"), pack), None)
+    resistance = typed.try_("resistance", lambda: parse_resistance(typed.get("resistance"), pack), ())
+    shown = typed.number("percent", "Charge shown", Measure.PERCENT, 0, 100, optional=True)
+    warm = typed.number("temperature", "Temperature", Measure.TEMPERATURE, -40, 90, optional=True)
+    since = typed.number("since_min", "Minutes since", Measure.MINUTE, 0, 100_000, optional=True)
+    lit = typed.get("lights")
+    if lit and (not lit.isdecimal() or int(lit) > LIGHTS):
+        typed.errors["lights"] = f"A gauge has 0 to {LIGHTS} lights."
+    after = typed.choice("after", "What it did before", [a.value for a in After]) if typed.get("after") else "rest"
+    note = typed.text("note", "Note", longest=300)
+    return typed.build(
+        Reading,
+        at=desk.now(),
+        cells_v=cells.cells_v if cells else (),
+        total_v=cells.total_v if cells else None,
+        percent=shown,
+        lights=int(lit) if lit else None,
+        resistance_mohm=resistance,
+        temperature_c=warm,
+        after=After(after),
+        since_min=None if after == "rest" else since,
+        by=by,
+        note=note,
+    )
+
+
+def judged(reading: Reading, pack: Pack) -> tuple[tuple[Finding, ...], ChargeRange | None]:
+    """What a reading says by itself: spread and temperature judged, the charge as a range."""
+    found: list[Finding] = []
+    if len(reading.cells_v) > 1:
+        found.append(judge_spread(reading.cells_v))
+    if reading.temperature_c is not None:
+        found += judge_pack_temperature(reading.temperature_c)
+    return tuple(found), from_reading(reading, pack)
+
+
+@router.post("/packs/{pack_id}/read/preview", name="preview_reading")
+def preview(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+    """What is typed so far, judged; nothing is kept, and an unfinished entry is quiet."""
+    settings = desk.settings()
+    pack = hangar.get(Pack, pack_id)
+    found: tuple[Finding, ...] = ()
+    held = None
+    with contextlib.suppress(PilotError):
+        found, held = judged(read_form(desk, settings, pack, Typed(form, settings.units)), pack)
+    return page(request, "readings/_judged.html", settings, findings=found, held=held)
+
+
+@router.post("/packs/{pack_id}/read", name="save_reading")
+def save(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+    """Keep a reading."""
+    settings = desk.settings()
+    pack = hangar.get(Pack, pack_id)
+    typed = Typed(form, settings.units)
+    try:
+        reading = read_form(desk, settings, pack, typed)
+        with desk.book.write():
+            store_packs.add_reading(pack_id, reading)
+    except PilotError as error:
+        return _show(
+            request, desk, pack, status_of(error), errors=error.by_field(), offers=error.offer, typed=typed.raw()
+        )
+    return go(request, "pack", query="saved=1", pack_id=pack_id)
+
+
+@router.post("/readings/{reading_id}/drop", name="drop_reading")
+def drop(request: Request, desk: AtDesk, reading_id: Number) -> Response:
+    """Take back a reading typed by hand."""
+    with desk.book.write():
+        pack_id = store_packs.drop_reading(reading_id)
+    return go(request, "pack", query="saved=1", pack_id=pack_id)
+
+
+@router.get("/packs/{pack_id}/look", name="look_pack")
+def look(request: Request, desk: AtDesk, pack_id: Number) -> Response:
+    """The page to look a pack over."""
+    pack = hangar.get(Pack, pack_id)
+    return page(request, "readings/look.html", desk.settings(), pack=pack, looks=looks(pack.chemistry))
+
+
+@router.post("/packs/{pack_id}/look", name="save_look")
+def save_look(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+    """Keep an inspection: every look answered; the worst fault decides the state."""
+    settings = desk.settings()
+    pack = hangar.get(Pack, pack_id)
+    typed = Typed(form, settings.units)
+    wanted = looks(pack.chemistry)
+    said = {one.id: typed.get(f"look-{one.id}") for one in wanted}
+    try:
+        for one in wanted:
+            if said[one.id] not in ("sound", "fault"):
+                typed.errors[f"look-{one.id}"] = f"{one.title}: sound, or a fault?"
+        typed.check()
+        seen = judge_looks(pack, {key: value == "fault" for key, value in said.items()})
+        if pack.for_good:
+            raise InputError(f"Pack {pack.label} is out for good already.", "")
+        with desk.book.write():
+            if seen.state is not pack.state or seen.for_good:
+                reason = "; ".join(seen.faults)
+                store_packs.change_state(pack_id, seen.state, reason, desk.now(), for_good=seen.for_good)
+            store_packs.looked_over(pack_id, seen.faults, desk.now() + timedelta(microseconds=1))
+    except PilotError as error:
+        return page(
+            request,
+            "readings/look.html",
+            settings,
+            status_of(error),
+            pack=pack,
+            looks=wanted,
+            errors=error.by_field(),
+            typed=typed.raw(),
+        )
+    return go(request, "pack", query="saved=1", pack_id=pack_id)

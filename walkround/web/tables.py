@@ -1,0 +1,210 @@
+"""Tables from chargers and checkers: sent once, columns named once, taken all or nothing, with progress."""
+
+import contextlib
+import logging
+import secrets
+import threading
+from dataclasses import dataclass, field
+from itertools import islice
+from zoneinfo import ZoneInfo
+
+from fastapi import APIRouter, Request
+from starlette.datastructures import UploadFile
+from starlette.responses import Response
+
+from walkround.core.errors import InputError, MissingError, PilotError
+from walkround.core.packs import table
+from walkround.core.packs.pack import Pack
+from walkround.core.packs.reading import After
+from walkround.core.packs.table import Columns, RowFault, Sheet
+from walkround.store import hangar
+from walkround.store import packs as store_packs
+from walkround.store import settings as store_settings
+from walkround.store.situation import home_zone
+from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.errors import status_of
+from walkround.web.forms import Typed
+from walkround.web.pages import asks_fragment, go, page
+
+router = APIRouter()
+log = logging.getLogger(__name__)
+MAX_TABLE_BYTES = 15_000_000
+KEPT = 4
+SHOWN_ROWS = 6
+AFTER_WORDS = {"rest": "At rest", "charge": "Just charged", "flight": "Just flown"}
+
+
+@dataclass
+class Pending:
+    """A table that was sent: its text, what its columns hold, and how far taking it has come."""
+
+    text: str
+    sheet: Sheet
+    columns: Columns
+    name: str
+    pack_id: int = 0
+    state: str = "asked"
+    done: int = 0
+    words: str = ""
+    new: int = 0
+    good: int = 0
+    packs: int = 0
+    bad: int = 0
+    faults: tuple[RowFault, ...] = ()
+    lock: threading.Lock = field(default_factory=threading.Lock)
+
+
+def _kept(request: Request) -> dict[str, Pending]:
+    kept: dict[str, Pending] = request.app.state.tables
+    return kept
+
+
+def _pending(request: Request, token: str) -> Pending:
+    found = _kept(request).get(token)
+    if found is None:
+        raise MissingError("That table is no longer at hand. Send it again.")
+    return found
+
+
+@router.get("/packs/table", name="tables")
+def ask(request: Request, desk: AtDesk) -> Response:
+    """Where a table is sent."""
+    return page(request, "tables/page.html", desk.settings())
+
+
+@router.post("/packs/table", name="send_table")
+def send(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Look at a table: delimiter, header, a first guess at its columns, or what was named the last time."""
+    settings = desk.settings()
+    try:
+        text, name = _text_of(form.get("file"), str(form.get("text") or ""))
+        sheet = table.look(text)
+        columns = settings.columns.get(sheet.key) or table.guess(sheet, list(islice(table.rows_of(text, sheet), 40)))
+    except PilotError as error:
+        return page(request, "tables/page.html", settings, status_of(error), errors=error.by_field())
+    kept = _kept(request)
+    while len(kept) >= KEPT:
+        kept.pop(next(iter(kept)))
+    token = secrets.token_urlsafe(9)
+    kept[token] = Pending(text=text, sheet=sheet, columns=columns, name=name)
+    return go(request, "table", token=token)
+
+
+def _text_of(upload: object, pasted: str) -> tuple[str, str]:
+    if isinstance(upload, UploadFile) and upload.filename:
+        data = upload.file.read(MAX_TABLE_BYTES + 1)
+        if len(data) > MAX_TABLE_BYTES:
+            raise InputError(f"That file is larger than {MAX_TABLE_BYTES // 1_000_000} MB. Cut it into parts.", "file")
+        return table.decode(data), upload.filename[:60]
+    if pasted.strip():
+        return pasted, "pasted rows"
+    raise InputError("Choose a file, or paste the rows.", "file")
+
+
+def _page(request: Request, desk: Desk, token: str, pending: Pending, status: int = 200, **extra: object) -> Response:
+    first = list(islice(table.rows_of(pending.text, pending.sheet), SHOWN_ROWS))
+    name = "tables/_progress.html" if asks_fragment(request) else "tables/table.html"
+    return page(
+        request,
+        name,
+        desk.settings(),
+        status,
+        token=token,
+        pending=pending,
+        rows=first,
+        fields=table.FIELDS,
+        orders=table.DATE_ORDERS,
+        afters=AFTER_WORDS,
+        packs=hangar.everything(Pack),
+        zone=home_zone(),
+        **extra,
+    )
+
+
+@router.get("/packs/table/{token}", name="table")
+def show(request: Request, desk: AtDesk, token: str) -> Response:
+    """The table with its columns to be named, or how far taking it has come."""
+    return _page(request, desk, token, _pending(request, token))
+
+
+@router.post("/packs/table/{token}", name="take_table")
+def take(request: Request, desk: AtDesk, form: Sent, token: str) -> Response:
+    """Take the table with these columns, in the background."""
+    pending = _pending(request, token)
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    try:
+        if not typed.get("again"):
+            fields = tuple(
+                typed.choice(f"column-{i}", name or f"column {i + 1}", table.FIELDS)
+                for i, name in enumerate(pending.sheet.header)
+            )
+            order = typed.choice("dates", "Dates", table.DATE_ORDERS)
+            after = typed.choice("after", "Taken", AFTER_WORDS)
+            typed.check()
+            pending.columns = Columns(
+                fields=fields,
+                dates=order,
+                after=After(after),
+                millivolts=bool(typed.get("millivolts")),  # type: ignore[arg-type]
+            )
+            pending.pack_id = typed.whole("one_pack", "Pack") if typed.get("one_pack") else 0
+        lacking = table.missing(pending.columns, bool(pending.pack_id))
+        if lacking:
+            raise InputError(lacking, "columns")
+    except PilotError as error:
+        return _page(request, desk, token, pending, status_of(error), errors=error.by_field())
+    with desk.book.write():
+        names = settings.columns | {pending.sheet.key: pending.columns}
+        store_settings.save(columns={k: v.model_dump(mode="json") for k, v in list(names.items())[-30:]})
+    with pending.lock:
+        if pending.state != "running":
+            pending.state, pending.done, pending.words = "running", 0, "Reading the rows."
+            worker = threading.Thread(target=_work, args=(desk, pending, bool(typed.get("skip_bad"))), daemon=True)
+            worker.start()
+    return go(request, "table", token=token)
+
+
+def _work(desk: Desk, pending: Pending, skip_bad: bool) -> None:
+    """Read, then write in one transaction, then bring the packs up to date; each step is said."""
+    try:
+        _take(desk, pending, skip_bad)
+    except PilotError as error:
+        pending.state, pending.words = "failed", error.message
+    except Exception:
+        log.exception("taking a table failed")
+        pending.state, pending.words = "failed", "Something went wrong here; nothing was kept. The log says more."
+    finally:
+        with contextlib.suppress(Exception):
+            desk.book.close()
+
+
+def _take(desk: Desk, pending: Pending, skip_bad: bool) -> None:
+    packs = hangar.everything(Pack, retired=True)
+    one = next((p for p in packs if p.id == pending.pack_id), None)
+
+    def heard(rows: int) -> None:
+        pending.done = rows
+
+    taken = table.take(
+        pending.text,
+        pending.sheet,
+        pending.columns,
+        packs,
+        zone=ZoneInfo(home_zone()),
+        now=desk.now(),
+        one_pack=one,
+        progress=heard,
+    )
+    pending.bad, pending.faults, pending.good, pending.packs = taken.bad, taken.faults, taken.good, len(taken.rows)
+    if taken.bad and not skip_bad:
+        pending.state, pending.words = "faults", ""
+        return
+    pending.words = "Writing them into the book."
+    with desk.book.write():
+        pending.new = store_packs.add_rows(taken.rows)
+    pending.words = "Bringing the packs up to date."
+    for pack_id in taken.rows:
+        with desk.book.write():
+            store_packs.refresh(pack_id)
+    pending.state, pending.words = "done", ""
