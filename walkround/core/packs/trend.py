@@ -19,10 +19,11 @@ Statistics, 2nd edition; from memory."""
 _MAD = 1.4826
 """Median absolute deviation to standard deviation. Source: 1 / (normal quantile of 3/4)."""
 _THINNED = 60
-_JUMP_GAIN, _JUMP_FEW, _JUMP_SIGMAS = 16.0, 60.0, 4.0
+_JUMP_GAIN, _JUMP_FEW, _JUMP_SIGMAS = 10.0, 60.0, 4.0
 """A jump must explain this much more (difference of the Bayesian information criterion, with a share over the number of
 readings on top) and be this many times the scatter. Source: "very strong" above 10 (Kass and Raftery 1995, from
 memory); the rest is our choice, found by simulation."""
+_NEAR = 9
 _END = 3  # readings on each side of a jump
 
 Array = npt.NDArray[np.float64]
@@ -130,12 +131,12 @@ def _find_jump(x: Array, y: Array) -> int | None:
     change = float(after[best] / max(own[best], 1e-9))
     sigma = math.sqrt(rest / max(n - 4, 1))
     better = n * math.log(max(total, 1e-300) / rest) - 2 * math.log(n)
-    return (
-        best
-        if better > _JUMP_GAIN + _JUMP_FEW / n
-        and abs(change) > _JUMP_SIGMAS * max(sigma, 1e-9 * float(np.abs(y).max()), 1e-12)
-        else None
-    )
+    # A step shows in the middle of its neighbours too; a few wild readings side by side do not move that.
+    step = float(np.median(y[best : best + _NEAR]) - np.median(y[max(0, best - _NEAR) : best]))
+    seen = step * change > 0 and abs(step) > abs(change) / 2
+    noise = max(sigma, 1e-9 * float(np.abs(y).max()), 1e-12)
+    clear = better > _JUMP_GAIN + _JUMP_FEW / n and abs(change) > _JUMP_SIGMAS * noise
+    return best if seen and clear else None
 
 
 def trend(days: Sequence[float], values: Sequence[float], rate: float = RATE) -> Trend:
