@@ -9,6 +9,7 @@ from walkround.core.finding import Level
 from walkround.core.follow import Happened, after_flight
 from walkround.core.history import SnagOn
 from walkround.core.packs.pack import Pack
+from walkround.core.situation import Situation
 from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
 
@@ -43,8 +44,9 @@ def take_off(round_id: int, at: datetime) -> FlightRow:
         raise SignedError(
             f"An open snag keeps it down: {snag.title}. Close it by what was done, then walk a new round."
         )
+    mass_g = Situation.model_validate_json(row.situation).aircraft.mass_g
     return FlightRow.create(
-        round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=at
+        round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=at, mass_g=mass_g
     )
 
 

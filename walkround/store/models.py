@@ -149,6 +149,7 @@ class FlightRow(Base):
     happened = TextField(default="")
     note = TextField(default="")
     logged_at = MomentField(null=True)
+    mass_g = FloatField(null=True)
 
     class Meta:
         table_name = "flight"

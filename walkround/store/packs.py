@@ -311,6 +311,7 @@ def uses(aircraft_id: int) -> tuple[Use, ...]:
                 used_percent=used,
                 capacity_mah=pack.capacity_mah,
                 pack=flight.pack.label,
+                mass_g=flight.mass_g,
             )
         )
     return tuple(found)

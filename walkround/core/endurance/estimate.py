@@ -27,17 +27,22 @@ FLIGHT_SIGMA = 0.12
 choice."""
 LEAST_USED_PERCENT = 15.0
 """A flight that used less says little. Source: our choice."""
+WING_MASS_POWER = 1.5
+"""A wing's power in level flight goes as its mass to this power, at the same lift coefficient (no unit). Source: level
+flight, power is weight times speed over lift-to-drag and speed goes as the root of the weight; textbook."""
 USUAL_C = 20.0
 
 
 class Use(Value):
-    """What one logged flight of the aircraft used: minutes, per cent of the pack, and that pack's capacity in mAh."""
+    """What one logged flight of the aircraft used: minutes, per cent of the pack, that pack's capacity in mAh, and the
+    mass it flew with in g (None: as it is now)."""
 
     at: datetime
     minutes: float = Field(gt=0)
     used_percent: float
     capacity_mah: float = Field(gt=0)
     pack: str = ""
+    mass_g: float | None = None
 
     @property
     def full_min(self) -> float:
@@ -50,7 +55,7 @@ class Endurance(Value):
     any flight, from ``basis``; ``logged``: what the flights say by themselves; ``today``: both together; ``weight``: the
     flights' share in it (0 to 1).
 
-    ``hover_w``: power in W at which ``today.mid`` is reached; ``ratio``: this aircraft against the first guess.
+    ``power_w``: power in W at which ``today.mid`` is reached; ``ratio``: what the flights say over the first guess.
     """
 
     basis: str
@@ -120,38 +125,50 @@ def endurance(
     Source: momentum theory (``power``), ``usable_share`` from memory, conjugate normal updating (textbook statistics).
     """
     uses = [use for use in uses if use.used_percent >= LEAST_USED_PERCENT]
-    guess, standard = (_first_guess(aircraft, pack, rho, uses) for rho in (density, SEA_LEVEL_DENSITY))
+    guess = _first_guess(aircraft, pack, density, uses)
     share = usable_share(temperature_c)
     today_share = share * (min(1.0, capacity_share) if capacity_share is not None else 1.0)
-    logs = [math.log(use.full_min * pack.capacity_mah / use.capacity_mah / standard.mid) for use in uses]
+    logs = [math.log(_as_today(use, aircraft, pack, density)) for use in uses]
     n = len(logs)
     scatter = FLIGHT_SIGMA
     if n >= 4:
         middle = median(logs)
         scatter = max(FLIGHT_SIGMA, 1.4826 * median(abs(x - middle) for x in logs))
-    weight = n / (n + (scatter / guess.sigma) ** 2)
-    own = sum(_calm(logs, scatter)) / n if n else 0.0
-    shift = weight * own
+    # The weight rests on a fixed spread, not on how far guesses lie apart: so that more mass never adds minutes.
+    weight = n / (n + (scatter / PRIOR_SIGMA[guess.basis]) ** 2)
+    own = sum(_calm(logs, scatter)) / n if n else math.log(guess.mid)
     left = guess.sigma * math.sqrt(1 - weight)
-    mid = guess.mid * today_share * math.exp(shift)
+    mid = today_share * math.exp((1 - weight) * math.log(guess.mid) + weight * own)
+    ratio = math.exp(own) / guess.mid
     today = _around(mid, math.hypot(left, scatter) if n else guess.sigma)
     return Endurance(
         basis=guess.basis,
         physics=guess.physics.times(today_share) if guess.physics else None,
         first=_around(guess.mid * today_share, guess.sigma),
-        logged=_around(guess.mid * today_share * math.exp(own), scatter) if n else None,
+        logged=_around(today_share * math.exp(own), scatter) if n else None,
         today=today,
         described_min=aircraft.flight_min,
         flights=n,
         weight=weight,
-        ratio=math.exp(shift),
+        ratio=ratio,
         power_w=60 * pack.energy_wh() * today_share / mid,
         density=density,
         temperature_c=temperature_c,
         temperature_share=share,
         capacity_share=capacity_share,
-        why=_why(guess, n, weight, math.exp(shift), share, temperature_c, capacity_share, today, density),
+        why=_why(guess, n, weight, ratio, share, temperature_c, capacity_share, today, density),
     )
+
+
+def _as_today(use: Use, aircraft: Aircraft, pack: Pack, density: float) -> float:
+    """Minutes that a full pack of today would have given on that flight: another capacity, another mass, another air."""
+    minutes = use.full_min * pack.capacity_mah / use.capacity_mah
+    mass_g = use.mass_g or aircraft.mass_g
+    then = rotor_power_w(aircraft.model_copy(update={"mass_g": mass_g}), SEA_LEVEL_DENSITY)
+    now = rotor_power_w(aircraft, density)
+    if then is None or now is None:
+        return minutes * float((mass_g / aircraft.mass_g) ** WING_MASS_POWER)
+    return minutes * then.mid / now.mid
 
 
 def _around(mid: float, sigma: float) -> Span:

@@ -23,7 +23,7 @@ FULL_THROTTLE = 2.0**1.5
 twice the weight is common practice, no source."""
 ALARM_STEP_V = 0.05
 
-_USABLE = ((-20.0, 0.50), (-10.0, 0.70), (0.0, 0.85), (10.0, 0.94), (20.0, 1.0), (45.0, 1.05))
+_USABLE = ((-45.0, 0.10), (-20.0, 0.50), (-10.0, 0.70), (0.0, 0.85), (10.0, 0.94), (20.0, 1.0), (45.0, 1.05))
 
 
 def resistance_factor(temperature_c: float) -> float:
@@ -37,7 +37,7 @@ def resistance_factor(temperature_c: float) -> float:
 def usable_share(temperature_c: float) -> float:
     """Share of its capacity that a pack gives at its temperature in °C (no unit): 1 at 20 °C, 0.85 at freezing.
 
-    Rises without end to the scale, so that a colder pack never promises more. Source: from memory; common practice.
+    It never falls with warmth, so that a colder pack never promises more. Source: from memory; common practice.
     """
     if temperature_c <= _USABLE[0][0]:
         return _USABLE[0][1]

@@ -24,7 +24,7 @@ _JUMP_GAIN, _JUMP_FEW, _JUMP_SIGMAS = 10.0, 60.0, 4.0
 readings on top) and be this many times the scatter. Source: "very strong" above 10 (Kass and Raftery 1995, from
 memory); the rest is our choice, found by simulation."""
 _NEAR = 9
-_END = 3  # readings on each side of a jump
+_END = 5  # readings on each side of a jump
 
 Array = npt.NDArray[np.float64]
 

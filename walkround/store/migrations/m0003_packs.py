@@ -7,6 +7,9 @@ _MOMENT = "strftime('%Y-%m-%dT%H:%M:%f', {0}) || '000+00:00'"
 
 STATEMENTS = (
     "ALTER TABLE pack ADD COLUMN summary TEXT",
+    "ALTER TABLE flight ADD COLUMN mass_g REAL",
+    """UPDATE flight SET mass_g = (SELECT json_extract(r.situation, '$.aircraft.mass_g') FROM round r WHERE r.id = round_id)
+        WHERE round_id IS NOT NULL""",
     """CREATE TABLE reading (
         id INTEGER PRIMARY KEY, pack_id INTEGER NOT NULL REFERENCES pack(id), at TEXT NOT NULL,
         cells TEXT NOT NULL DEFAULT '', total_v REAL, percent REAL, lights INTEGER,
