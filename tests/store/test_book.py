@@ -6,6 +6,7 @@ import tempfile
 import unittest
 import unittest.mock
 from contextlib import closing
+from datetime import UTC, datetime
 from pathlib import Path
 
 from peewee import IntegrityError
@@ -13,8 +14,9 @@ from peewee import IntegrityError
 from tests.support import BookCase
 from walkround.core.aircraft import Aircraft
 from walkround.core.history import EventKind
+from walkround.core.packs.pack import Pack, PackState
 from walkround.core.traits import Frame, Power
-from walkround.store import hangar, models, parts
+from walkround.store import hangar, models, packs, parts
 from walkround.store.book import FILE_NAME, Book, BookError, data_folder
 from walkround.store.migrations import MIGRATIONS
 
@@ -115,6 +117,21 @@ class OlderBook(BookCase):
                 db.execute(statement)
             db.execute("INSERT INTO migration VALUES (1, 'first', '2026-05-01')")
             db.execute("INSERT INTO aircraft VALUES (1, 'Old Timer', ?, 0, '2026-05-01')", (json.dumps(spec),))
+            charged = {"chemistry": "lithium-polymer", "cells": 3, "capacity_mah": 2200, "smart": False,
+                       "charged_at": "2026-05-01T18:30:00Z"}  # fmt: skip
+            db.execute("INSERT INTO pack VALUES (1, 'A', ?, 0, '2026-04-01')", (json.dumps(charged),))
+            db.execute(
+                "INSERT INTO pack VALUES (2, 'B', ?, 1, '2026-04-01')", (json.dumps(charged | {"charged_at": None}),)
+            )
+            db.execute("INSERT INTO site VALUES (1, 'Field', '{}', '2026-04-01')")
+            db.execute("INSERT INTO round VALUES (1, 1, 1, 1, '2026-05-02', '{}', 'left', NULL, NULL)")
+            for text in ('{"kind": "cells", "reading": {"cells_v": [4.1, 4.0, 4.1], "total_v": 12.2}}',
+                         '{"kind": "cells", "reading": {"cells_v": [4.2, 4.2, 4.2], "total_v": 12.6}}',
+                         '{"kind": "undone", "of": 1}'):  # fmt: skip
+                db.execute(
+                    "INSERT INTO evidence (round_id, check_id, at, \"by\", answer) VALUES (1, 'pack.cells', ?, 'pilot', ?)",
+                    (f"2026-05-02T09:0{len(text) % 10}:00.000000+00:00", text),
+                )
             db.execute("INSERT INTO event (aircraft_id, kind, at) VALUES (1, 'crash', '2026-05-02T10:00:00+00:00')")
             db.commit()
         book = Book(folder)
@@ -124,3 +141,9 @@ class OlderBook(BookCase):
         self.assertEqual((plane.frame, plane.power), (Frame.HIGH_WING, Power.ELECTRIC))
         self.assertEqual([e.kind for e in hangar.latest_events(1)], [EventKind.CRASH])
         self.assertEqual(parts.of_aircraft(1), [])
+        self.assertEqual([(r.percent, r.cells_v) for r in packs.readings(1)], [(100, ()), (None, (4.2, 4.2, 4.2))])
+        self.assertEqual(packs.readings(1)[0].at, datetime(2026, 5, 1, 18, 30, tzinfo=UTC))
+        self.assertEqual(packs.in_short(1).cycles, 1)
+        old = hangar.get(Pack, 2)
+        self.assertEqual((old.state, old.for_good), (PackState.RETIRED, False))
+        self.assertEqual([c.state for c in packs.changes(2)], [PackState.RETIRED])

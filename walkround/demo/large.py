@@ -1,19 +1,23 @@
 """A book a hundred times the demo's, for the benchmark: 10,000 flights, 200 packs, 2,000 signed rounds."""
 
+import random
 import re
 from datetime import datetime, timedelta
 
 from walkround.core.follow import Happened
 from walkround.core.packs.pack import Pack
+from walkround.core.packs.reading import After
+from walkround.core.packs.table import Row
 from walkround.core.record import content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
-from walkround.store import hangar
+from walkround.store import hangar, packs
 from walkround.store.book import Book
 from walkround.store.models import EvidenceRow, FlightRow, PackRow, RecordRow, RoundRow
 from walkround.store.settings import Settings
 from walkround.store.situation import gather
 
 FLIGHTS, PACKS, ROUNDS = 10_000, 200, 2_000
+READINGS = 20_000
 BATCH = 60
 
 
@@ -38,6 +42,7 @@ def fill_large(book: Book, now: datetime) -> None:
         pattern = keep_walked(situation, begun, PILOT)
     _rounds(book, pattern, quad_packs, begun)
     _flights(book, numbers, quad_packs, now)
+    _readings(book, now)
 
 
 def _rounds(book: Book, pattern: int, packs: list[int], begun: datetime) -> None:
@@ -70,6 +75,25 @@ def _rounds(book: Book, pattern: int, packs: list[int], begun: datetime) -> None
                 RecordRow.insert(
                     round=number, text=text, sha256=content_hash(text), signed_by=PILOT, signed_at=at
                 ).execute()
+
+
+def _readings(book: Book, now: datetime) -> None:
+    """A hundred readings of each pack, cells and resistance, every few days."""
+    dice = random.Random(3)
+    rows = {}
+    for pack in hangar.everything(Pack, retired=True):
+        rows[pack.id] = [
+            Row(
+                now - timedelta(days=3 * i + 1, minutes=pack.id),
+                tuple(round(3.82 + dice.uniform(-0.02, 0.02), 3) for _ in range(pack.cells)),
+                None, None, tuple(round(5 + dice.uniform(0, 1), 2) for _ in range(pack.cells)), 21.0, None, After.REST,
+            )
+            for i in range(READINGS // PACKS)
+        ]  # fmt: skip
+    with book.write():
+        packs.add_rows(rows)
+        for number in rows:
+            packs.refresh(number)
 
 
 def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime) -> None:

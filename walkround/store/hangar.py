@@ -46,6 +46,11 @@ def get(kind: type[Thing], number: int) -> Thing:
     return _read(kind, row)
 
 
+def pack_of(row: tuple[Any, ...]) -> Pack:
+    """A pack from its number, label, spec and whether it is retired."""
+    return _read(Pack, row)
+
+
 def everything(kind: type[Thing], *, retired: bool = False) -> list[Thing]:
     """All aircraft, packs or fields by name; retired ones only when asked for."""
     table = _ROWS[kind]

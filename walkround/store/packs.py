@@ -11,7 +11,7 @@ from walkround.core.endurance.estimate import LEAST_USED_PERCENT, Use
 from walkround.core.errors import InputError, MissingError
 from walkround.core.follow import PackFollows
 from walkround.core.packs.charge import from_reading
-from walkround.core.packs.health import Flown, left_in
+from walkround.core.packs.health import Flown, Health, health, left_in
 from walkround.core.packs.pack import Pack, PackState, StateChange
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
@@ -24,35 +24,46 @@ BATCH = 1_000
 USES = 30
 
 
-def _reading(row: ReadingRow) -> Reading:
-    # What the table holds was checked when it came in.
+_COLUMNS = (
+    ReadingRow.id, ReadingRow.pack, ReadingRow.at, ReadingRow.cells, ReadingRow.total_v, ReadingRow.percent,
+    ReadingRow.lights, ReadingRow.resistance, ReadingRow.temperature_c, ReadingRow.put_back_mah, ReadingRow.after,
+    ReadingRow.since_min, ReadingRow.by, ReadingRow.note, ReadingRow.looked_over,
+)  # fmt: skip
+
+
+def _reading(row: tuple[Any, ...]) -> Reading:
+    """A reading from a row of ``_COLUMNS``. What the table holds was checked when it came in."""
+    _, _, at, cells, total, percent, lights, ohms, warm, put_back, after, since, by, note, looked_over = row
     return Reading.model_construct(
-        at=row.at,
-        cells_v=tuple(json.loads(row.cells)) if row.cells else (),
-        total_v=row.total_v,
-        percent=row.percent,
-        lights=row.lights,
-        resistance_mohm=tuple(json.loads(row.resistance)) if row.resistance else (),
-        temperature_c=row.temperature_c,
-        put_back_mah=row.put_back_mah,
-        after=After(row.after),
-        since_min=row.since_min,
-        by=row.by,
-        note=row.note,
-        looked_over=row.looked_over,
+        at=at,
+        cells_v=tuple(json.loads(cells)) if cells else (),
+        total_v=total,
+        percent=percent,
+        lights=lights,
+        resistance_mohm=tuple(json.loads(ohms)) if ohms else (),
+        temperature_c=warm,
+        put_back_mah=put_back,
+        after=After(after),
+        since_min=since,
+        by=by,
+        note=note,
+        looked_over=looked_over,
     )
+
+
+def _newest(pack_id: int, limit: int) -> list[tuple[Any, ...]]:
+    query = ReadingRow.select(*_COLUMNS).where(ReadingRow.pack == pack_id).order_by(ReadingRow.at.desc())
+    return list(query.limit(limit).tuples())
 
 
 def readings(pack_id: int, limit: int = MOST_READINGS) -> list[Reading]:
     """The newest readings of a pack, oldest first."""
-    rows = ReadingRow.select().where(ReadingRow.pack == pack_id).order_by(ReadingRow.at.desc()).limit(limit)
-    return [_reading(row) for row in rows][::-1]
+    return [_reading(row) for row in reversed(_newest(pack_id, limit))]
 
 
 def numbered(pack_id: int, limit: int = 30) -> list[tuple[int, Reading]]:
     """The newest readings of a pack with their numbers, newest first, for its page."""
-    rows = ReadingRow.select().where(ReadingRow.pack == pack_id).order_by(ReadingRow.at.desc()).limit(limit)
-    return [(row.id, _reading(row)) for row in rows]
+    return [(row[0], _reading(row)) for row in _newest(pack_id, limit)]
 
 
 def flown(pack_id: int) -> list[Flown]:
@@ -159,14 +170,16 @@ def add_rows(rows: dict[int, list[Row]]) -> int:
 def refresh(pack_id: int) -> Summary:
     """Bring what is known of a pack in short up to date."""
     pack = hangar.get(Pack, pack_id)
-    known = summarise(pack, readings(pack_id), flown(pack_id), points=False)
+    known = summarise(pack, readings(pack_id), flown(pack_id))
     PackRow.update(summary=known.model_dump_json()).where(PackRow.id == pack_id).execute()
     return known
 
 
-def known_of(pack: Pack) -> Summary:
-    """What is known of a pack, with every point to draw."""
-    return summarise(pack, readings(pack.id), flown(pack.id))
+def known_of(pack: Pack) -> tuple[Summary, Health]:
+    """What is known of a pack in short, and how it ages with every point to draw."""
+    read, flights = readings(pack.id), flown(pack.id)
+    aged = health(pack, read, flights)
+    return summarise(pack, read, flights, aged), aged
 
 
 def in_short(pack_id: int) -> Summary:
@@ -178,16 +191,18 @@ def in_short(pack_id: int) -> Summary:
 def _made(pack_id: int) -> Summary:
     """A summary that is not there yet is made for this page; the next write keeps it."""
     pack = hangar.get(Pack, pack_id)
-    return summarise(pack, readings(pack_id), flown(pack_id), points=False)
+    return summarise(pack, readings(pack_id), flown(pack_id))
 
 
-def box(*, retired: bool = True) -> list[tuple[Pack, Summary]]:
-    """All packs by label with what is known of each."""
-    texts = dict(PackRow.select(PackRow.id, PackRow.summary).tuples())
-    return [
-        (pack, Summary.model_validate_json(texts[pack.id]) if texts[pack.id] else _made(pack.id))
-        for pack in hangar.everything(Pack, retired=retired)
-    ]
+def box(packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
+    """Packs (all of them unless some are at hand) by label, with what is known of each."""
+    rows = PackRow.select(PackRow.id, PackRow.label, PackRow.spec, PackRow.retired, PackRow.summary)
+    if packs is None:
+        found = [(hangar.pack_of(row[:4]), row[4]) for row in rows.order_by(PackRow.label).tuples()]
+    else:
+        texts = {row[0]: row[1] for row in PackRow.select(PackRow.id, PackRow.summary).tuples()}
+        found = [(pack, texts[pack.id]) for pack in packs]
+    return [(pack, Summary.model_validate_json(text) if text else _made(pack.id)) for pack, text in found]
 
 
 def change_state(
@@ -261,66 +276,49 @@ def take_back(pack_id: int, evidence_ids: Iterable[int], at: datetime) -> None:
         hangar.save(pack.model_copy(update={"state": state, "for_good": for_good}), at)
 
 
+_USES = """
+    SELECT f.took_off_at, f.landed_at, f.minutes, f.left_percent, f.left_v, f.mass_g, p.id, p.label, p.spec,
+        r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.resistance, r.temperature_c, r.put_back_mah,
+        r.after, r.since_min, r.by, r.note, r.looked_over,
+        (SELECT e.landed_at FROM flight e WHERE e.pack_id = f.pack_id AND e.took_off_at < f.took_off_at
+         ORDER BY e.took_off_at DESC LIMIT 1)
+    FROM flight f JOIN pack p ON p.id = f.pack_id
+        LEFT JOIN reading r ON r.pack_id = f.pack_id AND r.at =
+            (SELECT max(s.at) FROM reading s WHERE s.pack_id = f.pack_id AND s.at <= f.took_off_at)
+    WHERE f.aircraft_id = ? AND f.logged_at IS NOT NULL AND f.landed_at IS NOT NULL
+        AND (f.left_percent IS NOT NULL OR f.left_v IS NOT NULL)
+    ORDER BY f.took_off_at DESC LIMIT ?"""
+
+
 def uses(aircraft_id: int) -> tuple[Use, ...]:
     """What the newest logged flights of an aircraft used, newest first.
 
     A flight starts with what was read on its pack since that pack last flew, else full; flights without what was left
-    say nothing.
+    say nothing. In one question of its own: a plan asks it each time.
     """
-    earlier = FlightRow.alias()
-    before = earlier.select(fn.MAX(earlier.landed_at)).where(
-        (earlier.pack == FlightRow.pack) & (earlier.took_off_at < FlightRow.took_off_at)
-    )
-    read_at = ReadingRow.select(fn.MAX(ReadingRow.at)).where(
-        (ReadingRow.pack == FlightRow.pack) & (ReadingRow.at <= FlightRow.took_off_at)
-    )
-    rows = (
-        FlightRow.select(
-            FlightRow, PackRow.id, PackRow.label, PackRow.spec, before.alias("before"), read_at.alias("read_at")
-        )
-        .join(PackRow)
-        .where(
-            (FlightRow.aircraft == aircraft_id)
-            & FlightRow.logged_at.is_null(False)
-            & (FlightRow.left_percent.is_null(False) | FlightRow.left_v.is_null(False))
-        )
-        .order_by(FlightRow.took_off_at.desc())
-        .limit(USES)
-    )
-    flights = list(rows)
-    starts = _readings_at([(f.pack_id, f.read_at) for f in flights if f.read_at is not None])
+    database = FlightRow._meta.database  # type: ignore[attr-defined]
+    packs: dict[int, Pack] = {}
     found = []
-    for flight in flights:
-        pack = Pack.model_validate(json.loads(flight.pack.spec) | {"id": flight.pack_id, "label": flight.pack.label})
-        left = left_in(
-            pack,
-            Flown.model_construct(
-                at=flight.landed_at, minutes=flight.minutes, left_percent=flight.left_percent, left_v=flight.left_v
-            ),
-        )
-        reading = starts.get((flight.pack_id, flight.read_at))
-        fresh = reading is not None and (flight.before is None or flight.read_at > flight.before)
-        held = from_reading(reading, pack) if fresh and reading is not None else None
+    for row in database.execute_sql(_USES, (aircraft_id, USES)).fetchall():
+        off, landed, minutes, percent, volts, mass_g, pack_id, label, spec, *read, last = row
+        pack = packs.get(pack_id)
+        if pack is None:
+            pack = packs[pack_id] = Pack.model_validate(json.loads(spec) | {"id": pack_id, "label": label})
+        left = left_in(pack, Flown.model_construct(at=None, minutes=minutes, left_percent=percent, left_v=volts))
+        held = None
+        if read[0] is not None and (last is None or read[2] > last):
+            held = from_reading(_reading(tuple(read)), pack)
         used = (held.mid if held is not None else 100.0) - (left.mid if left is not None else 100.0)
-        if used < LEAST_USED_PERCENT or not flight.minutes:
+        if used < LEAST_USED_PERCENT or not minutes or landed is None:
             continue
         found.append(
-            Use(
-                at=flight.took_off_at,
-                minutes=flight.minutes,
+            Use.model_construct(
+                at=datetime.fromisoformat(off),
+                minutes=minutes,
                 used_percent=used,
                 capacity_mah=pack.capacity_mah,
-                pack=flight.pack.label,
-                mass_g=flight.mass_g,
+                pack=label,
+                mass_g=mass_g,
             )
         )
     return tuple(found)
-
-
-def _readings_at(moments: Sequence[tuple[int, str]]) -> dict[tuple[int, str], Reading]:
-    """Readings of packs at moments as the table writes them."""
-    if not moments:
-        return {}
-    packs, times = {pack for pack, _ in moments}, {datetime.fromisoformat(at) for _, at in moments}
-    rows = ReadingRow.select().where(ReadingRow.pack.in_(packs) & ReadingRow.at.in_(times))
-    return {(row.pack_id, ReadingRow.at.db_value(row.at)): _reading(row) for row in rows}

@@ -12,7 +12,6 @@ from walkround.core.check import Occasion
 from walkround.core.geodesy import Position
 from walkround.core.history import Done, History
 from walkround.core.packs.pack import Pack
-from walkround.core.packs.summary import Summary
 from walkround.core.site import Site
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
@@ -88,11 +87,6 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
     return start.astimezone(UTC), end.astimezone(UTC)
 
 
-def _warm_mohm(known: Summary) -> float | None:
-    series = known.health.resistance
-    return series.line.now if series.line is not None and not series.line.few else series.latest
-
-
 def _history(aircraft_id: int, pack: Pack, site: Site, now: datetime) -> History:
     pack_id, known = pack.id, packs.in_short(pack.id)
     start, end = day_bounds(now, site.timezone)
@@ -118,8 +112,8 @@ def _history(aircraft_id: int, pack: Pack, site: Site, now: datetime) -> History
         aircraft_last_position=position,
         aircraft_last_site=where,
         uses=packs.uses(aircraft_id),
-        pack_capacity_share=known.health.capacity_share(pack),
-        pack_mohm=_warm_mohm(known),
+        pack_capacity_share=known.capacity_share,
+        pack_mohm=known.mohm,
         part_firmware=parts.firmware_of(aircraft_id),
         site_flown=FlightRow.select(FlightRow.id).where(here).limit(1).scalar() is not None,
         rounds_today=RoundRow.select()

@@ -12,6 +12,7 @@ from walkround.core.packs.charging import ATTENDED, Ask, Charger, Schedule, plan
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.summary import Summary
 from walkround.core.units import Measure
+from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
@@ -24,7 +25,7 @@ from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
 
 router = APIRouter()
-MOST = 40
+MOST, SHOWN = 24, 24
 START = time(8, 0)
 UNKNOWN_PERCENT = 20.0
 """A pack of which nothing is known is planned from here: the plan is then rather too long. Source: our choice."""
@@ -45,10 +46,10 @@ def _rows(desk: Desk) -> list[tuple[Pack, Summary, float | None]]:
     """Packs that may be charged, with the charge they are known to hold; the emptiest first."""
     now, down = desk.now(), store_snags.grounded_packs()
     rows = []
-    for pack, known in store_packs.box(retired=False):
-        if pack.usable and pack.id not in down:
-            held = known.charge_now(pack, now)
-            rows.append((pack, known, held.mid if held else None))
+    usable = [pack for pack in hangar.everything(Pack) if pack.usable and pack.id not in down]
+    for pack, known in store_packs.box(usable):
+        held = known.charge_now(pack, now)
+        rows.append((pack, known, held.mid if held else None))
     return sorted(rows, key=lambda row: (row[2] if row[2] is not None else -1.0, row[0].label))
 
 
@@ -94,7 +95,7 @@ def _show(
     picked = set(typed.many("pack"))
     if not query.get("asked"):
         picked = {str(p.id) for p, _, held in rows if held is None or held < 90}
-        picked = set(list(picked)[:MOST]) if len(picked) <= MOST else {str(p.id) for p, _, _ in rows[:MOST]}
+        picked = picked if len(picked) <= MOST else {str(p.id) for p, _, _ in rows[:MOST]}
     elif len(picked) > MOST:
         typed.errors[""] = f"{len(picked)} packs at once are more than the {MOST} that are planned in one go."
         picked = set()
@@ -105,7 +106,8 @@ def _show(
         plan = plan_charging(asks, settings.charger)
     errors = typed.errors | dict(extra.pop("errors", {}))  # type: ignore[call-overload]
     context: dict[str, object] = {
-        "rows": rows,
+        "rows": [row for i, row in enumerate(rows) if i < SHOWN or str(row[0].id) in picked],
+        "unseen": sum(i >= SHOWN and str(row[0].id) not in picked for i, row in enumerate(rows)),
         "picked": picked,
         "plan": plan,
         "begin": begin,

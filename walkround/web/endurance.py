@@ -72,7 +72,7 @@ def show(request: Request, desk: AtDesk) -> Response:
             parts |= {"errors": typed.errors, "typed": typed.raw()}
             status = 422
         asked = context.flight_needs(plan, held=held, known=minutes)
-        box = [(p, k) for p, k in store_packs.box(retired=False) if p.fits(situation.aircraft)]
+        box = [(p, k, k.charge_now(p, now)) for p, k in store_packs.box(choice.packs)]
         air_c = weather.temperature_c if weather else None
         parts |= {
             "situation": situation,

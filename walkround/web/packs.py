@@ -12,7 +12,7 @@ from walkround.core.finding import Level
 from walkround.core.history import SnagOn
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import Chemistry
-from walkround.core.packs.health import SPREAD_LIMIT_V, Outlook, Series, outlook
+from walkround.core.packs.health import SPREAD_LIMIT_V, Health, Outlook, Series, outlook
 from walkround.core.packs.pack import STATE_WORDS, Pack, PackState, PackUse
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary
@@ -45,17 +45,23 @@ class Line:
     pack: Pack
     known: Summary
     held: ChargeRange | None
-    drawn: PackDrawn
     need: Need
-    trend: str
+
+    @property
+    def drawn(self) -> PackDrawn:
+        """The pack drawn."""
+        return draw_pack(self.pack, self.held)
+
+    @property
+    def trend(self) -> str:
+        """How its capacity goes, in a few words."""
+        return month_words(self.known.capacity_month_percent)
 
 
-def month_words(series: Series, pack: Pack) -> str:
-    """The trend of the capacity in a few words, or "" while it is not known."""
-    line = series.line
-    if line is None or line.few:
+def month_words(monthly: float | None) -> str:
+    """How the capacity goes a month, in a few words; "" while it is not known."""
+    if monthly is None:
         return ""
-    monthly = 100 * line.slope * 30 / pack.capacity_mah
     return "steady" if abs(monthly) < 0.25 else f"{monthly:+.1f} % a month".replace("-", "\u2212")
 
 
@@ -66,18 +72,9 @@ def lines_of(desk: Desk, settings: Settings, box: list[tuple[Pack, Summary]]) ->
     for pack, known in box:
         held = known.charge_now(pack, now)
         needs = need(
-            pack, known, now, settings.limits, reason=reasons.get(pack.id, ""), snag=grounding.get(pack.id, "")
+            pack, known, held, now, settings.limits, reason=reasons.get(pack.id, ""), snag=grounding.get(pack.id, "")
         )
-        lines.append(
-            Line(
-                pack=pack,
-                known=known,
-                held=held,
-                drawn=draw_pack(pack, held),
-                need=needs,
-                trend=month_words(known.health.capacity, pack),
-            )
-        )
+        lines.append(Line(pack=pack, known=known, held=held, need=needs))
     return lines
 
 
@@ -106,7 +103,7 @@ def show(request: Request, desk: AtDesk) -> Response:
     now = desk.now()
     begun = now - timedelta(hours=16)
     down = frozenset(store_snags.grounded_packs())
-    live = [(line.pack, line.known) for line in lines if line.pack.use is PackUse.FLIGHT]
+    live = [(line.pack, line.known, line.held) for line in lines if line.pack.use is PackUse.FLIGHT]
     return page(
         request,
         "packs/box.html",
@@ -138,8 +135,8 @@ class Ageing:
     falling: bool
 
 
-def _ageing(pack: Pack, known: Summary, settings: Settings) -> list[Ageing]:
-    health, limits = known.health, settings.limits
+def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
+    limits = settings.limits
     ohm_limit = limits.resistance_times * (health.resistance.first or 0)
     rows = (
         ("Usable capacity", "mAh", 0, health.capacity, limits.capacity_percent / 100 * pack.capacity_mah, True),
@@ -165,7 +162,7 @@ def _ageing(pack: Pack, known: Summary, settings: Settings) -> list[Ageing]:
 def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: int = 200, **extra: object) -> Response:
     more: dict[str, object] = {}
     if pack.id:
-        known = store_packs.known_of(pack)
+        known, aged = store_packs.known_of(pack)
         held = known.charge_now(pack, desk.now())
         changes = store_packs.changes(pack.id)
         snags = store_snags.open_ones(pack_id=pack.id)
@@ -175,8 +172,8 @@ def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: 
             "known": known,
             "held": held,
             "drawn": draw_pack(pack, held),
-            "need": need(pack, known, desk.now(), settings.limits, reason=reason, snag=grounding),
-            "ageing": _ageing(pack, known, settings),
+            "need": need(pack, known, held, desk.now(), settings.limits, reason=reason, snag=grounding),
+            "ageing": _ageing(pack, aged, settings),
             "changes": changes,
             "readings": store_packs.numbered(pack.id),
             "flown": store_packs.flown(pack.id)[-8:][::-1],

@@ -1,7 +1,7 @@
 """What each pack needs, which flies next, what goes to storage: the practice, and that the worst word wins."""
 
 import unittest
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,14 +9,21 @@ from hypothesis import strategies as st
 from tests.support import NOW, PACK
 from walkround.core.finding import Level
 from walkround.core.limits import Limits
+from walkround.core.packs import upkeep
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.packs.health import Flown
-from walkround.core.packs.pack import PackState
+from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
-from walkround.core.packs.upkeep import Deed, after_the_day, need, next_packs
+from walkround.core.packs.upkeep import Deed, Need, after_the_day, next_packs
 
 DAY = timedelta(days=1)
+
+
+def need(pack: Pack, known_: Summary, now: datetime, limits: Limits, **more: str) -> Need:
+    return upkeep.need(pack, known_, known_.charge_now(pack, now), now, limits, **more)
+
+
 H1 = PACK.model_copy(update={"label": "H1", "smart": False})
 
 
@@ -99,7 +106,8 @@ class Needs(unittest.TestCase):
 
 class Next(unittest.TestCase):
     def turn(self, number: int, summary: Summary, **changes: object):  # type: ignore[no-untyped-def]
-        return H1.model_copy(update={"id": number, "label": f"P{number}", **changes}), summary
+        pack = H1.model_copy(update={"id": number, "label": f"P{number}", **changes})
+        return pack, summary, summary.charge_now(pack, NOW)
 
     def test_the_order(self) -> None:
         cold = Reading(at=NOW - DAY / 24, percent=98, temperature_c=3)
@@ -112,7 +120,8 @@ class Next(unittest.TestCase):
             self.turn(6, known(charged(9)), state=PackState.SET_ASIDE),
             self.turn(7, known(charged(9))),
         ]
-        box[4] = (box[4][0], summarise(box[4][0], [charged(3)], ()))
+        worn = summarise(box[4][0], [charged(3)], ())
+        box[4] = (box[4][0], worn, box[4][2])
         turns = next_packs(box, NOW, down=frozenset({7}))
         self.assertEqual([t.pack.id for t in turns], [2, 5, 1, 3, 4])
         self.assertIn("flies last", turns[3].words.text)
@@ -134,7 +143,7 @@ class Evening(unittest.TestCase):
         )
         for name, summary, deed in rows:
             with self.subTest(name):
-                found = after_the_day([(H1, summary)], NOW, begun)
+                found = after_the_day([(H1, summary, summary.charge_now(H1, NOW))], NOW, begun)
                 self.assertEqual([d for _, d, _ in found], [deed] if deed else [])
 
 

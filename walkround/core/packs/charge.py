@@ -147,4 +147,4 @@ def standing(known: ChargeRange, known_at: datetime, now: datetime, chemistry: C
     days = max(0.0, (now - known_at).total_seconds() / 86_400)
     lost = days * SELF_LOSS_PERCENT_A_DAY.get(chemistry, 0.1)
     low, mid = max(0.0, known.low - 2 * lost), max(0.0, known.mid - lost)
-    return known.model_copy(update={"low": low, "mid": mid})
+    return ChargeRange.model_construct(low=low, mid=mid, high=known.high, why=known.why)

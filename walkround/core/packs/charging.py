@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from itertools import permutations
+from itertools import combinations, permutations
 
 from pydantic import Field
 
@@ -22,7 +22,7 @@ CLOSE_V = 0.05
 """Packs joined in parallel rest at most this far apart, in V a cell. Source: our choice; common practice, no source."""
 ATTENDED = "Never unattended: on a fire-safe surface, flap of the bag open, nothing that burns near, you in the room."
 """The caution that stands with every plan. Source: common practice, no source."""
-_TRY_ALL = 6
+_TRY_ALL, _TRIES = 6, 300
 
 
 class Charger(Value):
@@ -177,32 +177,36 @@ def grouped(asks: Sequence[Ask], charger: Charger) -> list[list[Ask]]:
     return groups
 
 
-def _run(jobs: Sequence[Job], charger: Charger) -> list[Slot]:
+_Run = list[tuple[float, float, int, Job]]  # start, end, outlet, job
+
+
+def _run(jobs: Sequence[Job], charger: Charger) -> _Run:
     """Jobs in this order, each on the outlet that is free first and as soon as there is power enough."""
     free = [0.0] * charger.ports
-    slots: list[Slot] = []
+    run: _Run = []
     for job in jobs:
-        port = min(range(charger.ports), key=lambda p: free[p])
+        port = free.index(min(free))
         start = free[port]
         while True:
-            running = [s for s in slots if s.start_min <= start + 1e-9 < s.end_min - 1e-9]
-            if sum(s.job.watts for s in running) + job.watts <= charger.total_w + 1e-6 or not running:
+            running = [(end, other.watts) for begin, end, _, other in run if begin <= start + 1e-9 < end - 1e-9]
+            if not running or sum(watts for _, watts in running) + job.watts <= charger.total_w + 1e-6:
                 break
-            start = min(s.end_min for s in running)
+            start = min(end for end, _ in running)
         free[port] = start + job.minutes
-        slots.append(Slot(job=job, port=port + 1, start_min=start, end_min=start + job.minutes))
-    return slots
+        run.append((start, start + job.minutes, port + 1, job))
+    return run
 
 
-def _worth(slots: Sequence[Slot]) -> tuple[float, float]:
-    return max((s.end_min for s in slots), default=0.0), sum(s.end_min for s in slots)
+def _worth(run: _Run) -> tuple[float, float]:
+    return max((end for _, end, _, _ in run), default=0.0), sum(end for _, end, _, _ in run)
 
 
 def plan_charging(asks: Sequence[Ask], charger: Charger) -> Schedule:
     """The order that is ready earliest, and of those the one whose packs are ready earliest on the whole (minutes).
 
-    All orders are tried for up to six jobs; beyond that longest first, then better by exchanging two at a time.
-    Power of all outlets together is never exceeded. Source: list scheduling, longest first (Graham 1969, from memory).
+    All orders are tried for up to six jobs; beyond that longest first, then better by exchanging two at a time for as
+    many tries as are quick. Power of all outlets together is never exceeded.
+    Source: list scheduling, longest first (Graham 1969, from memory).
     """
     jobs = [job_of(group, charger) for group in grouped(asks, charger)]
     if len(jobs) <= _TRY_ALL:
@@ -210,15 +214,19 @@ def plan_charging(asks: Sequence[Ask], charger: Charger) -> Schedule:
     else:
         order = sorted(jobs, key=lambda job: -job.minutes)
         best = _run(order, charger)
+        left = _TRIES
         better = True
-        while better:
+        while better and left > 0:
             better = False
-            for i in range(len(order)):
-                for j in range(i + 1, len(order)):
+            for i, j in combinations(range(len(order)), 2):
+                order[i], order[j] = order[j], order[i]
+                tried = _run(order, charger)
+                left -= 1
+                if _worth(tried) < _worth(best):
+                    best, better = tried, True
+                else:
                     order[i], order[j] = order[j], order[i]
-                    tried = _run(order, charger)
-                    if _worth(tried) < _worth(best):
-                        best, better = tried, True
-                    else:
-                        order[i], order[j] = order[j], order[i]
-    return Schedule(slots=tuple(sorted(best, key=lambda s: (s.start_min, s.port))), ready_min=_worth(best)[0])
+                if left <= 0:
+                    break
+    slots = [Slot(job=job, port=port, start_min=start, end_min=end) for start, end, port, job in best]
+    return Schedule(slots=tuple(sorted(slots, key=lambda s: (s.start_min, s.port))), ready_min=_worth(best)[0])

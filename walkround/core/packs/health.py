@@ -46,6 +46,10 @@ class Series(Value):
     line: Trend | None = None
     points: tuple[Point, ...] = ()
 
+    def now(self) -> float | None:
+        """The value now: on the line where there is one, else the newest."""
+        return self.line.now if self.line is not None and not self.line.few else self.latest
+
 
 class Health(Value):
     """What is known of a pack over time. Capacity in mAh, resistance in mΩ a cell at 25 °C, spread in V."""
@@ -56,9 +60,13 @@ class Health(Value):
 
     def capacity_share(self, pack: Pack) -> float | None:
         """Usable capacity over the label (no unit), or None while nothing was put back. Source: the series."""
-        if self.capacity.line is not None and not self.capacity.line.few:
-            return self.capacity.line.now / pack.capacity_mah
-        return None if self.capacity.latest is None else self.capacity.latest / pack.capacity_mah
+        now = self.capacity.now()
+        return None if now is None else now / pack.capacity_mah
+
+    def resistance_times(self) -> float | None:
+        """Resistance now over its first readings (no unit), or None with fewer than four. Source: the series."""
+        now, first = self.resistance.now(), self.resistance.first
+        return now / first if self.resistance.count >= 4 and first and now is not None else None
 
 
 class Outlook(Value):

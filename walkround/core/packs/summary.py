@@ -20,7 +20,9 @@ class Summary(Value):
     """What is known of a pack by its readings and flights, in short. Charge in per cent as it was at ``charge_at``.
 
     Times are aware. ``cycles``: charges in all. ``full_at``: when it was last charged full, None when it was used since.
-    ``spread_v``, ``temperature_c`` as last read.
+    ``spread_v``, ``temperature_c`` as last read. ``capacity_share``: usable capacity over the label, and its change in
+    per cent of the label a month, None while that is no trend; ``mohm``: resistance of a cell at 25 °C, ``mohm_times``
+    over its first readings.
     """
 
     cycles: int = 0
@@ -35,7 +37,10 @@ class Summary(Value):
     weakest_v: float | None = None
     temperature_c: float | None = None
     temperature_at: datetime | None = None
-    health: Health = Health()
+    capacity_share: float | None = None
+    capacity_month_percent: float | None = None
+    mohm: float | None = None
+    mohm_times: float | None = None
 
     def charge_now(self, pack: Pack, now: datetime) -> ChargeRange | None:
         """Charge in per cent after standing until now, or None. Source: ``charge.standing``."""
@@ -50,15 +55,13 @@ class Summary(Value):
         return self.temperature_c
 
 
-def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown], *, points: bool = True) -> Summary:
-    """A summary from all readings and flights, both oldest first (aware times). ``points``: keep those for drawing.
+def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown], aged: Health | None = None) -> Summary:
+    """A summary from all readings and flights, both oldest first (aware times). ``aged``: its health if it is at hand.
 
     Source: the newest word on each thing counts.
     """
-    aged = health(pack, readings, flights)
-    if not points:
-        bare = {n: getattr(aged, n).model_copy(update={"points": ()}) for n in ("capacity", "resistance", "spread")}
-        aged = aged.model_copy(update=bare)
+    aged = aged or health(pack, readings, flights)
+    line = aged.capacity.line
     marks: list[tuple[datetime, ChargeRange]] = []
     for reading in readings:
         known = charge.from_reading(reading, pack)
@@ -91,5 +94,8 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
         weakest_v=min(cells.cells_v) if cells else None,
         temperature_c=felt.temperature_c if felt else None,
         temperature_at=felt.at if felt else None,
-        health=aged,
+        capacity_share=aged.capacity_share(pack),
+        capacity_month_percent=None if line is None or line.few else 100 * line.slope * 30 / pack.capacity_mah,
+        mohm=aged.resistance.now(),
+        mohm_times=aged.resistance_times(),
     )

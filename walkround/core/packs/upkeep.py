@@ -8,8 +8,8 @@ from walkround.core.base import Value
 from walkround.core.finding import Level
 from walkround.core.limits import Limits
 from walkround.core.packs.bands import SPREAD_CARE_V, SPREAD_GOOD_V, SPREAD_GROUND_V
+from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import CELLS, charge_percent, is_lithium
-from walkround.core.packs.health import Health
 from walkround.core.packs.inspection import DISPOSAL
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.summary import Summary
@@ -49,9 +49,14 @@ def _days(since: datetime | None, now: datetime) -> float:
     return 0.0 if since is None else max(0.0, (now - since).total_seconds() / 86_400)
 
 
+Held = tuple[Pack, Summary, ChargeRange | None]
+"""A pack, what is known of it, and what it holds now."""
+
+
 def need(
     pack: Pack,
     known: Summary,
+    held: ChargeRange | None,
     now: datetime,
     limits: Limits,
     *,
@@ -59,7 +64,7 @@ def need(
     snag: str = "",
     air_c: float | None = None,
 ) -> Need:
-    """What one pack needs now, the most urgent first (inside units). ``reason``: why its state is what it is; ``snag``:
+    """What one pack needs now, the most urgent first (inside units). ``held``: its charge by now; ``reason``: why its state is what it is; ``snag``:
     words of an open grounding snag; ``air_c``: temperature of the air in °C if known.
 
     Source: storage, idle and full days as the pilot's limits say; common practice, no source.
@@ -88,12 +93,15 @@ def need(
             words=Phrase.of("Hot, {felt}: it cools first.", felt=temperature(felt)),
             caution="Outdoors, on its own, watched. Do not charge it hot.",
         )
-    return _by_charge(pack, known, now, limits) or _by_age(pack, known, now, limits) or _ready(pack, known, now, air_c)
+    return (
+        _by_charge(pack, known, held, now, limits)
+        or _by_age(pack, known, now, limits)
+        or _ready(pack, known, held, now, air_c)
+    )
 
 
-def _by_charge(pack: Pack, known: Summary, now: datetime, limits: Limits) -> Need | None:
+def _by_charge(pack: Pack, known: Summary, held: ChargeRange | None, now: datetime, limits: Limits) -> Need | None:
     """Too empty to keep, or full for too long."""
-    held = known.charge_now(pack, now)
     kind = CELLS[pack.chemistry]
     if held is None or kind.storage_v is None:
         return None
@@ -120,7 +128,7 @@ def _by_age(pack: Pack, known: Summary, now: datetime, limits: Limits) -> Need |
     if known.spread_v is not None and known.spread_v > SPREAD_GROUND_V:
         words = Phrase.of("Cells lie {spread} apart: a cell has dropped away.", spread=volt(known.spread_v))
         return Need(deed=Deed.BALANCE, level=Level.GROUNDED, words=words)
-    share = known.health.capacity_share(pack)
+    share = known.capacity_share
     if share is not None and 100 * share < limits.capacity_percent:
         words = Phrase.of(
             "{share} of its label is left; your limit is {limit}.",
@@ -128,7 +136,7 @@ def _by_age(pack: Pack, known: Summary, now: datetime, limits: Limits) -> Need |
             limit=percent(limits.capacity_percent),
         )
         return Need(deed=Deed.RETIRE, level=Level.CARE, words=words)
-    grown = _grown(known.health)
+    grown = known.mohm_times
     if grown is not None and grown > limits.resistance_times:
         words = Phrase.of("Its resistance has grown {times} times; it sags.", times=ratio(grown))
         return Need(deed=Deed.RETIRE, level=Level.CARE, words=words)
@@ -147,17 +155,7 @@ def _by_age(pack: Pack, known: Summary, now: datetime, limits: Limits) -> Need |
     return None
 
 
-def _grown(aged: Health) -> float | None:
-    """Resistance now over its first readings."""
-    series = aged.resistance
-    if series.count < 4 or not series.first or series.latest is None:
-        return None
-    now = series.line.now if series.line is not None and not series.line.few else series.latest
-    return now / series.first
-
-
-def _ready(pack: Pack, known: Summary, now: datetime, air_c: float | None) -> Need:
-    held = known.charge_now(pack, now)
+def _ready(pack: Pack, known: Summary, held: ChargeRange | None, now: datetime, air_c: float | None) -> Need:
     kind = CELLS[pack.chemistry]
     if held is None:
         return Need(deed=Deed.LOOK, level=Level.CARE, words=Phrase(text="Its charge is not known: read it."))
@@ -191,7 +189,7 @@ class Turn(Value):
 
 
 def next_packs(
-    packs: Iterable[tuple[Pack, Summary]],
+    packs: Iterable[Held],
     now: datetime,
     *,
     air_c: float | None = None,
@@ -203,10 +201,9 @@ def next_packs(
     Aware time, °C. Source: first in, first out, and warm before cold; common practice, no source.
     """
     rows = []
-    for pack, known in packs:
+    for pack, known, held in packs:
         if not pack.usable or pack.id in down:
             continue
-        held = known.charge_now(pack, now)
         charged = held is not None and held.mid >= min(
             90.0, charge_percent(CELLS[pack.chemistry].fly_v, pack.chemistry)
         )
@@ -236,18 +233,15 @@ def next_packs(
     return tuple(turns)
 
 
-def after_the_day(
-    packs: Iterable[tuple[Pack, Summary]], now: datetime, since: datetime
-) -> tuple[tuple[Pack, Deed, Phrase], ...]:
+def after_the_day(packs: Iterable[Held], now: datetime, since: datetime) -> tuple[tuple[Pack, Deed, Phrase], ...]:
     """Which packs to bring to storage charge after a flying day that began at ``since`` (aware times).
 
     Those flown, charged or read since then whose charge lies outside the storage band, and how: up or down. Hot ones
     cool first. Source: packs to storage charge if not used within days; common practice, no source.
     """
     rows = []
-    for pack, known in packs:
+    for pack, known, held in packs:
         band = CELLS[pack.chemistry].storage_v
-        held = known.charge_now(pack, now)
         touched = any(at is not None and at >= since for at in (known.flown_at, known.charged_at, known.looked_at))
         if band is None or held is None or not touched or not pack.usable:
             continue
