@@ -1,10 +1,14 @@
 """What the tests share: situations, a clock that stands still, an application on a fresh book."""
 
+import atexit
+import html
 import json
+import re
 import shutil
 import tempfile
 import unittest
 from datetime import UTC, datetime, timedelta
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -31,7 +35,7 @@ from walkround.demo.scenario import fill
 from walkround.demo.walker import good_answer, walked_evidence
 from walkround.store import rounds
 from walkround.store import settings as store_settings
-from walkround.store.book import Book
+from walkround.store.book import FILE_NAME, Book
 from walkround.store.models import EvidenceRow, RecordRow
 from walkround.store.settings import Settings
 from walkround.web.app import create_app
@@ -139,6 +143,19 @@ def broken_records() -> list[int]:
     return [r.round_id for r in RecordRow.select() if content_hash(r.text) != r.sha256]
 
 
+@cache
+def _demo_book() -> tuple[Path, dict[str, int]]:
+    """The demo scenario in a book of its own, made once: every test takes a copy."""
+    folder = Path(tempfile.mkdtemp(prefix="walkround-demo-", dir=FAST_FOLDER))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    book = Book(folder)
+    with book.write():
+        numbers = fill(NOW)
+    book.database.execute_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+    book.close()
+    return folder / FILE_NAME, numbers
+
+
 class BookCase(unittest.TestCase):
     """A fresh book for every test; ``filled`` puts the demo scenario in."""
 
@@ -147,15 +164,15 @@ class BookCase(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = Path(tempfile.mkdtemp(prefix="walkround-test-", dir=FAST_FOLDER))
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
-        self.book = Book(self.folder)
-        self.addCleanup(self.book.close)
-        self.settings = Settings()
-        self.now = NOW
         self.numbers: dict[str, int] = {}
         if self.filled:
-            with self.book.write():
-                self.numbers = fill(NOW)
-            self.settings = store_settings.load()
+            made, numbers = _demo_book()
+            shutil.copy(made, self.folder / FILE_NAME)
+            self.numbers = dict(numbers)
+        self.book = Book(self.folder)
+        self.addCleanup(self.book.close)
+        self.now = NOW
+        self.settings = store_settings.load() if self.filled else Settings()
 
     def walk_all(self, round_id: int, **answers: Answer) -> None:
         """Answer everything before take-off that is still open, straight into the book."""
@@ -166,6 +183,11 @@ class BookCase(unittest.TestCase):
             if p.check_id not in have:
                 text = json.dumps(p.answer.model_dump(mode="json"))
                 EvidenceRow.create(round=round_id, check_id=p.check_id, at=self.now, by="pilot", answer=text)
+
+
+def plain(text: str) -> str:
+    """Text of a page without marks and with plain spaces."""
+    return " ".join(html.unescape(re.sub(r"<[^>]+>", " ", text)).replace("\u202f", " ").split())
 
 
 class WebCase(BookCase):

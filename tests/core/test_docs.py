@@ -10,12 +10,15 @@ import walkround.core
 
 COMPUTING = (
     "aircraft", "atmosphere", "bag", "between", "due", "evidence", "exchange", "finding", "follow", "geodesy", "judge", "link", "moves",
-    "numbers", "occasions", "outline.helicopter", "outline.multirotor", "outline.shapes", "outline.wing", "own", "packs",
+    "numbers", "occasions", "outline.helicopter", "outline.multirotor", "outline.shapes", "outline.wing", "own",
+    "endurance.estimate", "endurance.flight", "endurance.power", "packs.bands", "packs.charge", "packs.charging", "packs.chemistry",
+    "packs.health", "packs.inspection", "packs.load", "packs.reading", "packs.summary", "packs.table", "packs.trend",
+    "packs.upkeep",
     "phrase", "plan", "practices", "reasons", "record", "report", "rotation", "rotors", "senses", "sentences", "site", "sun",
     "units", "verdict", "walk", "weather", "weather_rules", "why",
 )  # fmt: skip
 UNIT = re.compile(
-    r"\b(m|m/s|km|V|°C|hPa|degrees?|per cent|percent|seconds|s|minutes|mAh|mm|g|inside units?|SI|units?|days?|date|counts?|hex|aware|time)\b"
+    r"\b(m|m/s|km|V|°C|hPa|degrees?|per cent|percent|seconds|s|minutes|mAh|mΩ|W|A|mm|g|inside units?|SI|units?|days?|date|counts?|hex|aware|time)\b"
 )
 WORDS_ONLY = {"phrase", "evidence", "walk", "verdict", "finding", "record", "plan", "outline", "units", "between"}
 

@@ -1,7 +1,6 @@
 """Answers given on drawings and lists, through the walk page."""
 
-from tests.support import WebCase
-from tests.web.test_rounds import plain
+from tests.support import WebCase, plain
 from walkround.core.check import AskPacked
 from walkround.store import rounds, snags
 

@@ -1,7 +1,7 @@
 """The bag of an aircraft, changed and printed."""
 
+from tests.support import plain
 from tests.web.test_hangar import FormCase
-from tests.web.test_rounds import plain
 from walkround.core.aircraft import Aircraft
 from walkround.store import hangar
 

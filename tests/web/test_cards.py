@@ -4,8 +4,8 @@ import re
 
 from fastapi.testclient import TestClient
 
+from tests.support import plain
 from tests.web.test_hangar import FormCase
-from tests.web.test_rounds import plain
 from walkround.store import rounds, snags
 from walkround.web.app import create_app
 from walkround.web.security import COOKIE, Passphrase

@@ -2,8 +2,8 @@
 
 import io
 
+from tests.support import plain
 from tests.web.test_hangar import FormCase
-from tests.web.test_rounds import plain
 from walkround.store import settings as store_settings
 
 AIRFRAME = "/checks/airframe.shell"

@@ -6,8 +6,7 @@ import json
 from PIL import Image
 
 from tests.store.test_photos import photo
-from tests.support import WebCase
-from tests.web.test_rounds import plain
+from tests.support import WebCase, plain
 from walkround.core.aircraft import Aircraft
 from walkround.core.exchange import AircraftFile, parse_file
 from walkround.core.history import EventKind

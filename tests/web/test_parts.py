@@ -1,7 +1,7 @@
 """Parts of an aircraft, fitted, replaced and taken off through their page."""
 
+from tests.support import plain
 from tests.web.test_hangar import FormCase
-from tests.web.test_rounds import plain
 from walkround.store import parts
 
 AIRFRAME = "/checks/airframe.shell"

@@ -1,20 +1,14 @@
 """The walk page: answering, mistakes beside the field, gates, undo, tabs."""
 
 import html
-import re
 
-from tests.support import WebCase
+from tests.support import WebCase, plain
 from walkround.core import evidence as ev
 from walkround.core.units import Units
 from walkround.store import rounds, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import EvidenceRow
 from walkround.store.settings import Devices
-
-
-def plain(text: str) -> str:
-    """Text of a page without marks and with plain spaces."""
-    return " ".join(html.unescape(re.sub(r"<[^>]+>", " ", text)).replace("\u202f", " ").split())
 
 
 class RoundPage(WebCase):

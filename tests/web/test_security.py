@@ -5,8 +5,7 @@ import re
 
 from fastapi.testclient import TestClient
 
-from tests.support import BookCase, WebCase
-from tests.web.test_rounds import plain
+from tests.support import BookCase, WebCase, plain
 from walkround.store.models import RoundRow
 from walkround.web.app import create_app
 from walkround.web.security import MAX_BODY_BYTES, Passphrase, host_name

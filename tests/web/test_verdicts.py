@@ -6,8 +6,7 @@ import io
 import json
 from datetime import timedelta
 
-from tests.support import WebCase
-from tests.web.test_rounds import plain
+from tests.support import WebCase, plain
 from walkround.core import evidence as ev
 from walkround.store import flights
 from walkround.store.models import FlightRow, RecordRow

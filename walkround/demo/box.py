@@ -4,6 +4,7 @@ import random
 from datetime import date, datetime, timedelta
 
 from walkround.core.packs.chemistry import Chemistry, charge_percent
+from walkround.core.packs.load import resistance_factor
 from walkround.core.packs.pack import Pack, PackState, PackUse
 from walkround.core.packs.reading import After, Reading
 from walkround.store import hangar, packs
@@ -55,7 +56,7 @@ def fill_readings(numbers: dict[str, int], now: datetime) -> None:
     mohm = {"S1": 7.2, "S2": 4.9, "S3": 4.8, "H1": 8.1, "H3": 6.4, "L1": 1.9, "M1": 17.0}
     loss = {"S1": 1.35, "S2": 0.3, "S3": 0.25, "H1": 0.5, "H3": 0.2, "L1": 0.4, "M1": 0.2}
     for label, begun, every in (("S1", 300, 17), ("S2", 240, 21), ("S3", 200, 26), ("H1", 280, 22), ("H3", 150, 24),
-                                ("L1", 260, 23), ("M1", 110, 27)):  # fmt: skip
+                                ("L1", 400, 23), ("M1", 110, 27)):  # fmt: skip
         pack = hangar.get(Pack, numbers[label])
         for step, days in enumerate(range(begun, 11, -every)):
             at = now - timedelta(days=days, hours=3)
@@ -63,10 +64,12 @@ def fill_readings(numbers: dict[str, int], now: datetime) -> None:
             usable = pack.capacity_mah * (1 - loss[label] * age / 100) * dice.gauss(0.985, 0.012)
             volts = dice.uniform(3.69, 3.75) + (0.04 if label == "M1" else 0)
             shown = round(dice.uniform(28, 52)) if pack.smart else None
-            grown = mohm[label] * (1 + 0.012 * age) * dice.gauss(1, 0.025) * (1.45 if label == "L1" and step > 5 else 1)
+            grown = mohm[label] * (1 + 0.012 * age) * dice.gauss(1, 0.025) * (1.45 if label == "L1" and step > 9 else 1)
+            warm = round(dice.uniform(18, 26))
+            grown *= resistance_factor(warm)
             lag = 0.004 + (0.0035 * age if label == "H1" else 0.0005 * age)
             packs.keep(numbers[label], Reading(
-                at=at, percent=shown, cells_v=_cells(pack.cells, volts, lag, dice), temperature_c=round(dice.uniform(18, 26)),
+                at=at, percent=shown, cells_v=_cells(pack.cells, volts, lag, dice), temperature_c=warm,
                 resistance_mohm=tuple(round(grown * dice.gauss(1, 0.02), 2) for _ in range(pack.cells)),
             ))  # fmt: skip
             left = shown if shown is not None else charge_percent(volts - lag / pack.cells, pack.chemistry)

@@ -93,6 +93,7 @@ def send(request: Request, desk: AtDesk, form: Sent) -> Response:
 def _text_of(upload: object, pasted: str) -> tuple[str, str]:
     if isinstance(upload, UploadFile) and upload.filename:
         data = upload.file.read(MAX_TABLE_BYTES + 1)
+        upload.file.close()
         if len(data) > MAX_TABLE_BYTES:
             raise InputError(f"That file is larger than {MAX_TABLE_BYTES // 1_000_000} MB. Cut it into parts.", "file")
         return table.decode(data), upload.filename[:60]

@@ -46,7 +46,7 @@ class Series(Value):
     line: Trend | None = None
     points: tuple[Point, ...] = ()
 
-    def now(self) -> float | None:
+    def current(self) -> float | None:
         """The value now: on the line where there is one, else the newest."""
         return self.line.now if self.line is not None and not self.line.few else self.latest
 
@@ -60,12 +60,12 @@ class Health(Value):
 
     def capacity_share(self, pack: Pack) -> float | None:
         """Usable capacity over the label (no unit), or None while nothing was put back. Source: the series."""
-        now = self.capacity.now()
+        now = self.capacity.current()
         return None if now is None else now / pack.capacity_mah
 
     def resistance_times(self) -> float | None:
         """Resistance now over its first readings (no unit), or None with fewer than four. Source: the series."""
-        now, first = self.resistance.now(), self.resistance.first
+        now, first = self.resistance.current(), self.resistance.first
         return now / first if self.resistance.count >= 4 and first and now is not None else None
 
 

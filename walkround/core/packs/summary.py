@@ -96,6 +96,6 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
         temperature_at=felt.at if felt else None,
         capacity_share=aged.capacity_share(pack),
         capacity_month_percent=None if line is None or line.few else 100 * line.slope * 30 / pack.capacity_mah,
-        mohm=aged.resistance.now(),
+        mohm=aged.resistance.current(),
         mohm_times=aged.resistance_times(),
     )

@@ -1,0 +1,53 @@
+"""The charging plan on screen: drawn, with its caution; the charger described; odd questions answered."""
+
+from tests.support import WebCase, plain
+from walkround.store import settings as store_settings
+
+
+class Plan(WebCase):
+    def test_what_is_not_full_is_planned_for_the_morning(self) -> None:
+        page = self.client.get("/packs/charging").text
+        text = plain(page)
+        for words in ("Never unattended", "all ready, if you start at 08:00 on Sunday", "outlet 2", "S2", "L1"):
+            self.assertIn(words, text)
+        self.assertEqual(page.count('class="block"'), page.count("<tr>") - 1)
+
+    def test_parts_of_a_plan(self) -> None:
+        n = self.numbers
+        asked = {
+            "asked": "1",
+            "pack": [str(n["S2"]), str(n["TX"])],
+            "start": "19:30",
+            f"from-{n['S2']}": "10",
+            f"to-{n['S2']}": "80",
+        }
+        text = plain(self.client.get("/packs/charging", params=asked).text)
+        self.assertIn("19:30 on Saturday", text)
+        self.assertNotIn("L1 in parallel", text)
+        slow = plain(self.client.get("/packs/charging", params={"asked": "1", "pack": str(n["L1"])}).text)
+        self.assertIn("L1 would take 10.0 A; the charger gives 3.2 A.", slow)
+
+    def test_nothing_chosen(self) -> None:
+        self.assertIn("Tick the packs to charge", plain(self.client.get("/packs/charging", params={"asked": "1"}).text))
+
+    def test_mistakes(self) -> None:
+        two = str(self.numbers["S2"])
+        rows = (
+            ({"start": "half past"}, "not a time like 07:30"),
+            ({f"to-{two}": "20"}, "choose a higher end"),
+            ({f"from-{two}": "-4"}, "between"),
+            ({f"rate-{two}": "90"}, "between"),
+        )
+        for changes, words in rows:
+            with self.subTest(changes):
+                answer = self.client.get("/packs/charging", params={"asked": "1", "pack": two, **changes})
+                self.assertEqual(answer.status_code, 422)
+                self.assertIn(words, plain(answer.text))
+
+    def test_the_charger(self) -> None:
+        form = {"name": "Bench", "ports": "1", "port_a": "8", "port_w": "200", "total_w": "200", "parallel": "1"}
+        self.assertEqual(self.client.post("/packs/charger", data=form).status_code, 303)
+        self.assertEqual(store_settings.load().charger.port_w, 200)
+        wrong = self.client.post("/packs/charger", data={**form, "ports": "0"})
+        self.assertEqual(wrong.status_code, 422)
+        self.assertIn("Outlets: between 1 and 8", plain(wrong.text))

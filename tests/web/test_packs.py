@@ -1,0 +1,237 @@
+"""The box and one pack on screen: what is asked for stands there, a reason is wanted, nothing dangerous comes back."""
+
+from datetime import timedelta
+
+from tests.support import WebCase, plain
+from walkround.core.packs.pack import Pack, PackState, PackUse
+from walkround.core.packs.reading import Reading
+from walkround.store import hangar, packs
+from walkround.store import settings as store_settings
+
+FORM = {"id": "0", "label": "N1", "use": "flight", "chemistry": "lithium-polymer", "cells": "4", "capacity_mah": "1500"}
+
+
+class Box(WebCase):
+    def test_what_each_needs(self) -> None:
+        text = plain(self.client.get("/packs").text)
+        for words in (
+            "11 packs",
+            "Full for 6 days",
+            "Out for good: rocks on the table",
+            "At storage",
+            "balance charge",
+            "watched",
+        ):
+            self.assertIn(words, text.replace("\u202f", " "))
+
+    def test_for_one_aircraft_it_says_what_flies_next(self) -> None:
+        text = plain(self.client.get("/packs", params={"aircraft": self.numbers["Haymaker"]}).text)
+        self.assertIn("Flies next H1", text)
+        self.assertNotIn("S1", text)
+
+    def test_after_flying_it_says_what_goes_to_storage(self) -> None:
+        packs.add_reading(self.numbers["S2"], Reading(at=self.now - timedelta(hours=2), percent=9))
+        text = plain(self.client.get("/packs").text).replace("\u202f", " ")
+        self.assertIn("to storage charge S2 9 % in it: up to about", text)
+
+    def test_pages_of_it(self) -> None:
+        for i in range(60):
+            hangar.save(Pack(label=f"X{i:02d}", cells=2, capacity_mah=500), self.now)
+        self.assertIn("1 of 2", self.client.get("/packs").text)
+        for odd in ("2", "99", "0", "-1", "x", "99999999999"):
+            self.assertEqual(self.client.get("/packs", params={"page": odd, "aircraft": odd}).status_code, 200)
+
+
+class FormCase(WebCase):
+    def wrong(self, path: str, form: dict[str, str], words: str) -> str:
+        answer = self.client.post(path, data=form)
+        self.assertEqual(answer.status_code, 422, answer.text[:300])
+        self.assertIn(words, plain(answer.text))
+        return answer.text
+
+
+class OnePack(FormCase):
+    def test_everything_about_it_is_kept(self) -> None:
+        more = {**FORM, "use": "goggles", "chemistry": "nickel-metal hydride", "c_rate": "30", "mass_g": "185", "connector": "two pins",
+                "bought": "2025-03-01", "cycles_before": "40", "firmware": "1.2", "mark": "warm once", "smart": "1",
+                "only_for": ["1", "2"]}  # fmt: skip
+        where = self.client.post("/packs", data=more).headers["location"]
+        pack = hangar.get(Pack, int(where.split("/")[2].split("?")[0]))
+        self.assertEqual((pack.use, pack.c_rate, pack.mass_g, pack.cycles_before, pack.only_for, pack.mark),
+                         (PackUse.GOGGLES, 30, 185, 40, frozenset({1, 2}), "warm once"))  # fmt: skip
+        self.assertIn("two pins", self.client.get(where).text)
+
+    def test_a_change_of_the_label_keeps_its_state(self) -> None:
+        number = self.numbers["H3"]
+        self.client.post("/packs", data={**FORM, "id": str(number), "cells": "3", "label": "H3b"})
+        self.assertEqual((hangar.get(Pack, number).label, hangar.get(Pack, number).state), ("H3b", PackState.WATCH))
+        out = self.numbers["H2"]
+        self.client.post("/packs", data={**FORM, "id": str(out), "cells": "3", "label": "H2b"})
+        self.assertTrue(hangar.get(Pack, out).for_good)
+
+    def test_mistakes(self) -> None:
+        rows = (
+            ({"capacity_mah": "0"}, "between"),
+            ({"capacity_mah": "-2200"}, "between"),
+            ({"cells": "0"}, "between"),
+            ({"chemistry": "lead"}, "choose one of the list"),
+            ({"label": "S1"}, "already a pack called S1"),
+            ({"label": ""}, "Label is empty"),
+            ({"bought": "2031-01-01"}, "lies ahead"),
+            ({"bought": "yesterday"}, "not a date"),
+            ({"c_rate": "fast"}, "not a number"),
+        )
+        for changes, words in rows:
+            with self.subTest(changes):
+                self.wrong("/packs", {**FORM, **changes}, words)
+
+    def test_its_history_is_drawn(self) -> None:
+        page = self.client.get(f"/packs/{self.numbers['S1']}").text
+        text = plain(page)
+        for words in (
+            "How it ages",
+            "Usable capacity",
+            "At this rate it reaches your limit about",
+            "nine times in ten",
+        ):
+            self.assertIn(words, text)
+        self.assertIn('class="band"', page)
+        jumped = plain(self.client.get(f"/packs/{self.numbers['L1']}").text)
+        self.assertIn("It jumped by", jumped)
+        self.assertIn("too few to speak of a trend", plain(self.client.get(f"/packs/{self.numbers['M1']}").text))
+
+    def test_a_state_wants_a_reason(self) -> None:
+        number = self.numbers["S2"]
+        self.wrong(f"/packs/{number}/state", {"state": "set aside", "state_reason": ""}, "Reason is empty")
+        self.wrong(f"/packs/{number}/state", {"state": "loved", "state_reason": "x"}, "choose one of the list")
+        answer = self.client.post(f"/packs/{number}/state", data={"state": "set aside", "state_reason": "dropped"})
+        self.assertEqual(answer.status_code, 303)
+        self.assertIn("Set aside: dropped", plain(self.client.get(f"/packs/{number}").text))
+        self.assertNotIn(">S2<", self.client.get("/", params={"aircraft": self.numbers["Sandpiper"]}).text)
+
+    def test_out_for_good_stays_out_whatever_is_sent(self) -> None:
+        number = self.numbers["H2"]
+        page = self.client.get(f"/packs/{number}").text
+        self.assertIn("It can burn without warning", page)
+        self.assertNotIn(f'action="/packs/{number}/state"', page)
+        self.wrong(
+            f"/packs/{number}/state", {"state": "in service", "state_reason": "looks fine"}, "Nothing brings it back"
+        )
+
+    def test_off_the_charger(self) -> None:
+        number = self.numbers["S2"]
+        self.client.post(f"/packs/{number}/charged", data={"to": "full", "put_back_mah": "1650"})
+        newest = packs.readings(number)[-1]
+        self.assertEqual((newest.percent, newest.put_back_mah), (100, 1650))
+        self.assertEqual(hangar.get(Pack, number).charged_at, self.now)
+        self.now += timedelta(minutes=1)
+        self.client.post(f"/packs/{number}/charged", data={"to": "storage"})
+        self.assertIn("At storage", plain(self.client.get(f"/packs/{number}").text))
+        self.wrong(f"/packs/{number}/charged", {"to": "full", "put_back_mah": "lots"}, "not a number")
+
+
+class Reads(FormCase):
+    def read(self, pack: str = "H1", **form: str) -> int:
+        self.now += timedelta(minutes=1)
+        return self.client.post(f"/packs/{self.numbers[pack]}/read", data=form).status_code
+
+    def test_what_is_typed_is_kept(self) -> None:
+        rows = (
+            {"cell_1": "3,84", "cell_2": "3.83", "cell_3": "3.85V", "resistance": "5 5.2 6", "temperature": "21"},
+            {"total": "11.5"},
+            {"percent": "60", "after": "flight", "since_min": "10", "note": "windy"},
+            {"cell_1": "3.84 3.83 3.85"},
+        )
+        for form in rows:
+            with self.subTest(form):
+                self.assertEqual(self.read(**form), 303)
+        newest = packs.readings(self.numbers["H1"])[-4:]
+        self.assertEqual(newest[0].cells_v, (3.84, 3.83, 3.85))
+        self.assertEqual((newest[0].resistance_mohm, newest[0].temperature_c), ((5, 5.2, 6), 21))
+        self.assertEqual((newest[2].after.value, newest[2].since_min), ("flight", 10))
+
+    def test_lights_of_a_smart_pack(self) -> None:
+        self.assertEqual(self.read("S2", lights="3"), 303)
+        self.assertIn("Charge 50 to 75", plain(self.client.get(f"/packs/{self.numbers['S2']}").text))
+
+    def test_mistakes_keep_what_was_typed(self) -> None:
+        path = f"/packs/{self.numbers['H1']}/read"
+        rows = (
+            ({}, "at least one number"),
+            ({"cell_1": "3.8", "cell_2": "3.8"}, "Cell 3 is empty"),
+            ({"cell_1": "3840", "cell_2": "3.8", "cell_3": "3.8"}, "millivolts"),
+            ({"cell_1": "-3.8", "cell_2": "3.8", "cell_3": "3.8"}, "leads reversed"),
+            ({"percent": "140"}, "between"),
+            ({"lights": "9"}, "0 to 4 lights"),
+            ({"resistance": "0.005 0.005 0.005"}, "that is 5 mΩ"),
+            ({"temperature": "hot"}, "is not a number"),
+            ({"percent": "50", "after": "sleep"}, "choose one of the list"),
+        )
+        for form, words in rows:
+            with self.subTest(form):
+                before = len(packs.readings(self.numbers["H1"]))
+                text = self.wrong(path, form, words)
+                self.assertEqual(len(packs.readings(self.numbers["H1"])), before, "nothing is kept by halves")
+                for value in set(form.values()) - {"sleep", "9"}:
+                    self.assertIn(value, text)
+
+    def test_one_tap_from_the_checker(self) -> None:
+        self.assertEqual(self.read(action="device"), 303)
+        newest = packs.readings(self.numbers["H1"])[-1]
+        self.assertEqual((newest.by, len(newest.cells_v)), ("simulated cell checker", 3))
+        store_settings.save(devices=store_settings.Devices(checker="loose"))
+        answer = self.client.post(f"/packs/{self.numbers['H1']}/read", data={"action": "device"})
+        self.assertEqual(answer.status_code, 503)
+        self.assertIn("Is its lead pushed home?", plain(answer.text))
+
+    def test_judged_while_typing(self) -> None:
+        path = f"/packs/{self.numbers['H1']}/read/preview"
+        text = plain(self.client.post(path, data={"cell_1": "4.2", "cell_2": "4.1", "cell_3": "4.2"}).text)
+        self.assertIn("Cell 2 lags", text)
+        self.assertIn("Charge", text)
+        self.assertNotIn("Cell", plain(self.client.post(path, data={"cell_1": "4."}).text))
+
+    def test_taken_back(self) -> None:
+        self.read(percent="33")
+        number = packs.numbered(self.numbers["H1"])[0][0]
+        self.assertEqual(self.client.post(f"/readings/{number}/drop").status_code, 303)
+        self.assertNotEqual(packs.readings(self.numbers["H1"])[-1].percent, 33)
+        self.assertEqual(self.client.post(f"/readings/{number}/drop").status_code, 404)
+
+
+class Looks(FormCase):
+    SOUND = {
+        f"look-{key}": "sound"
+        for key in ("swelling", "smell", "puncture", "crash", "heat", "wrap", "contacts", "latch", "label")
+    }
+
+    def test_each_look_is_answered(self) -> None:
+        path = f"/packs/{self.numbers['S2']}/look"
+        text = self.wrong(path, {**self.SOUND, "look-smell": ""}, "Smell: sound, or a fault?")
+        self.assertEqual(text.count("checked"), 8, "what was answered stays")
+
+    def test_sound(self) -> None:
+        number = self.numbers["S2"]
+        self.assertEqual(self.client.post(f"/packs/{number}/look", data=self.SOUND).status_code, 303)
+        self.assertIs(hangar.get(Pack, number).state, PackState.IN_SERVICE)
+        self.assertIn("Looked over: sound", plain(self.client.get(f"/packs/{number}").text))
+
+    def test_a_bulge_is_the_end(self) -> None:
+        number = self.numbers["S2"]
+        self.client.post(f"/packs/{number}/look", data={**self.SOUND, "look-swelling": "fault"})
+        self.assertTrue(hangar.get(Pack, number).for_good)
+        text = plain(self.client.get(f"/packs/{number}").text)
+        for words in (
+            "Out for good: it rocks on the table: swollen",
+            "It can burn without warning",
+            "cannot be brought back",
+        ):
+            self.assertIn(words, text)
+        again = self.client.post(f"/packs/{number}/look", data=self.SOUND)
+        self.assertEqual(again.status_code, 422)
+        self.assertIn("out for good already", plain(again.text))
+
+    def test_a_burnt_plug_sets_it_aside(self) -> None:
+        number = self.numbers["S2"]
+        self.client.post(f"/packs/{number}/look", data={**self.SOUND, "look-contacts": "fault"})
+        self.assertIs(hangar.get(Pack, number).state, PackState.SET_ASIDE)
