@@ -25,6 +25,7 @@ class Accessible(BrowserCase):
         checks = (
             "bench.packs_ready", "sky.weather", "airframe.propellers", "pack.cells", "power.aircraft_on", "power.still_long",
             "field.people", "senses.satellites", "first.hover", "airframe.propeller_side", "bag.first_pass",
+            "pack.plan", "pack.body",
         )  # fmt: skip
         wing = self.start_round(page, "Haymaker").removeprefix(self.server.base)
         return [
@@ -32,7 +33,8 @@ class Accessible(BrowserCase):
             "/hangar/aircraft/new", "/hangar/aircraft/1/bag", "/hangar/aircraft/1/parts", "/hangar/aircraft/3/card",
             "/checks?aircraft=4", "/checks/airframe.shell", "/checks/new", "/practices", f"{base}/card", f"{base}/entry",
             f"{wing}?check=controls.surfaces",
-            "/packs/1", "/packs/new", "/fields/1", "/fields/new", "/snags", "/logbook", "/settings", "/devices", "/nowhere",
+            "/packs", "/packs?aircraft=2", "/packs/1", "/packs/5", "/packs/7", "/packs/new", "/packs/1/read", "/packs/4/read",
+            "/packs/4/look", "/packs/charging", "/packs/table", "/endurance?pack=1", "/endurance?pack=4", "/fields/1", "/fields/new", "/snags", "/logbook", "/settings", "/devices", "/nowhere",
             "/rounds/1/verdict", "/rounds/1/flight", f"{base}/verdict", *(f"{base}?check={c}" for c in checks),
         ]  # fmt: skip
 

@@ -8,7 +8,9 @@ from walkround.core.endurance.estimate import USUAL_C, Endurance, endurance
 from walkround.core.endurance.flight import FlightPlan, Needs, needs, winds_at
 from walkround.core.evidence import Evidence
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
+from walkround.core.packs.load import UnderLoad, under_load
 from walkround.core.situation import Situation
+from walkround.core.traits import Trait
 from walkround.core.weather import Weather
 
 Answers = Mapping[str, Evidence]
@@ -72,6 +74,21 @@ class Context:
             density=self.density,
             temperature_c=self.pack_c if pack_c is None else pack_c,
             capacity_share=history.pack_capacity_share,
+        )
+
+    def load(self, pack_c: float | None = None, held: ChargeRange | None = None) -> UnderLoad | None:
+        """What the cells show in flight today, at this temperature of the pack in °C and this charge if given; None
+        without an electric motor."""
+        if not self.situation.aircraft.has(Trait.ELECTRIC):
+            return None
+        known = self.endurance(pack_c)
+        return under_load(
+            self.situation.pack,
+            power_w=known.power_w,
+            charge_percent=(held or self.charge).mid,
+            temperature_c=known.temperature_c,
+            measured_mohm=self.situation.history.pack_mohm,
+            reserve_percent=self.situation.limits.reserve_percent,
         )
 
     @property

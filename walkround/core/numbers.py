@@ -7,7 +7,7 @@ from walkround.core.check import Band
 from walkround.core.context import Context
 from walkround.core.finding import PRACTICE, Finding, Level, margin_above, margin_below
 from walkround.core.packs import bands
-from walkround.core.phrase import Phrase
+from walkround.core.phrase import Phrase, volt
 from walkround.core.units import Measure, Quantity
 
 
@@ -86,6 +86,28 @@ def _balance(value: float, context: Context) -> tuple[Finding, ...]:
     return (judge_band(value, Measure.MILLIMETRE, "Balance point", band, "the maker's manual"),)
 
 
+def _pack_temperature(value: float, context: Context) -> tuple[Finding, ...]:
+    """The bands, and where the cells would sag below their floor: how warm the pack has to be for this aircraft."""
+    load = context.load(value)
+    warm_to_c = None if load is None or load.warm_to_c is None or load.warm_to_c <= value else load.warm_to_c
+    found = bands.judge_pack_temperature(value, warm_to_c)
+    if load is None or warm_to_c is None or load.full_v >= load.floor_v:
+        return found
+    shown, floor = volt(load.full_v), volt(load.floor_v)
+    sag = Finding(
+        name="Cell at full throttle",
+        level=Level.CARE,
+        value=shown,
+        limit=floor,
+        sense="min",
+        margin=margin_above(load.full_v, load.floor_v),
+        reason=Phrase.of("At full throttle a cell would show {value}, below {limit}.", value=shown, limit=floor),
+        remedy="Warm it first, fly gently, and watch the volts.",
+        source="resting curve and resistance, Ohm's law; 3.3 V under load from memory",
+    )
+    return (*found, sag)
+
+
 def _wind(value: float, context: Context) -> tuple[Finding, ...]:
     finding = weather_rules.judge_wind(value, context.situation.limits.wind_ms)
     reason = Phrase(
@@ -139,7 +161,7 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "interference": lambda value, context: site.judge_interference(value),
     "heading": lambda value, context: senses.judge_heading(value),
     "charge_percent": lambda value, context: bands.judge_charge_percent(value, context.situation.practices.charge),
-    "pack_temperature": lambda value, context: bands.judge_pack_temperature(value),
+    "pack_temperature": _pack_temperature,
     "card": _card,
     "ceiling": _ceiling,
     "wind": _wind,

@@ -3,8 +3,9 @@
 from collections.abc import Callable
 
 from walkround.core import due
+from walkround.core.context import Context
 from walkround.core.link import return_height
-from walkround.core.phrase import Phrase, count, day, degree, height
+from walkround.core.phrase import Phrase, count, day, degree, height, volt
 from walkround.core.situation import Situation
 from walkround.core.sun import sun_at
 
@@ -92,8 +93,17 @@ def _firmware(situation: Situation) -> Phrase | None:
     return Phrase(text=f"On record: {', '.join(known)}.") if known else None
 
 
+def _alarm(situation: Situation) -> Phrase | None:
+    load = Context(situation, {}).load()
+    if load is None:
+        return None
+    words = f"For {situation.aircraft.name} on pack {situation.pack.label}, {{alarm}} a cell leaves your reserve."
+    return Phrase.of(words, alarm=volt(load.alarm_v))
+
+
 _SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
     "bench.firmware": _firmware,
+    "pack.alarm": _alarm,
     "pack.cells": _pack_rest,
     "pack.plan": _planned,
     "link.return_height": _return,

@@ -205,6 +205,19 @@ def box(packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
     return [(pack, Summary.model_validate_json(text) if text else _made(pack.id)) for pack, text in found]
 
 
+def firmware_of(cells: int) -> tuple[str, ...]:
+    """What firmware the smart packs of so many cells carry, in words, those that may fly."""
+    spec = PackRow.spec
+    firmware = fn.json_extract(spec, "$.firmware")
+    rows = PackRow.select(PackRow.label, firmware).where(
+        ~PackRow.retired
+        & (fn.json_extract(spec, "$.cells") == cells)
+        & (fn.json_extract(spec, "$.smart") == 1)
+        & (firmware != "")
+    )
+    return tuple(f"pack {label} {version}" for label, version in rows.order_by(PackRow.label).limit(12).tuples())
+
+
 def change_state(
     pack_id: int,
     state: PackState,

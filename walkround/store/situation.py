@@ -114,7 +114,7 @@ def _history(aircraft_id: int, pack: Pack, site: Site, now: datetime) -> History
         uses=packs.uses(aircraft_id),
         pack_capacity_share=known.capacity_share,
         pack_mohm=known.mohm,
-        part_firmware=parts.firmware_of(aircraft_id),
+        part_firmware=(*parts.firmware_of(aircraft_id), *(packs.firmware_of(pack.cells) if pack.smart else ())),
         site_flown=FlightRow.select(FlightRow.id).where(here).limit(1).scalar() is not None,
         rounds_today=RoundRow.select()
         .where(

@@ -1,5 +1,6 @@
 """What could be flown, and what is chosen: the same on Today and wherever a list of checks is shown for an aircraft."""
 
+from datetime import datetime
 from zoneinfo import ZoneInfo
 
 from starlette.datastructures import FormData, QueryParams
@@ -8,12 +9,14 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.check import Occasion
 from walkround.core.errors import DeviceError, InputError
 from walkround.core.packs.pack import Pack
+from walkround.core.packs.upkeep import next_packs
 from walkround.core.report import decode_report
 from walkround.core.site import Site
 from walkround.core.situation import Situation
 from walkround.core.traits import Trait
 from walkround.core.weather import Weather
 from walkround.store import flights, hangar
+from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_of
@@ -33,10 +36,15 @@ class Choice:
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
         self.smart = self.plane is not None and self.plane.has(Trait.SMART_PACK)
         self.packs = [p for p in packs if p.fits(self.plane)] if self.plane else []
-        usable = [p for p in self.packs if p.id not in self.grounded] or self.packs
-        self.pack = _chosen(self.packs, asked.get("pack"), usable[0].id if usable else None)
+        self.pack = _chosen(self.packs, asked.get("pack"), None) if asked.get("pack") else self._next(desk.now())
         self.day = desk.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
         self.asked_day = str(asked.get("day") or self.day.isoformat())
+
+    def _next(self, now: datetime) -> Pack | None:
+        """The pack that flies next; where none may, the first."""
+        box = [(p, known, known.charge_now(p, now)) for p, known in store_packs.box(self.packs)]
+        turns = next_packs(box, now, down=frozenset(self.grounded))
+        return turns[0].pack if turns else _chosen(self.packs, None, None)
 
 
 def _chosen(things, asked, default):  # type: ignore[no-untyped-def]

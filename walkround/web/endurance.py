@@ -9,10 +9,8 @@ from walkround.core.context import Context
 from walkround.core.endurance.flight import judge_flight
 from walkround.core.errors import PilotError
 from walkround.core.packs.charge import FULL
-from walkround.core.packs.load import under_load
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.upkeep import next_packs
-from walkround.core.traits import Trait
 from walkround.core.units import Measure
 from walkround.store import hangar
 from walkround.store import packs as store_packs
@@ -85,16 +83,7 @@ def show(request: Request, desk: AtDesk) -> Response:
             "held": held,
             "read": read,
             "assumed": held is FULL,
-            "load": under_load(
-                choice.pack,
-                power_w=minutes.power_w,
-                charge_percent=held.mid,
-                temperature_c=minutes.temperature_c,
-                measured_mohm=situation.history.pack_mohm,
-                reserve_percent=settings.limits.reserve_percent,
-            )
-            if situation.aircraft.has(Trait.ELECTRIC)
-            else None,
+            "load": context.load(warm, held),
             "turns": next_packs(box, now, air_c=air_c, down=frozenset(store_snags.grounded_packs()))[:5],
             "weather": weather,
             "silence": silence,

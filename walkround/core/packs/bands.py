@@ -217,8 +217,10 @@ def judge_charge_percent(charge: float, practice: str) -> tuple[Finding, ...]:
     )
 
 
-def judge_pack_temperature(temperature_c: float) -> tuple[Finding, ...]:
+def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None) -> tuple[Finding, ...]:
     """Judge the pack's temperature (°C): 10 to 40 flies, down to 0 and up to 45 is care, outside stays down.
+
+    ``warm_to_c``: how warm this pack has to be for this aircraft, if that is known.
 
     Source: warm a cold pack before flight, common practice, no source; the numbers from memory.
     """
@@ -227,7 +229,7 @@ def judge_pack_temperature(temperature_c: float) -> tuple[Finding, ...]:
         limit, sense, margin = temperature(0), "min", margin_above(temperature_c, 0, 20)
         level = Level.GROUNDED if temperature_c < 0 else Level.CARE
         words, remedy = (
-            "A pack at {value} sags under load.",
+            "A pack at {value} sags under load." + ("" if warm_to_c is None else " Warm it to {warm}."),
             "Warm it in a pocket, then hover first and watch the volts.",
         )
     elif temperature_c > 40:
@@ -248,7 +250,7 @@ def judge_pack_temperature(temperature_c: float) -> tuple[Finding, ...]:
             limit=limit,
             sense="max" if sense == "max" else "min",
             margin=margin,
-            reason=Phrase.of(words, value=value),
+            reason=Phrase.of(words, value=value, **({} if warm_to_c is None else {"warm": temperature(warm_to_c)})),
             remedy=remedy,
             source=PRACTICE + "; the numbers from memory",
         ),

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from walkround.core.packs.health import Series
 
 WIDE, TALL = 560.0, 190.0
-LEFT, RIGHT, TOP, BOTTOM = 52.0, 12.0, 14.0, 30.0
+LEFT, RIGHT, TOP, BOTTOM = 64.0, 12.0, 14.0, 30.0
 AHEAD = 0.35
 """How much of the width lies ahead of the last reading."""
 STEPS = 24
