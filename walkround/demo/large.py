@@ -92,8 +92,7 @@ def _readings(book: Book, now: datetime) -> None:
         ]  # fmt: skip
     with book.write():
         packs.add_rows(rows)
-        for number in rows:
-            packs.refresh(number)
+    packs.refresh_all(book, rows)
 
 
 def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime) -> None:

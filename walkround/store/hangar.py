@@ -2,6 +2,7 @@
 
 import json
 from datetime import datetime
+from functools import lru_cache
 from typing import Any, TypeVar
 
 from peewee import Field, IntegrityError, fn
@@ -29,8 +30,9 @@ def _columns(kind: type[Thing]) -> list[Field]:
     return columns if kind is Site else [*columns, table.retired]
 
 
+@lru_cache(maxsize=4096)
 def _read(kind: type[Thing], row: tuple[Any, ...]) -> Thing:
-    """A core value from a row of ``_columns``."""
+    """A core value from a row of ``_columns``. Values never change, so the same row may give the same value again."""
     number, name, spec, *retired = row
     data = json.loads(spec) | {"id": number, _NAME[kind]: name}
     if retired:

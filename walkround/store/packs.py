@@ -3,7 +3,8 @@
 import json
 from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
-from typing import Any
+from functools import lru_cache
+from typing import Any, NamedTuple
 
 from peewee import fn
 
@@ -17,43 +18,49 @@ from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
 from walkround.core.packs.table import BY_TABLE, Row
 from walkround.store import hangar
+from walkround.store.book import Book
 from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow
 
 MOST_READINGS = 5_000
-BATCH = 1_000
+REFRESHED = 25
 USES = 30
 
 
-_COLUMNS = (
-    ReadingRow.id, ReadingRow.pack, ReadingRow.at, ReadingRow.cells, ReadingRow.total_v, ReadingRow.percent,
-    ReadingRow.lights, ReadingRow.resistance, ReadingRow.temperature_c, ReadingRow.put_back_mah, ReadingRow.after,
-    ReadingRow.since_min, ReadingRow.by, ReadingRow.note, ReadingRow.looked_over,
-)  # fmt: skip
+_COLUMNS = """r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.resistance, r.temperature_c, r.put_back_mah,
+    r.after, r.since_min, r.by, r.note, r.looked_over"""
+_NEWEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? ORDER BY r.at DESC LIMIT ?"
+_AFTER = {after.value: after for after in After}
 
 
-def _reading(row: tuple[Any, ...]) -> Reading:
-    """A reading from a row of ``_COLUMNS``. What the table holds was checked when it came in."""
+def _floats(text: str) -> tuple[float, ...]:
+    """A list of numbers as the table keeps it."""
+    return tuple(map(float, text[1:-1].split(","))) if len(text) > 2 else ()
+
+
+def _reading(row: Sequence[Any]) -> Reading:
+    """A reading from a row of ``_COLUMNS``. What the table holds was checked when it came in; there may be thousands."""
     _, _, at, cells, total, percent, lights, ohms, warm, put_back, after, since, by, note, looked_over = row
     return Reading.model_construct(
-        at=at,
-        cells_v=tuple(json.loads(cells)) if cells else (),
+        at=datetime.fromisoformat(at),
+        cells_v=_floats(cells),
         total_v=total,
         percent=percent,
         lights=lights,
-        resistance_mohm=tuple(json.loads(ohms)) if ohms else (),
+        resistance_mohm=_floats(ohms),
         temperature_c=warm,
         put_back_mah=put_back,
-        after=After(after),
+        after=_AFTER[after],
         since_min=since,
         by=by,
         note=note,
-        looked_over=looked_over,
+        looked_over=bool(looked_over),
     )
 
 
-def _newest(pack_id: int, limit: int) -> list[tuple[Any, ...]]:
-    query = ReadingRow.select(*_COLUMNS).where(ReadingRow.pack == pack_id).order_by(ReadingRow.at.desc())
-    return list(query.limit(limit).tuples())
+def _newest(pack_id: int, limit: int) -> list[Sequence[Any]]:
+    database = ReadingRow._meta.database  # type: ignore[attr-defined]
+    rows: list[Sequence[Any]] = database.execute_sql(_NEWEST, (pack_id, limit)).fetchall()
+    return rows
 
 
 def readings(pack_id: int, limit: int = MOST_READINGS) -> list[Reading]:
@@ -80,7 +87,7 @@ def flown(pack_id: int) -> list[Flown]:
     ]
 
 
-def _values(reading: Reading | Row) -> dict[str, Any]:
+def _values(reading: Reading) -> dict[str, Any]:
     return {
         "at": reading.at,
         "cells": json.dumps(list(reading.cells_v)) if reading.cells_v else "",
@@ -139,32 +146,40 @@ def add_rows(rows: dict[int, list[Row]]) -> int:
 
     A reading of the same pack at the same moment is there already and is passed over.
     """
-    new = 0
-    columns = (
-        "pack_id",
-        "at",
-        "cells",
-        "total_v",
-        "percent",
-        "resistance",
-        "temperature_c",
-        "put_back_mah",
-        "after",
-        "by",
-    )
-    named, marks = ", ".join(f'"{name}"' for name in columns), ", ".join("?" for _ in columns)
     database = ReadingRow._meta.database  # type: ignore[attr-defined]
-    moment = ReadingRow.at.db_value
+    before = ReadingRow.select().count()
     cursor = database.connection().cursor()
     for pack_id, own in rows.items():
-        before = ReadingRow.select().where(ReadingRow.pack == pack_id).count()
-        cursor.executemany(
-            f"INSERT OR IGNORE INTO reading ({named}) VALUES ({marks})",
-            ((pack_id, *(_values(row) | {"at": moment(row.at)}).values(), BY_TABLE) for row in own),
-        )
-        new += ReadingRow.select().where(ReadingRow.pack == pack_id).count() - before
+        cursor.executemany(_INSERT, (_plain(pack_id, row) for row in own))
     PackRow.update(summary=None).where(PackRow.id.in_(list(rows))).execute()
-    return new
+    return ReadingRow.select().count() - before
+
+
+_INSERT = """
+    INSERT OR IGNORE INTO reading
+        (pack_id, at, cells, total_v, percent, resistance, temperature_c, put_back_mah, after, "by")
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"""
+
+
+def _plain(pack_id: int, row: Row) -> tuple[Any, ...]:
+    """A row as the table keeps it; times are UTC already."""
+    return (
+        pack_id, row.at.isoformat(timespec="microseconds"), _list(row.cells_v), row.total_v, row.percent,
+        _list(row.resistance_mohm), row.temperature_c, row.put_back_mah, row.after.value, BY_TABLE,
+    )  # fmt: skip
+
+
+def _list(values: tuple[float, ...]) -> str:
+    return f"[{', '.join(map(repr, values))}]" if values else ""
+
+
+def refresh_all(book: Book, pack_ids: Iterable[int]) -> None:
+    """Bring many packs up to date, some in each transaction, so that others may write in between."""
+    left = list(pack_ids)
+    for start in range(0, len(left), REFRESHED):
+        with book.write():
+            for pack_id in left[start : start + REFRESHED]:
+                refresh(pack_id)
 
 
 def refresh(pack_id: int) -> Summary:
@@ -175,17 +190,32 @@ def refresh(pack_id: int) -> Summary:
     return known
 
 
-def known_of(pack: Pack) -> tuple[Summary, Health]:
-    """What is known of a pack in short, and how it ages with every point to draw."""
-    read, flights = readings(pack.id), flown(pack.id)
+class Known(NamedTuple):
+    """Everything known of a pack: in short, how it ages, its readings with their numbers, and its flights, newest last."""
+
+    short: Summary
+    aged: Health
+    readings: list[tuple[int, Reading]]
+    flights: list[Flown]
+
+
+def known_of(pack: Pack) -> Known:
+    """Everything known of a pack, with every point to draw."""
+    numbered = [(row[0], _reading(row)) for row in reversed(_newest(pack.id, MOST_READINGS))]
+    read, flights = [reading for _, reading in numbered], flown(pack.id)
     aged = health(pack, read, flights)
-    return summarise(pack, read, flights, aged), aged
+    return Known(summarise(pack, read, flights, aged), aged, numbered, flights)
+
+
+@lru_cache(maxsize=4096)
+def _summary(text: str) -> Summary:
+    return Summary.model_validate_json(text)
 
 
 def in_short(pack_id: int) -> Summary:
     """What is known of one pack in short."""
     text = PackRow.select(PackRow.summary).where(PackRow.id == pack_id).scalar()
-    return Summary.model_validate_json(text) if text else _made(pack_id)
+    return _summary(text) if text else _made(pack_id)
 
 
 def _made(pack_id: int) -> Summary:
@@ -202,7 +232,7 @@ def box(packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
     else:
         texts = {row[0]: row[1] for row in PackRow.select(PackRow.id, PackRow.summary).tuples()}
         found = [(pack, texts[pack.id]) for pack in packs]
-    return [(pack, Summary.model_validate_json(text) if text else _made(pack.id)) for pack, text in found]
+    return [(pack, _summary(text) if text else _made(pack.id)) for pack, text in found]
 
 
 def firmware_of(cells: int) -> tuple[str, ...]:
@@ -289,10 +319,9 @@ def take_back(pack_id: int, evidence_ids: Iterable[int], at: datetime) -> None:
         hangar.save(pack.model_copy(update={"state": state, "for_good": for_good}), at)
 
 
-_USES = """
+_USES = f"""
     SELECT f.took_off_at, f.landed_at, f.minutes, f.left_percent, f.left_v, f.mass_g, p.id, p.label, p.spec,
-        r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.resistance, r.temperature_c, r.put_back_mah,
-        r.after, r.since_min, r.by, r.note, r.looked_over,
+        {_COLUMNS},
         (SELECT e.landed_at FROM flight e WHERE e.pack_id = f.pack_id AND e.took_off_at < f.took_off_at
          ORDER BY e.took_off_at DESC LIMIT 1)
     FROM flight f JOIN pack p ON p.id = f.pack_id

@@ -35,6 +35,7 @@ from walkround.web.snags import open_from_form
 router = APIRouter()
 NEW = Pack(label="?", cells=3, capacity_mah=2200)
 A_PAGE = 48
+SHOWN_READINGS = 30
 _TO_STORAGE = 50.0
 
 
@@ -162,7 +163,8 @@ def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
 def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: int = 200, **extra: object) -> Response:
     more: dict[str, object] = {}
     if pack.id:
-        known, aged = store_packs.known_of(pack)
+        everything = store_packs.known_of(pack)
+        known = everything.short
         held = known.charge_now(pack, desk.now())
         changes = store_packs.changes(pack.id)
         snags = store_snags.open_ones(pack_id=pack.id)
@@ -173,10 +175,10 @@ def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: 
             "held": held,
             "drawn": draw_pack(pack, held),
             "need": need(pack, known, held, desk.now(), settings.limits, reason=reason, snag=grounding),
-            "ageing": _ageing(pack, aged, settings),
+            "ageing": _ageing(pack, everything.aged, settings),
             "changes": changes,
-            "readings": store_packs.numbered(pack.id),
-            "flown": store_packs.flown(pack.id)[-8:][::-1],
+            "readings": everything.readings[: -SHOWN_READINGS - 1 : -1],
+            "flown": everything.flights[-8:][::-1],
             "snags": snags,
             "closed": store_snags.closed(pack_id=pack.id),
             "photos": store_snags.with_photo(),

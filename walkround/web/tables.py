@@ -205,7 +205,5 @@ def _take(desk: Desk, pending: Pending, skip_bad: bool) -> None:
     with desk.book.write():
         pending.new = store_packs.add_rows(taken.rows)
     pending.words = "Bringing the packs up to date."
-    for pack_id in taken.rows:
-        with desk.book.write():
-            store_packs.refresh(pack_id)
+    store_packs.refresh_all(desk.book, taken.rows)
     pending.state, pending.words = "done", ""

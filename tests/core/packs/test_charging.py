@@ -138,7 +138,7 @@ def earliest_min(minutes: list[float], ports: int) -> float:
 
 class Plans(unittest.TestCase):
     def test_ready_as_early_as_can_be(self) -> None:
-        """Against every possible assignment, for up to six jobs on up to three outlets; lone exact optimum."""
+        """Against every possible assignment, for five jobs on up to three outlets; lone exact optimum."""
         dice = random.Random(4)
         charger = Charger(ports=2, port_a=20, port_w=400, total_w=5000)
         for number in range(12):

@@ -22,7 +22,7 @@ CLOSE_V = 0.05
 """Packs joined in parallel rest at most this far apart, in V a cell. Source: our choice; common practice, no source."""
 ATTENDED = "Never unattended: on a fire-safe surface, flap of the bag open, nothing that burns near, you in the room."
 """The caution that stands with every plan. Source: common practice, no source."""
-_TRY_ALL, _TRIES = 6, 300
+_TRY_ALL, _TRIES = 5, 120
 
 
 class Charger(Value):
@@ -204,7 +204,7 @@ def _worth(run: _Run) -> tuple[float, float]:
 def plan_charging(asks: Sequence[Ask], charger: Charger) -> Schedule:
     """The order that is ready earliest, and of those the one whose packs are ready earliest on the whole (minutes).
 
-    All orders are tried for up to six jobs; beyond that longest first, then better by exchanging two at a time for as
+    All orders are tried for up to five jobs; beyond that longest first, then better by exchanging two at a time for as
     many tries as are quick. Power of all outlets together is never exceeded.
     Source: list scheduling, longest first (Graham 1969, from memory).
     """

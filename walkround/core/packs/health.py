@@ -98,24 +98,32 @@ def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]
     of use, and those whose start is too vague, are left out. Both sequences oldest first. Source: arithmetic.
     """
     found: list[tuple[datetime, float]] = []
-    marks: list[tuple[datetime, charge.ChargeRange | None]] = [(f.at, left_in(pack, f)) for f in flights]
-    marks += [(r.at, charge.from_reading(r, pack)) for r in readings if r.put_back_mah is None]
-    marks.sort(key=lambda mark: mark[0])
-    index, left, since = 0, None, None
+    marks: list[Flown | Reading] = [*flights, *(r for r in readings if r.put_back_mah is None)]
+    marks.sort(key=lambda mark: mark.at)
+    index = 0
     for reading in readings:
         if reading.put_back_mah is None:
             continue
-        while index < len(marks) and marks[index][0] <= reading.at:
-            if marks[index][1] is not None:
-                left, since = marks[index][1], marks[index][0]
+        since = index
+        while index < len(marks) and marks[index].at <= reading.at:
             index += 1
-        if left is not None and since is not None:
+        # The newest word before the charge counts; only it is worked out.
+        held = (held_then(pack, mark) for mark in reversed(marks[since:index]))
+        left = next((range_ for range_ in held if range_ is not None), None)
+        if left is not None:
             to = reading.percent if reading.percent is not None else 100.0
             used = to - left.mid
             if used >= DEEP_POINTS and left.width / 2 / used <= VAGUE:
                 found.append((reading.at, reading.put_back_mah / (used / 100)))
-        left = since = None
     return found
+
+
+def held_then(pack: Pack, mark: Flown | Reading) -> charge.ChargeRange | None:
+    """What a pack held after a flight or a reading, in per cent; None when it says nothing of it. Source: ``charge``."""
+    if isinstance(mark, Flown):
+        return left_in(pack, mark)
+    known = charge.from_reading(mark, pack)
+    return charge.FULL if known is None and mark.put_back_mah is not None else known
 
 
 def series(points: Sequence[tuple[datetime, float]]) -> Series:

@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from walkround.core.base import Value
 from walkround.core.packs import charge
 from walkround.core.packs.charge import ChargeRange
-from walkround.core.packs.health import Flown, Health, health, left_in
+from walkround.core.packs.health import Flown, Health, health, held_then
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After, Reading
 
@@ -62,30 +62,27 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
     """
     aged = aged or health(pack, readings, flights)
     line = aged.capacity.line
-    marks: list[tuple[datetime, ChargeRange]] = []
-    for reading in readings:
-        known = charge.from_reading(reading, pack)
-        if known is None and reading.put_back_mah is not None:
-            known = charge.FULL
-        if known is not None:
-            marks.append((reading.at, known))
-    for flight in flights:
-        left = left_in(pack, flight)
-        if left is not None:
-            marks.append((flight.at, left))
-    marks.sort(key=lambda mark: mark[0])
-    charged = [r.at for r in readings if r.after is After.CHARGE or r.put_back_mah is not None]
+    marks: list[Flown | Reading] = sorted((*readings, *flights), key=lambda mark: mark.at, reverse=True)
+    held = ((mark.at, held_then(pack, mark)) for mark in marks)
+    known = ((at, range_) for at, range_ in held if range_ is not None)
+    charge_at, newest = next(known, (None, None))
     full_at = None
-    for at, known in marks:
-        full_at = (full_at or at) if known.mid >= FULL_FROM_PERCENT else None
+    if newest is not None and newest.mid >= FULL_FROM_PERCENT:
+        # Full since the first of the words that say so without a break.
+        full_at = charge_at
+        for at, range_ in known:
+            if range_.mid < FULL_FROM_PERCENT:
+                break
+            full_at = at
+    charged = [r.at for r in readings if r.after is After.CHARGE or r.put_back_mah is not None]
     cells = next((r for r in reversed(readings) if len(r.cells_v) > 1), None)
     felt = next((r for r in reversed(readings) if r.temperature_c is not None), None)
     everything = [r.at for r in readings] + [f.at for f in flights]
     return Summary(
         cycles=pack.cycles_before + len(charged),
         readings=len(readings),
-        charge=marks[-1][1] if marks else None,
-        charge_at=marks[-1][0] if marks else None,
+        charge=newest,
+        charge_at=charge_at,
         full_at=full_at,
         charged_at=charged[-1] if charged else None,
         flown_at=flights[-1].at if flights else None,

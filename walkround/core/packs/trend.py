@@ -171,24 +171,25 @@ def trend(days: Sequence[float], values: Sequence[float], rate: float = RATE) ->
 def _line(x: Array, y: Array, span: float, jump: Jump | None, rate: float) -> Trend:
     n = len(x)
     z = x - x[-1]
-    design = np.column_stack([np.ones(n), z])
     slope = _median_slope(x, y)
-    beta = np.array([float(np.median(y - slope * z)), slope])
-    residuals = y - design @ beta
+    level = float(np.median(y - slope * z))
+    residuals = y - level - slope * z
     floor = 1e-9 * max(1.0, float(np.abs(y).max()))
     # Few residuals of a fitted line look too calm; the factor was found by simulation (see the tests).
     scale = max(_scale(residuals) * math.sqrt(n / (n - 2)) * (1 + 10 / n**2), floor)
     for _ in range(30):
         u = residuals / (_BISQUARE * scale)
         weight = np.where(np.abs(u) < 1, (1 - u * u) ** 2, 0.0)
-        normal = design.T @ (design * weight[:, None])
-        if weight.sum() < 3 or abs(np.linalg.det(normal)) < 1e-12:
+        whole, first, second = float(weight.sum()), float(weight @ z), float(weight @ (z * z))
+        spread = whole * second - first * first
+        if whole < 3 or spread <= 1e-12 * whole * second:
             break
-        fresh = np.linalg.solve(normal, design.T @ (weight * y))
-        moved = float(np.abs(design @ (fresh - beta)).max())
-        beta = fresh
-        residuals = y - design @ beta
-        if moved < 1e-6 * scale:
+        right, wide = float(weight @ y), float((weight * z) @ y)
+        old = level, slope
+        level, slope = (second * right - first * wide) / spread, (whole * wide - first * right) / spread
+        residuals = y - level - slope * z
+        # The line's ends are where it moves most.
+        if max(abs(level - old[0]), abs(level - old[0] - span * (slope - old[1]))) < 1e-5 * scale:
             break
     u = residuals / (_BISQUARE * scale)
     inside = np.abs(u) < 1
@@ -196,16 +197,17 @@ def _line(x: Array, y: Array, span: float, jump: Jump | None, rate: float) -> Tr
     bend = np.where(inside, (1 - u * u) * (1 - 5 * u * u), 0.0)
     mean_bend = max(float(bend.mean()), 0.2)
     grow = 1 + 2 / n * float(bend.var()) / mean_bend**2
-    spread = grow**2 * scale**2 * float(psi @ psi) / max(n - 2, 1) / mean_bend**2
-    cover = np.linalg.inv(design.T @ design) * max(spread, floor**2)
+    each = max(grow**2 * scale**2 * float(psi @ psi) / max(n - 2, 1) / mean_bend**2, floor**2)
+    first, second = float(z.sum()), float(z @ z)
+    spread = n * second - first * first
     return Trend(
         readings=n,
         days=span,
-        now=float(beta[0]),
-        now_error=math.sqrt(float(cover[0, 0])),
-        slope=float(beta[1]),
-        slope_error=math.sqrt(float(cover[1, 1])),
-        covariance=float(cover[0, 1]),
+        now=level,
+        now_error=math.sqrt(each * second / spread),
+        slope=slope,
+        slope_error=math.sqrt(each * n / spread),
+        covariance=-each * first / spread,
         quantile=student_quantile(0.5 + rate / 2, n - 2),
         scatter=scale,
         jump=jump,
@@ -230,10 +232,10 @@ def reach(line: Trend, limit: float, *, falling: bool) -> Reach:
 
         if above(0) <= 0:
             return 0.0
-        steps = [LOOK_AHEAD_DAYS * (i / 200) ** 2 for i in range(201)]
+        steps = [LOOK_AHEAD_DAYS * (i / 60) ** 2 for i in range(61)]
         for low, high in zip(steps, steps[1:], strict=False):
             if above(high) <= 0:
-                for _ in range(40):
+                for _ in range(30):
                     middle = (low + high) / 2
                     low, high = (middle, high) if above(middle) > 0 else (low, middle)
                 return high
