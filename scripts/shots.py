@@ -36,9 +36,9 @@ def some_answers(page: Page, round_: str) -> None:
     for check in ("bag.fire", "bag.first_aid", "airframe.covers_off", "airframe.shell", "airframe.screws", "airframe.marks",
                   "airframe.vents", "airframe.arms", "airframe.propellers", "airframe.propeller_side",
                   "airframe.propeller_seat", "airframe.motors", "airframe.antennas", "airframe.gimbal", "airframe.loose",
-                  "pack.right_one", "pack.body"):  # fmt: skip
+                  "pack.right_one"):  # fmt: skip
         press(page, f"{round_}?check={check}", "p")
-    for check in ("field.airspace", "field.surface_rotor", "field.sun", "sky.look", "field.pilot"):
+    for check in ("field.airspace", "field.surface_rotor", "field.sun", "sky.look", "field.pilot", "pack.body"):
         press(page, f"{round_}?check={check}", "1")
     for check in ("field.path", "field.sight", "field.roles"):
         press(page, f"{round_}?check={check}", "p")
@@ -65,19 +65,17 @@ def laptop(page: Page, base: str) -> str:
     page.click("button:has-text('Take these')")
     page.wait_for_selector(".check.is-care")
     shoot(page, "walk")
-    page.goto(f"{round_}?check=power.aircraft_on")
-    shoot(page, "gate")
-    page.goto(f"{round_}/verdict")
-    shoot(page, "verdict-so-far")
     page.goto(f"{base}/rounds/1/verdict")
     shoot(page, "verdict-signed")
     for name, path in (
-        ("hangar", "/hangar"),
         ("aircraft", "/hangar/aircraft/new/twin"),
         ("checks", "/checks?aircraft=2"),
         ("practices", "/practices?aircraft=1"),
         ("field", "/fields/2"),
-        ("logbook", "/logbook"),
+        ("box", "/packs"),
+        ("pack", "/packs/1"),
+        ("endurance", "/endurance?aircraft=1&pack=1&work_min=4&hover_min=0.5&out_m=300&height_m=45"),
+        ("charging", "/packs/charging"),
     ):
         page.goto(base + path)
         shoot(page, name)
@@ -86,7 +84,7 @@ def laptop(page: Page, base: str) -> str:
 
 
 def drawn(page: Page, base: str) -> None:
-    """Where drawing beats ticking: rotor map, sticks, a helicopter, and the field card."""
+    """Where drawing beats ticking: rotor map, sticks, and the field card."""
     hexa = start(page, base, "Lapwing")
     page.goto(f"{hexa}?check=airframe.propeller_side")
     for rotor in (0, 1):
@@ -99,9 +97,6 @@ def drawn(page: Page, base: str) -> None:
     shoot(page, "card")
     page.set_viewport_size(LAPTOP)  # type: ignore[arg-type]
     page.emulate_media(media="screen")
-    heli = start(page, base, "Mayfly")
-    page.goto(f"{heli}?check=airframe.flybar")
-    shoot(page, "walk-helicopter")
     wing = start(page, base, "Haymaker")
     for check in ("power.idle", "power.transmitter_on", "power.aircraft_on"):
         press(page, f"{wing}?check={check}", "p")
@@ -130,6 +125,11 @@ def main() -> int:
             for name, check in (("walk-phone", "pack.cells"), ("bag-phone", "bag.first_pass")):
                 phone.goto(f"{round_}?check={check}")
                 shoot(phone, name)
+            phone.goto(f"{server.base}/packs/4/read")
+            for i, value in enumerate(("4.18", "4.11", "4.17"), 1):
+                phone.fill(f"[name=cell_{i}]", value)
+            phone.wait_for_selector("#preview .finding")
+            shoot(phone, "read-phone")
             dark = browser.new_context(viewport=LAPTOP, color_scheme="dark").new_page()  # type: ignore[arg-type]
             dark.goto(f"{round_}?check=pack.cells")
             shoot(dark, "walk-dark")

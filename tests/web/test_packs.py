@@ -1,8 +1,10 @@
 """The box and one pack on screen: what is asked for stands there, a reason is wanted, nothing dangerous comes back."""
 
 from datetime import timedelta
+from zoneinfo import ZoneInfo
 
 from tests.support import WebCase, plain
+from walkround.core.packs import table
 from walkround.core.packs.pack import Pack, PackState, PackUse
 from walkround.core.packs.reading import Reading
 from walkround.store import hangar, packs
@@ -197,6 +199,21 @@ class Reads(FormCase):
         self.assertEqual(self.client.post(f"/readings/{number}/drop").status_code, 303)
         self.assertNotEqual(packs.readings(self.numbers["H1"])[-1].percent, 33)
         self.assertEqual(self.client.post(f"/readings/{number}/drop").status_code, 404)
+
+
+class Out(WebCase):
+    def test_readings_leave_as_a_table_that_can_be_taken_again(self) -> None:
+        """What is written is read back by our own reader: the same moments and volts."""
+        number = self.numbers["H1"]
+        answer = self.client.get(f"/packs/{number}/readings.csv")
+        self.assertIn("H1.readings.csv", answer.headers["content-disposition"])
+        sheet = table.look(answer.text)
+        columns = table.guess(sheet, [])
+        self.assertEqual(columns.fields[:4], ("pack", "at", "cell_1", "cell_2"))
+        taken = table.take(answer.text, sheet, columns, [hangar.get(Pack, number)], zone=ZoneInfo("UTC"), now=self.now)
+        kept = {r.at.replace(microsecond=0): r.cells_v for r in packs.readings(number) if r.cells_v}
+        self.assertEqual({r.at: r.cells_v for r in taken.rows[number] if r.cells_v}, kept)
+        self.assertEqual(self.client.get("/packs/999/readings.csv").status_code, 404)
 
 
 class Looks(FormCase):

@@ -2,11 +2,13 @@
 
 import csv
 import io
+import json
 from pathlib import Path
 
 from walkround.core.aircraft import Aircraft
 from walkround.core.exchange import aircraft_file, list_file, text_of
-from walkround.store import flights, hangar, parts
+from walkround.core.packs.pack import Pack
+from walkround.store import flights, hangar, packs, parts
 from walkround.store import settings as store_settings
 from walkround.store.models import RecordRow
 
@@ -45,8 +47,37 @@ def logbook_csv() -> str:
     return buffer.getvalue()
 
 
+READING_COLUMNS = (
+    "pack", "at_utc", *(f"cell_{i}" for i in range(1, 15)), "total_v", "percent", "lights", "ir_pack_mohm", *(f"ir_{i}_mohm" for i in range(1, 15)),
+    "temperature_c", "put_back_mah", "after", "since_min", "by", "note",
+)  # fmt: skip
+
+
+def readings_csv(pack_id: int = 0) -> str:
+    """Readings as CSV, of one pack or of all (0), oldest first; the columns are among those a table is taken from."""
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow(READING_COLUMNS)
+    wanted = [hangar.get(Pack, pack_id)] if pack_id else hangar.everything(Pack, retired=True)
+    for pack in wanted:
+        for r in packs.readings(pack.id, limit=10**9):
+            cells = [f"{v:g}" for v in r.cells_v] + [""] * (14 - len(r.cells_v))
+            numbers = ("" if x is None else f"{x:g}" for x in (r.total_v, r.percent, r.lights))
+            whole = [f"{r.resistance_mohm[0]:g}"] if len(r.resistance_mohm) == 1 < pack.cells else [""]
+            each = [f"{x:g}" for x in r.resistance_mohm] if whole == [""] else []
+            ohms = whole + each + [""] * (14 - len(each))
+            rest = ("" if x is None else f"{x:g}" for x in (r.temperature_c, r.put_back_mah))
+            since = "" if r.since_min is None else f"{r.since_min:g}"
+            at = r.at.isoformat(timespec="seconds")
+            writer.writerow(
+                (safe(pack.label), at, *cells, *numbers, *ohms, *rest, r.after.value, since, safe(r.by), safe(r.note))
+            )
+    return buffer.getvalue()
+
+
 def write_everything(folder: Path) -> int:
-    """Write signed rounds, aircraft, the pilot's list and the logbook into a folder; returns the number of rounds."""
+    """Write signed rounds, aircraft, packs with their readings, the pilot's list and the logbook into a folder; returns
+    the number of rounds."""
     folder.mkdir(parents=True, exist_ok=True)
     count = 0
     for row in RecordRow.select().iterator():
@@ -56,6 +87,10 @@ def write_everything(folder: Path) -> int:
     for plane in hangar.everything(Aircraft, retired=True):
         file = aircraft_file(plane, tuple(parts.of_aircraft(plane.id)))
         (folder / file_name(f"{plane.name}.aircraft.json")).write_text(text_of(file), encoding="utf-8")
+    (folder / "readings.csv").write_text(readings_csv(), encoding="utf-8", newline="")
+    box = [p.model_dump(mode="json") | {"changes": [c.model_dump(mode="json") for c in packs.changes(p.id)]}
+           for p in hangar.everything(Pack, retired=True)]  # fmt: skip
+    (folder / "packs.json").write_text(json.dumps(box, indent=2), encoding="utf-8")
     own = store_settings.load().own
     (folder / "my.list.json").write_text(text_of(list_file(own)), encoding="utf-8")
     return count

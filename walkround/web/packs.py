@@ -22,6 +22,7 @@ from walkround.core.units import Measure
 from walkround.store import flights, hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
+from walkround.store.export import readings_csv
 from walkround.store.settings import Settings
 from walkround.store.situation import home_zone
 from walkround.web.desk import AtDesk, Desk, Number, Sent
@@ -29,7 +30,7 @@ from walkround.web.drawings.box import PackDrawn, draw_pack
 from walkround.web.drawings.trend import TrendDrawn, draw_trend
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
-from walkround.web.pages import go, page
+from walkround.web.pages import download, go, page
 from walkround.web.snags import open_from_form
 
 router = APIRouter()
@@ -257,6 +258,12 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
     except PilotError as error:
         return _form(request, desk, settings, before, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=saved)
+
+
+@router.get("/packs/{pack_id}/readings.csv", name="readings_csv")
+def readings_as_csv(desk: AtDesk, pack_id: Number) -> Response:
+    """All readings of a pack as a table."""
+    return download(readings_csv(pack_id), "text/csv; charset=utf-8", f"{hangar.get(Pack, pack_id).label}.readings.csv")
 
 
 @router.post("/packs/{pack_id}/charged", name="pack_charged")

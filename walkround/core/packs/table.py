@@ -145,7 +145,7 @@ _GUESSES = (
     (r"pack|label|battery|name", "pack"),
     (r"^date$|^datum$|^day$", "date"),
     (r"^time$|^zeit$|^clock$", "time"),
-    (r"date|time|stamp|zeit", "at"),
+    (r"date|time|stamp|zeit|^at\b|^at_", "at"),
     (r"mah|capacity|charged|put", "put_back"),
     (r"ohm|resist|^ir|mω", "resistance"),
     (r"temp|°c", "temperature"),
