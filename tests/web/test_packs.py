@@ -23,6 +23,7 @@ class Box(WebCase):
             "At storage",
             "balance charge",
             "watched",
+            "6 months old",
         ):
             self.assertIn(words, text.replace("\u202f", " "))
 

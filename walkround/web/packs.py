@@ -48,6 +48,7 @@ class Line:
     known: Summary
     held: ChargeRange | None
     need: Need
+    age: str
 
     @property
     def drawn(self) -> PackDrawn:
@@ -58,6 +59,16 @@ class Line:
     def trend(self) -> str:
         """How its capacity goes, in a few words."""
         return month_words(self.known.capacity_month_percent)
+
+
+def age_words(years: float | None) -> str:
+    """How old a pack is, in a few words; "" while it is not known."""
+    if years is None:
+        return ""
+    months = round(years * 12)
+    if months < 20:
+        return f"{months} {'month' if months == 1 else 'months'} old"
+    return f"{years:.1f} years old".replace(".0 ", " ")
 
 
 def month_words(monthly: float | None) -> str:
@@ -76,7 +87,8 @@ def lines_of(desk: Desk, settings: Settings, box: list[tuple[Pack, Summary]]) ->
         needs = need(
             pack, known, held, now, settings.limits, reason=reasons.get(pack.id, ""), snag=grounding.get(pack.id, "")
         )
-        lines.append(Line(pack=pack, known=known, held=held, need=needs))
+        age = age_words(pack.age_years(now.date()))
+        lines.append(Line(pack=pack, known=known, held=held, need=needs, age=age))
     return lines
 
 

@@ -53,6 +53,16 @@ class Cold(unittest.TestCase):
         self.assertLess(below.full_v, 3.3)
 
 
+class Rating(unittest.TestCase):
+    def test_current_against_the_rating(self) -> None:
+        """30 C of 2.2 Ah is 66 A: the definition. Power over volts is current: at 10 W a cell and 4 V about 2.5 A."""
+        pack = PACK.model_copy(update={"capacity_mah": 2200, "c_rate": 30})
+        found = under_load(pack, power_w=30 / 2**1.5, charge_percent=78, temperature_c=25, measured_mohm=0.001)
+        self.assertEqual(found.rated_a, 66)
+        self.assertAlmostEqual(found.full_a, 2.5, delta=0.02)
+        self.assertIsNone(under_load(PACK, power_w=30, charge_percent=78, temperature_c=25).rated_a)
+
+
 class Alarm(unittest.TestCase):
     def test_gentle_trainers_get_about_what_pilots_use(self) -> None:
         """3.7 V a cell for gentle trainers, 3.5 V a bench floor: common practice, no source."""

@@ -70,6 +70,7 @@ class UnderLoad(Value):
 
     ``charge_percent``: for this charge. ``warm_to_c``: temperature the pack needs, None: as warm as it is it will do.
     ``alarm_v``: proposed low-voltage alarm a cell. ``measured``: whether the resistance was read on this pack.
+    ``full_a``: current at full throttle; ``rated_a``: what its discharge rating allows, None where that is not known.
     """
 
     charge_percent: float
@@ -81,6 +82,8 @@ class UnderLoad(Value):
     warm_to_c: float | None
     alarm_v: float
     measured: bool
+    full_a: float
+    rated_a: float | None
 
 
 def under_load(
@@ -120,4 +123,6 @@ def under_load(
         warm_to_c=warm_to,
         alarm_v=round(max(alarm, kind.load_floor_v), 2),
         measured=measured_mohm is not None,
+        full_a=cell_w * FULL_THROTTLE / at(charge_percent, FULL_THROTTLE, temperature_c),
+        rated_a=pack.c_rate * pack.capacity_mah / 1000 if pack.c_rate else None,
     )

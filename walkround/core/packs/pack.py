@@ -108,6 +108,10 @@ class Pack(Value):
             return False
         return self.cells == aircraft.cells and self.smart == aircraft.has(Trait.SMART_PACK)
 
+    def age_years(self, today: date) -> float | None:
+        """Years since it was bought, on a date; None where that is not known. Source: calendar."""
+        return None if self.bought is None else max(0.0, (today - self.bought).days / 365.25)
+
     def energy_wh(self) -> float:
         """Energy in Wh of a full pack on the label: capacity times the usual cell voltage. Source: arithmetic."""
         return self.capacity_mah / 1000 * self.cells * CELLS[self.chemistry].nominal_v
