@@ -166,6 +166,7 @@ class Reads(FormCase):
             ({"cell_1": "-3.8", "cell_2": "3.8", "cell_3": "3.8"}, "leads reversed"),
             ({"percent": "140"}, "between"),
             ({"lights": "9"}, "0 to 4 lights"),
+            ({"lights": "all"}, "0 to 4 lights"),
             ({"resistance": "0.005 0.005 0.005"}, "that is 5 mΩ"),
             ({"temperature": "hot"}, "is not a number"),
             ({"percent": "50", "after": "sleep"}, "choose one of the list"),
@@ -175,7 +176,7 @@ class Reads(FormCase):
                 before = len(packs.readings(self.numbers["H1"]))
                 text = self.wrong(path, form, words)
                 self.assertEqual(len(packs.readings(self.numbers["H1"])), before, "nothing is kept by halves")
-                for value in set(form.values()) - {"sleep", "9"}:
+                for value in set(form.values()) - {"sleep", "9", "all"}:
                     self.assertIn(value, text)
 
     def test_one_tap_from_the_checker(self) -> None:

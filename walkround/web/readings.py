@@ -61,7 +61,8 @@ def read_form(desk: Desk, settings: Settings, pack: Pack, typed: Typed) -> Readi
     warm = typed.number("temperature", "Temperature", Measure.TEMPERATURE, -40, 90, optional=True)
     since = typed.number("since_min", "Minutes since", Measure.MINUTE, 0, 100_000, optional=True)
     lit = typed.get("lights")
-    if lit and (not lit.isdecimal() or int(lit) > LIGHTS):
+    known = lit in {str(number) for number in range(LIGHTS + 1)}
+    if lit and not known:
         typed.errors["lights"] = f"A gauge has 0 to {LIGHTS} lights."
     after = typed.choice("after", "What it did before", [a.value for a in After]) if typed.get("after") else "rest"
     note = typed.text("note", "Note", longest=300)
@@ -71,7 +72,7 @@ def read_form(desk: Desk, settings: Settings, pack: Pack, typed: Typed) -> Readi
         cells_v=cells.cells_v if cells else (),
         total_v=cells.total_v if cells else None,
         percent=shown,
-        lights=int(lit) if lit else None,
+        lights=int(lit) if known else None,
         resistance_mohm=resistance,
         temperature_c=warm,
         after=After(after),
