@@ -114,6 +114,7 @@ def server_times(server: Server) -> dict[str, list[float]]:
         "One pack with its history": "/packs/1",
         "How long it flies": "/endurance?aircraft=1&pack=1",
         "Charging plan": "/packs/charging",
+        "Coming home": "/fields/1/home?aircraft=1&height=60",
     }
     found = {name: [timed(lambda path=path: caller.ask(path)) for _ in range(TIMES)] for name, path in paths.items()}
     answered, seen = [], "0"

@@ -305,6 +305,7 @@ class Phone(BrowserCase):
                 "/checks/new",
                 "/practices",
                 "/fields/1",
+                "/fields/1/home",
                 "/packs",
                 "/packs?aircraft=2",
                 "/packs/1",

@@ -42,7 +42,8 @@ def return_height(site: Site, aircraft: Aircraft, limits: Limits, weather: Weath
     half of top speed: our choice; wind by ``atmosphere.wind_at_height_ms``.
     """
     tallest = site.tallest(limits.position_allowance_m)
-    lowest_m = LEAST_RETURN_M if tallest is None else max(LEAST_RETURN_M, tallest.height_m + limits.return_margin_m)
+    tops = [top for top in (tallest.height_m if tallest else 0.0, site.ground_rise_m) if top > 0]
+    lowest_m = max([LEAST_RETURN_M, *(top + limits.return_margin_m for top in tops)])
     highest_m, limited = limits.height_max_m, False
     strongest_ms = None if weather is None else weather.strongest_ms()
     if site.over_water and weather is not None and strongest_ms is not None:

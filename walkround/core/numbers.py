@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from walkround.core import link, senses, site, weather_rules
+from walkround.core import home, link, senses, site, weather_rules
 from walkround.core.check import Band
 from walkround.core.context import Context
 from walkround.core.finding import PRACTICE, Finding, Level, margin_above, margin_below
@@ -118,7 +118,10 @@ def _wind(value: float, context: Context) -> tuple[Finding, ...]:
 
 def _return_height(value: float, context: Context) -> tuple[Finding, ...]:
     s = context.situation
-    return link.judge_return_height(value, s.site, s.aircraft, s.limits, context.weather)
+    found = link.judge_return_height(value, s.site, s.aircraft, s.limits, context.weather)
+    place = home.Place(distance_m=s.site.flight_radius_m, height_m=s.site.flight_height_m)
+    way = home.homeward(place, value, s.site, s.aircraft, context.endurance(), context.weather, s.limits)
+    return (*found, *home.judge_home(way, setting_m=value))
 
 
 def _ceiling(value: float, context: Context) -> tuple[Finding, ...]:

@@ -4,8 +4,10 @@ from collections.abc import Callable
 
 from walkround.core import due
 from walkround.core.context import Context
+from walkround.core.home import Place, turn_backs
 from walkround.core.link import return_height
-from walkround.core.phrase import Phrase, count, day, degree, height, volt
+from walkround.core.phrase import Phrase, count, day, degree, height, percent, volt
+from walkround.core.site import LOST_LINK
 from walkround.core.situation import Situation
 from walkround.core.sun import sun_at
 
@@ -101,12 +103,40 @@ def _alarm(situation: Situation) -> Phrase | None:
     return Phrase.of(words, alarm=volt(load.alarm_v))
 
 
+def _turn_back(situation: Situation) -> Phrase | None:
+    context, site = Context(situation, {}), situation.site
+    place = Place(distance_m=site.flight_radius_m, height_m=site.flight_height_m)
+    lowest = return_height(site, situation.aircraft, situation.limits, situation.weather).lowest_m
+    turn = turn_backs(
+        [site.flight_radius_m],
+        place,
+        lowest,
+        site,
+        situation.aircraft,
+        context.endurance(),
+        situation.weather,
+        situation.limits,
+    )[0]
+    if turn.percent is None:
+        return Phrase.of(
+            "From the edge of the circle, {away}, the wind lets it come home no more.", away=height(turn.distance_m)
+        )
+    words = "From the edge of the circle, {away} away, it turns for home at {charge}."
+    return Phrase.of(words, away=height(turn.distance_m), charge=percent(turn.percent))
+
+
+def _lost_link(situation: Situation) -> Phrase | None:
+    return Phrase(text=f"From {situation.site.stand.value}: {LOST_LINK[situation.site.stand]}.")
+
+
 _SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
     "bench.firmware": _firmware,
     "pack.alarm": _alarm,
     "pack.cells": _pack_rest,
     "pack.plan": _planned,
     "link.return_height": _return,
+    "link.turn_back": _turn_back,
+    "link.lost_action": _lost_link,
     "field.sun": _sun,
     "field.path": _path,
     "field.launch_circle": _circle,

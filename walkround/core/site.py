@@ -35,6 +35,22 @@ class Terrain(StrEnum):
     BUILT = "houses or woods"
 
 
+class Stand(StrEnum):
+    """What you launch from."""
+
+    LAND = "firm land"
+    MOVING = "a boat or a vehicle"
+    COVER = "under cover or a balcony"
+
+
+LOST_LINK = {
+    Stand.LAND: "return: you stay where you launched",
+    Stand.MOVING: "hover: home moves away under it",
+    Stand.COVER: "do not launch: it comes back through the roof",
+}
+"""What it should do when the link is lost, by where you stand. Source: common practice, no source."""
+
+
 class Obstacle(Value):
     """Something that sticks up: bearing in degrees true and distance in m from the launch point, top in m above it."""
 
@@ -45,7 +61,9 @@ class Obstacle(Value):
 
 
 class Site(Value):
-    """A field. Elevation in m above sea level; ``flight_radius_m`` is how far from the launch point flying is planned."""
+    """A field. Elevation in m above sea level; ``flight_radius_m`` is how far from the launch point flying is planned.
+    ``ground_rise_m``: how far the ground within it rises above the launch point at most; ``stand``: what you launch from.
+    """
 
     id: int = 0
     name: str = Field(min_length=1, max_length=60)
@@ -55,6 +73,8 @@ class Site(Value):
     terrain: Terrain = Terrain.GRASS
     flight_radius_m: float = Field(default=120, ge=10, le=2_000)
     flight_height_m: float = Field(default=50, ge=2, le=500)
+    ground_rise_m: float = Field(default=0, ge=0, le=400)
+    stand: Stand = Stand.LAND
     over_water: bool = False
     obstacles: tuple[Obstacle, ...] = ()
     rules: str = Field(default="", max_length=500)

@@ -23,6 +23,7 @@ from walkround.web import (
     fields,
     flights,
     hangar,
+    home,
     logbook,
     packs,
     parts,
@@ -77,7 +78,7 @@ def create_app(
     errors.install(app)
     for module in (
         today, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
-        readings, endurance, fields, snags, checks, practices,
+        readings, endurance, home, fields, snags, checks, practices,
         settings, devices, sign_in,
     ):  # fmt: skip
         app.include_router(module.router)

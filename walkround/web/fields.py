@@ -8,7 +8,7 @@ from starlette.responses import Response
 from walkround.core.errors import InputError, PilotError
 from walkround.core.geodesy import Position, position
 from walkround.core.link import return_height
-from walkround.core.site import Obstacle, ObstacleKind, Site, Terrain, parse_obstacle
+from walkround.core.site import Obstacle, ObstacleKind, Site, Stand, Terrain, parse_obstacle
 from walkround.core.units import Measure, parse_number
 from walkround.store import hangar
 from walkround.store.settings import Settings
@@ -34,6 +34,7 @@ def _form(request: Request, settings: Settings, site: Site, status: int = 200, *
         site=site,
         kinds=list(ObstacleKind),
         terrains=list(Terrain),
+        stands=list(Stand),
         plan=site_plan(site),
         needs=needs,
         **extra,
@@ -81,6 +82,10 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             terrain=typed.choice("terrain", "Ground", [t.value for t in Terrain]),
             flight_radius_m=typed.needed("flight_radius_m", "Flying circle", Measure.HEIGHT, 10, 2000),
             flight_height_m=typed.needed("flight_height_m", "Flying height", Measure.HEIGHT, 2, 500),
+            ground_rise_m=typed.number("ground_rise_m", "Ground rises", Measure.HEIGHT, 0, 400, optional=True) or 0.0,
+            stand=typed.choice("stand", "You launch from", [s.value for s in Stand])
+            if "stand" in form
+            else before.stand,
             over_water=bool(typed.get("over_water")),
             obstacles=before.obstacles,
             rules=typed.text("rules", "Rules", longest=500),

@@ -1,0 +1,130 @@
+"""The way home in side view: ground, what stands there, the path at its height, and what each height takes."""
+
+from dataclasses import dataclass
+
+from walkround.core.home import Homeward, Place, Turn
+from walkround.core.limits import Limits
+from walkround.core.site import Site
+
+WIDE, TALL, LEFT, RIGHT, TOP, BOTTOM = 640.0, 250.0, 52.0, 20.0, 14.0, 34.0
+COST_WIDE = 200.0
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Something on the way: where, how tall, its name, in picture units."""
+
+    x: float
+    top: float
+    tall: float
+    kind: str
+    words: str
+
+
+@dataclass(frozen=True)
+class HomeDrawn:
+    """The side view and the cost beside it, in picture units, with the words for both."""
+
+    width: float
+    height: float
+    ground_y: float
+    ground: str
+    path: str
+    place_x: float
+    place_y: float
+    home_x: float
+    return_y: float
+    lowest_y: float
+    ceiling_y: float | None
+    things: tuple[Standing, ...]
+    scale: tuple[tuple[float, str], ...]
+    heights: tuple[tuple[float, str], ...]
+    cost: str
+    cost_x: float | None
+    cost_scale: tuple[tuple[float, str], ...]
+    safe: bool
+    words: str
+
+
+def draw_home(place: Place, found: Homeward, site: Site, limits: Limits) -> HomeDrawn:
+    """The way home of one place at one height."""
+    way = found.way
+    span = max(place.distance_m, 20.0)
+    near = [o for o in site.obstacles if o.distance_m <= place.distance_m + limits.position_allowance_m]
+    top = max([way.height_m, found.lowest_m, *(o.height_m for o in near)]) * 1.22
+
+    def x(metres: float) -> float:
+        return round(LEFT + (WIDE - LEFT - RIGHT) * min(metres, span * 1.04) / (span * 1.04), 1)
+
+    def y(metres: float) -> float:
+        return round(TOP + (TALL - TOP - BOTTOM) * (1 - metres / top), 1)
+
+    path = f"M{x(place.distance_m)},{y(place.height_m)} V{y(way.height_m)} H{x(0)} V{y(0)}"
+    things = tuple(
+        Standing(
+            x=x(o.distance_m),
+            top=y(o.height_m),
+            tall=round(y(0) - y(o.height_m), 1),
+            kind=o.kind.name.lower(),
+            words=f"{o.kind.value}, {o.height_m:g} m high at {o.distance_m:g} m",
+        )
+        for o in sorted(near, key=lambda o: -o.height_m)[:40]
+    )
+    costs = [(w.height_m, w.percent) for w in found.ways if w.home]
+    most = max([w for _, w in costs] + ([way.percent] if way.home else []), default=10.0) * 1.15
+
+    def cx(value: float) -> float:
+        return round(14 + (COST_WIDE - 34) * value / most, 1)
+
+    curve = " ".join(f"{'M' if i == 0 else 'L'}{cx(value)},{y(h)}" for i, (h, value) in enumerate(costs) if h <= top)
+    step = next(s for s in (5, 10, 20, 50, 100, 200) if top / s <= 6)
+    along = next(s for s in (10, 20, 50, 100, 200, 500, 1000, 5000) if span / s <= 6)
+    steps = next(s for s in (1, 2, 5, 10, 20, 50, 1000) if most / s <= 4)
+    comes = "comes home" if way.home else "does not come home"
+    return HomeDrawn(
+        width=WIDE,
+        height=TALL,
+        ground_y=y(0),
+        ground=f"M{LEFT},{y(0)} L{x(span)},{y(site.ground_rise_m)} V{TALL - BOTTOM + 8} H{LEFT}Z",
+        path=path,
+        place_x=x(place.distance_m),
+        place_y=y(place.height_m),
+        home_x=x(0),
+        return_y=y(way.height_m),
+        lowest_y=y(found.lowest_m),
+        ceiling_y=y(limits.height_max_m) if limits.height_max_m <= top else None,
+        things=things,
+        scale=tuple((x(m), f"{m}") for m in range(0, int(span) + 1, along)),
+        heights=tuple((y(m), f"{m}") for m in range(0, int(top) + 1, step)),
+        cost=curve,
+        cost_x=cx(way.percent) if way.home else None,
+        cost_scale=tuple((cx(p), f"{p} %") for p in range(0, int(most) + 1, steps)),
+        safe=way.height_m >= found.lowest_m,
+        words=(
+            f"From {place.distance_m:.0f} m away it climbs to {way.height_m:.0f} m and {comes}, "
+            f"{way.clearance_m:.0f} m above the tallest thing on the way; {len(near)} obstacles there."
+        ),
+    )
+
+
+@dataclass(frozen=True)
+class TurnBar:
+    """The charge to turn at, at one distance."""
+
+    distance_m: float
+    width: float
+    text: str
+    none: bool
+
+
+def turn_bars(turns: tuple[Turn, ...]) -> tuple[TurnBar, ...]:
+    """One bar for each distance; the bar is the charge that must still be there."""
+    return tuple(
+        TurnBar(
+            distance_m=t.distance_m,
+            width=100.0 if t.percent is None else round(t.percent, 1),
+            text="no way home" if t.percent is None else f"{t.percent:.0f} %",
+            none=t.percent is None,
+        )
+        for t in turns
+    )

@@ -1,0 +1,81 @@
+"""Coming home at a field: the way back in side view, its height to be dragged, the charge to turn at."""
+
+from fastapi import APIRouter, Request
+from starlette.datastructures import QueryParams
+from starlette.responses import Response
+
+from walkround.core.context import Context
+from walkround.core.errors import PilotError
+from walkround.core.home import Place, homeward, judge_home, turn_backs
+from walkround.core.link import judge_return_height
+from walkround.core.site import LOST_LINK, Site
+from walkround.core.units import Measure
+from walkround.store import hangar
+from walkround.web.choice import Choice, situation_for, weather_now
+from walkround.web.desk import AtDesk, Number
+from walkround.web.drawings.home import draw_home, turn_bars
+from walkround.web.forms import Typed
+from walkround.web.pages import asks_fragment, page
+
+router = APIRouter()
+TOWARDS = {"": "any way, the worst", "0": "north", "45": "north-east", "90": "east", "135": "south-east", "180": "south",
+           "225": "south-west", "270": "west", "315": "north-west"}  # fmt: skip
+TURNS = 6
+
+
+@router.get("/fields/{site_id}/home", name="home")
+def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
+    """The page, or its result when the page's own script asks."""
+    settings = desk.settings()
+    site = hangar.get(Site, site_id)
+    query = request.query_params
+    asked = QueryParams([*((k, v) for k, v in query.multi_items() if k != "site"), ("site", str(site_id))])
+    choice = Choice(desk, asked)
+    weather, silence = weather_now(desk, settings, site)
+    situation = situation_for(desk, settings, choice, weather)
+    parts: dict[str, object] = {"site": site, "choice": choice, "towards": TOWARDS}
+    status = 200
+    if situation is not None:
+        typed = Typed(query, settings.units)  # type: ignore[arg-type]
+        done = situation.history.last_done("link.return_height")
+        usual = Place(distance_m=site.flight_radius_m, height_m=site.flight_height_m)
+        setting = done.value.value if done is not None and done.value is not None else None
+        try:
+            place = Place(
+                distance_m=typed.number("distance", "Distance", Measure.HEIGHT, 5, 20_000, optional=True)
+                or usual.distance_m,
+                bearing_deg=float(query["bearing"]) if query.get("bearing") in set(TOWARDS) - {""} else None,
+                height_m=typed.number("flown", "Flying height", Measure.HEIGHT, 1, 500, optional=True)
+                or usual.height_m,
+            )
+            asked_m = typed.number("height", "Return height", Measure.HEIGHT, 1, 500, optional=True)
+            typed.check()
+        except PilotError as error:
+            parts |= {"errors": error.by_field(), "typed": typed.raw()}
+            place, asked_m, status = usual, None, 422
+        known = Context(situation, {}).endurance()
+        aircraft, limits = situation.aircraft, situation.limits
+        first = homeward(place, 1.0, site, aircraft, known, weather, limits)
+        return_m = asked_m or setting or first.lowest_m
+        found = homeward(place, return_m, site, aircraft, known, weather, limits)
+        distances = sorted({float(round(place.distance_m * (i + 1) / TURNS)) for i in range(TURNS)})
+        turns = turn_backs(distances, place, return_m, site, aircraft, known, weather, limits)
+        parts |= {
+            "situation": situation,
+            "place": place,
+            "return_m": return_m,
+            "setting": setting,
+            "found": found,
+            "drawn": draw_home(place, found, site, limits),
+            "turns": turn_bars(turns),
+            "findings": (
+                *judge_return_height(return_m, site, aircraft, limits, weather),
+                *judge_home(found, setting_m=return_m),
+            ),
+            "weather": weather,
+            "silence": silence,
+            "lost_link": LOST_LINK[site.stand],
+            "most_m": max(limits.height_max_m, found.lowest_m * 1.2),
+        }
+    name = "home/_main.html" if asks_fragment(request) else "home/page.html"
+    return page(request, name, settings, status, **parts)
