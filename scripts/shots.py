@@ -72,6 +72,7 @@ def laptop(page: Page, base: str) -> str:
         ("checks", "/checks?aircraft=2"),
         ("practices", "/practices?aircraft=1"),
         ("field", "/fields/2"),
+        ("home", "/fields/2/home?aircraft=1&height=60"),
         ("box", "/packs"),
         ("pack", "/packs/1"),
         ("endurance", "/endurance?aircraft=1&pack=1&work_min=4&hover_min=0.5&out_m=300&height_m=45"),

@@ -7,7 +7,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from walkround.core.errors import InputError
-from walkround.core.geodesy import Position, bearing_deg, distance_m, position
+from walkround.core.geodesy import (
+    Position,
+    bearing_deg,
+    decimal,
+    distance_m,
+    geo_link,
+    parse_position,
+    position,
+    sexagesimal,
+)
 
 LAT, LON = st.floats(-89, 89), st.floats(-180, 180)
 
@@ -56,3 +65,66 @@ class Checked(unittest.TestCase):
     def test_poles_and_edges(self) -> None:
         for lat, lon in ((90, 0), (-90, 180), (0, -180)):
             self.assertEqual(position(lat, lon), Position(lat_deg=lat, lon_deg=lon))
+
+
+class Reading(unittest.TestCase):
+    def test_notations_of_one_place(self) -> None:
+        """The stage of St. Stephen's square in RFC 5870, section 6.1 (48.2010, 16.3695): one place in every notation."""
+        rows = (
+            "48.2010, 16.3695", "48.2010,16.3695", "48.2010 16.3695", "48,2010; 16,3695", "48,2010 16,3695", "48,2010, 16,3695",
+            "geo:48.2010,16.3695,183", "geo:48.2010,16.3695;crs=wgs84;u=40", "N48.2010 E16.3695", "48.2010N, 16.3695E",
+            "16.3695 E, 48.2010 N", "+48.2010+016.3695/", "+48.2010+016.3695+183/", "48° 12' 3.6\" N, 16° 22' 10.2\" E",
+            "48°12′3.6″N 16°22′10.2″E", "48° 12.06' N 16° 22.17' E", "N 48° 12' 3.6\" O 16° 22' 10.2\"",
+        )  # fmt: skip
+        for text in rows:
+            with self.subTest(text):
+                found = parse_position(text)
+                self.assertAlmostEqual(found.lat_deg, 48.2010, places=6)
+                self.assertAlmostEqual(found.lon_deg, 16.3695, places=6)
+
+    def test_south_and_west(self) -> None:
+        for text in ("-33.5, -70.25", "33.5 S, 70.25 W", "S33°30' W70°15'", "geo:-33.5,-70.25"):
+            with self.subTest(text):
+                found = parse_position(text)
+                self.assertEqual((found.lat_deg, found.lon_deg), (-33.5, -70.25))
+
+    def test_mistakes(self) -> None:
+        rows = (
+            ("", "is empty"),
+            ("48.2", "Two numbers are wanted"),
+            ("48.2, 15.3, 7", "Two numbers are wanted"),
+            ("north, east", "Two numbers are wanted"),
+            ("geo:here", "holds no latitude"),
+            ("48° 75' N, 15° E", "end at 60"),
+            ("N48.2N; 15E", "twice"),
+            ("48.2 N, 15.3 N", "One of the two"),
+            ("95, 15", "outside -90 to 90"),
+            ("48.2, 200", "outside -180 to 180"),
+        )
+        for text, words in rows:
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                parse_position(text)
+            self.assertIn(words, caught.exception.message)
+            self.assertEqual(caught.exception.field, "position")
+
+    def test_the_swap_is_offered(self) -> None:
+        with self.assertRaises(InputError) as caught:
+            parse_position("151.2, -33.8")
+        self.assertEqual(caught.exception.offer, {"position": "-33.8, 151.2"})
+
+    @given(st.floats(-90, 90), st.floats(-180, 180))
+    def test_there_and_back(self, lat: float, lon: float) -> None:
+        """A ten-thousandth of a degree is 11 m, a tenth of a second 3 m: the digits that are printed."""
+        place = Position(lat_deg=lat, lon_deg=lon)
+        for write, digits in ((decimal, 0.000006), (geo_link, 0.000006), (sexagesimal, 0.000015)):
+            found = parse_position(write(place))
+            self.assertAlmostEqual(found.lat_deg, lat, delta=digits)
+            self.assertAlmostEqual(found.lon_deg, lon, delta=digits)
+
+    @given(st.text(max_size=40))
+    def test_any_text_is_a_position_or_a_mistake_in_words(self, text: str) -> None:
+        try:
+            found = parse_position(text)
+        except InputError:
+            return
+        self.assertTrue(-90 <= found.lat_deg <= 90 and -180 <= found.lon_deg <= 180)

@@ -21,7 +21,7 @@ QUAD = {
     "traits": ["folding arms", "compass", "smart packs that report per cent"],
 }  # fmt: skip
 FIELD = {
-    "name": "New Place", "lat_deg": "48.1", "lon_deg": "15.2", "elevation_m": "200", "timezone": "Europe/Vienna",
+    "name": "New Place", "position": "48.1, 15.2", "elevation_m": "200", "timezone": "Europe/Vienna",
     "terrain": "open grass", "flight_radius_m": "100", "flight_height_m": "40",
 }  # fmt: skip
 
@@ -147,12 +147,12 @@ class PackForm(FormCase):
 
 class FieldForm(FormCase):
     def test_swapped_coordinates_are_offered(self) -> None:
-        text = self.wrong("/fields", {**FIELD, "id": "0", "lat_deg": "95.5", "lon_deg": "48.1"}, "Are the two swapped?")
+        text = self.wrong("/fields", {**FIELD, "id": "0", "position": "95.5, 48.1"}, "Are the two swapped?")
         self.assertIn("Swap them: 48.1, 95.5", text)
 
     def test_mistakes(self) -> None:
         rows = (
-            ({"name": ""}, "Name is empty"), ({"lat_deg": "north"}, "is not a number"), ({"lon_deg": "200"}, "outside -180"),
+            ({"name": ""}, "Name is empty"), ({"position": "north"}, "Two numbers are wanted"), ({"position": "48.1, 200"}, "outside -180"),
             ({"timezone": "Mars/Olympus"}, "not known"), ({"timezone": "../../etc/passwd"}, "not known"),
             ({"terrain": "lava"}, "choose one"), ({"flight_radius_m": "5"}, "between 10 m"), ({"station": "TOOLONG"}, "Weather station"),
             ({"name": "Teasel Common"}, "already a field"),

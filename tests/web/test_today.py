@@ -129,7 +129,7 @@ class EmptyBook(WebCase):
         )
         self.assertEqual(made.status_code, 303, made.text)
         made = post("/fields", data={
-            "id": "0", "name": "Back Paddock", "lat_deg": "48,2", "lon_deg": "15.3", "elevation_m": "210",
+            "id": "0", "name": "Back Paddock", "position": "48,2 15,3", "elevation_m": "210",
             "timezone": "Europe/Vienna", "terrain": "open grass", "flight_radius_m": "100", "flight_height_m": "40",
         })  # fmt: skip
         self.assertEqual(made.status_code, 303, made.text)

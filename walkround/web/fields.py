@@ -6,10 +6,10 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.errors import InputError, PilotError
-from walkround.core.geodesy import Position, position
+from walkround.core.geodesy import Position, decimal, geo_link, parse_position, sexagesimal
 from walkround.core.link import return_height
 from walkround.core.site import Obstacle, ObstacleKind, Site, Stand, Terrain, parse_obstacle
-from walkround.core.units import Measure, parse_number
+from walkround.core.units import Measure
 from walkround.store import hangar
 from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Number, Sent
@@ -35,6 +35,9 @@ def _form(request: Request, settings: Settings, site: Site, status: int = 200, *
         kinds=list(ObstacleKind),
         terrains=list(Terrain),
         stands=list(Stand),
+        decimal=decimal(site.position) if site.id else "",
+        sexagesimal=sexagesimal(site.position),
+        geo=geo_link(site.position),
         plan=site_plan(site),
         needs=needs,
         **extra,
@@ -71,7 +74,7 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
     before = hangar.get(Site, number) if number else NEW
     station = typed.text("station", "Weather station", longest=4).upper()
     try:
-        place = typed.try_("lat_deg", lambda: _position(typed), Position(lat_deg=0, lon_deg=0))
+        place = typed.try_("position", lambda: parse_position(typed.get("position")), NEW.position)
         site = typed.build(
             Site,
             id=number,
@@ -99,12 +102,6 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             request, settings, before, status_of(error), errors=error.by_field(), offers=error.offer, typed=typed.raw()
         )
     return go(request, "field", query="saved=1", site_id=saved)
-
-
-def _position(typed: Typed) -> Position:
-    lat = parse_number(typed.get("lat_deg"), "Latitude", "lat_deg")
-    lon = parse_number(typed.get("lon_deg"), "Longitude", "lon_deg")
-    return position(lat, lon)
 
 
 @router.post("/fields/{site_id}/obstacles", name="add_obstacle")
