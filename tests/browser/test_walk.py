@@ -306,6 +306,7 @@ class Phone(BrowserCase):
                 "/practices",
                 "/fields/1",
                 "/fields/1/home",
+                "/ahead",
                 "/packs",
                 "/packs?aircraft=2",
                 "/packs/1",

@@ -15,7 +15,7 @@ COMPUTING = (
     "packs.health", "packs.inspection", "packs.load", "packs.reading", "packs.summary", "packs.table", "packs.trend",
     "packs.upkeep",
     "phrase", "plan", "practices", "reasons", "record", "report", "rotation", "rotors", "senses", "sentences", "site", "sun",
-    "units", "verdict", "walk", "weather", "weather_rules", "why",
+    "units", "verdict", "walk", "weather", "weather_rules", "why", "window",
 )  # fmt: skip
 UNIT = re.compile(
     r"\b(m|m/s|km|V|°C|hPa|degrees?|per cent|percent|seconds|s|minutes|mAh|mΩ|W|A|mm|g|inside units?|SI|units?|days?|date|counts?|hex|aware|time)\b"

@@ -13,6 +13,13 @@ class WeatherStation(Protocol):
         """The report text. Raises DeviceError when the station does not answer."""
 
 
+class HourlyWeather(Protocol):
+    """Gives hourly weather for the next days."""
+
+    def hours(self, lon_deg: float, now: datetime) -> str:
+        """Hours as JSON, see ``window.parse_series``. Raises DeviceError when the service does not answer."""
+
+
 class CellChecker(Protocol):
     """Reads the resting voltage of each cell of the pack that is plugged in."""
 

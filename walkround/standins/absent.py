@@ -16,6 +16,10 @@ class AbsentDevice:
         """Raises DeviceError."""
         raise DeviceError("No weather station is connected. Paste a report, or enter what you measure.")
 
+    def hours(self, lon_deg: float, now: datetime) -> NoReturn:
+        """Raises DeviceError."""
+        raise DeviceError("No forecast service is connected. Paste hourly weather.")
+
     def read(self, cells: int) -> NoReturn:
         """Raises DeviceError."""
         raise DeviceError("No cell checker is connected. Type what yours shows.")

@@ -13,6 +13,7 @@ from starlette.types import Scope
 
 from walkround.store.book import Book
 from walkround.web import (
+    ahead,
     bag,
     cards,
     charging,
@@ -77,7 +78,7 @@ def create_app(
     app.state.tables = {}
     errors.install(app)
     for module in (
-        today, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
+        today, ahead, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
         readings, endurance, home, fields, snags, checks, practices,
         settings, devices, sign_in,
     ):  # fmt: skip

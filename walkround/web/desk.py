@@ -8,9 +8,10 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 from starlette.datastructures import FormData
 
-from walkround.core.devices import CellChecker, PositionReceiver, WeatherStation
+from walkround.core.devices import CellChecker, HourlyWeather, PositionReceiver, WeatherStation
 from walkround.standins.absent import OFF, AbsentDevice
 from walkround.standins.checker import SimulatedCellChecker
+from walkround.standins.hours import SimulatedHours
 from walkround.standins.receiver import SimulatedReceiver
 from walkround.standins.weather import SimulatedWeatherStation
 from walkround.store import settings as store_settings
@@ -43,6 +44,10 @@ class Desk:
     def weather_station(self, devices: Devices) -> WeatherStation:
         """The weather station in use."""
         return AbsentDevice() if devices.weather == OFF else SimulatedWeatherStation(devices.weather)
+
+    def hourly_weather(self, devices: Devices) -> HourlyWeather:
+        """The forecast service in use: it tells the same story as the weather station."""
+        return AbsentDevice() if devices.weather == OFF else SimulatedHours(devices.weather)
 
     def cell_checker(self, devices: Devices) -> CellChecker:
         """The cell checker in use."""

@@ -1,0 +1,63 @@
+"""The hours ahead: when it can be flown here with this aircraft, and what stands against it."""
+
+from fastapi import APIRouter, Request
+from starlette.datastructures import FormData, QueryParams
+from starlette.responses import Response
+
+from walkround.core.errors import DeviceError, InputError
+from walkround.core.units import Measure
+from walkround.core.weather import Weather
+from walkround.core.window import parse_series, window
+from walkround.web.choice import Choice, situation_for
+from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.drawings.window import draw_window
+from walkround.web.forms import Typed
+from walkround.web.pages import asks_fragment, page
+
+router = APIRouter()
+
+
+@router.get("/ahead", name="ahead")
+def show(request: Request, desk: AtDesk) -> Response:
+    """The hours ahead from the forecast service."""
+    return _show(request, desk, request.query_params)
+
+
+@router.post("/ahead", name="ahead_pasted")
+def pasted(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """The hours ahead from a series that was pasted; nothing of it is kept."""
+    return _show(request, desk, form)
+
+
+def _show(request: Request, desk: Desk, asked: QueryParams | FormData) -> Response:
+    settings = desk.settings()
+    choice = Choice(desk, asked)
+    situation = situation_for(desk, settings, choice)
+    typed = Typed(asked, settings.units)  # type: ignore[arg-type]
+    parts: dict[str, object] = {"choice": choice, "situation": situation, "typed": typed.raw()}
+    status = 200
+    if situation is not None:
+        asked_min = typed.number("minutes", "Planned length", Measure.MINUTE, 5, 24 * 60, optional=True)
+        planned = asked_min or max(60.0, situation.planned_min)
+        series: tuple[Weather, ...] = ()
+        text = typed.get("series").strip()
+        silence = ""
+        try:
+            text = text or desk.hourly_weather(settings.devices).hours(situation.site.position.lon_deg, desk.now())
+            series = parse_series(text)
+        except DeviceError as error:
+            silence = error.message
+        except InputError as error:
+            typed.errors[error.field or "series"] = error.message
+        status = 422 if typed.errors else 200
+        parts |= {
+            "planned": planned,
+            "silence": silence,
+            "errors": typed.errors,
+            "own": bool(typed.get("series").strip()),
+        }
+        if series:
+            found = window(series, situation, planned)
+            parts |= {"found": found, "drawn": draw_window(found, situation.site.timezone, settings.units)}
+    name = "ahead/_main.html" if asks_fragment(request) else "ahead/page.html"
+    return page(request, name, settings, status, **parts)
