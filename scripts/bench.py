@@ -23,7 +23,9 @@ from playwright.sync_api import Page, sync_playwright
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, Server
 from walkround.core.aircraft import Aircraft
 from walkround.core.check import Occasion
+from walkround.core.context import Context
 from walkround.core.history import Done, Event, EventKind, History, Snag, SnagOn
+from walkround.core.home import Place, homeward
 from walkround.core.library import CHECKS
 from walkround.core.packs import table
 from walkround.core.packs.pack import Pack
@@ -31,10 +33,13 @@ from walkround.core.packs.trend import trend
 from walkround.core.parts import PartKind
 from walkround.core.plan import make_plan
 from walkround.core.presets import PRESETS
+from walkround.core.site import Obstacle, ObstacleKind
 from walkround.core.situation import Situation
 from walkround.core.traits import KIND_GROUPS, Kind, Trait
+from walkround.core.window import parse_series, window
 from walkround.demo.large import fill_large
 from walkround.demo.scenario import MARKER, MEADOW
+from walkround.standins.hours import SimulatedHours
 from walkround.store import hangar, packs
 from walkround.store.book import Book
 
@@ -44,6 +49,7 @@ TAPS = 40
 BARS = {
     "server": 25.0,
     "tap": 100.0,
+    "ahead": 10.0,
     "start": 2000.0,
     "import": 300.0,
     "bytes": 250_000.0,
@@ -114,6 +120,7 @@ def server_times(server: Server) -> dict[str, list[float]]:
         "One pack with its history": "/packs/1",
         "How long it flies": "/endurance?aircraft=1&pack=1",
         "Charging plan": "/packs/charging",
+        "The hours ahead": "/ahead?aircraft=1",
         "Coming home": "/fields/1/home?aircraft=1&height=60",
     }
     found = {name: [timed(lambda path=path: caller.ask(path)) for _ in range(TIMES)] for name, path in paths.items()}
@@ -226,6 +233,24 @@ def trend_ms() -> list[float]:
     return [timed(lambda: trend(days, values)) for _ in range(120)][20:]
 
 
+def ahead_ms() -> tuple[list[float], list[float]]:
+    """48 hours for all limits, and the ways home over 500 obstacles."""
+    now = datetime.fromisoformat(MORNING).astimezone(UTC)
+    case = heaviest()
+    series = parse_series(SimulatedHours("gusty").hours(15, now))
+    dice = random.Random(6)
+    things = tuple(
+        Obstacle(kind=ObstacleKind.TREE, bearing_deg=dice.uniform(0, 359), distance_m=dice.uniform(5, 900), height_m=dice.uniform(2, 40))
+        for _ in range(500)
+    )  # fmt: skip
+    site = MEADOW.model_copy(update={"obstacles": things, "flight_radius_m": 800})
+    known = Context(case, {}).endurance()
+    place = Place(distance_m=800, bearing_deg=45, height_m=30)
+    hours = [timed(lambda: window(series, case, 60)) for _ in range(60)][10:]
+    ways = [timed(lambda: homeward(place, 60, site, case.aircraft, known, None, case.limits)) for _ in range(60)][10:]
+    return hours, ways
+
+
 def table_ms(folder: Path) -> float:
     """A table of 100,000 rows for 200 packs: read, judged, written in one transaction, packs brought up to date."""
     book = Book(folder)
@@ -311,6 +336,9 @@ def main() -> int:
         lines += ["## In the core", "", "| what | p50 | p95 | bar | kept |", "|---|---|---|---|---|"]
         lines += [row(f"Plan of the heaviest aircraft, ten years of history ({many} checks)", plans, BARS["plan"]), ""]
         lines[-1:] = [row("Trend over 1,000 readings", trend_ms(), BARS["trend"])]
+        hours, ways = ahead_ms()
+        lines.append(row("48 hours ahead for all limits", hours, BARS["ahead"]))
+        lines.append(row("Ways home at every height over 500 obstacles", ways, BARS["ahead"]))
         took = table_ms(folder / "table")
         kept = "yes" if took <= BARS["table"] else "**no**"
         lines += [f"| Table of 100,000 rows into the book, once | {took:.0f} | | {BARS['table']:.0f} | {kept} |", ""]

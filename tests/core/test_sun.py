@@ -8,7 +8,7 @@ import ephem
 
 from walkround.core.finding import Level
 from walkround.core.geodesy import Position
-from walkround.core.sun import Sun, judge_daylight, sun_at
+from walkround.core.sun import judge_daylight, sun_at, sun_height_deg
 
 
 class AgainstAnEphemeris(unittest.TestCase):
@@ -41,4 +41,11 @@ class Daylight(unittest.TestCase):
             (-6.1, Level.GROUNDED),
         ):
             with self.subTest(height):
-                self.assertEqual(judge_daylight(Sun(bearing_deg=0, elevation_deg=height))[0].level, level)
+                self.assertEqual(judge_daylight(height)[0].level, level)
+
+
+class HeightAlone(unittest.TestCase):
+    @given(st.floats(-89, 89), st.floats(-180, 180), st.integers(0, 8760))
+    def test_it_is_the_height_of_the_whole(self, lat: float, lon: float, hours: int) -> None:
+        place, moment = Position(lat_deg=lat, lon_deg=lon), datetime(2026, 1, 1, tzinfo=UTC) + timedelta(hours=hours)
+        self.assertEqual(sun_height_deg(place, moment), sun_at(place, moment).elevation_deg)

@@ -11,7 +11,7 @@ from tests.support import SITE, dry_weather, situation
 from walkround.core.errors import InputError
 from walkround.core.finding import Level
 from walkround.core.limits import LIMITS, Limits
-from walkround.core.sun import judge_daylight, sun_at
+from walkround.core.sun import judge_daylight, sun_height_deg
 from walkround.core.weather import HAND_PHENOMENA, Weather
 from walkround.core.weather_rules import judge_weather
 from walkround.core.window import COMFORTABLE, FIELDS, ROWS, parse_series, window
@@ -36,7 +36,9 @@ class Hours(unittest.TestCase):
         for weather, judged in zip(series, found.hours, strict=True):
             then = BASE.model_copy(update={"now": weather.at})
             direct = {f.name: f for f in judge_weather(weather, then)}
-            direct |= {f.name: f for f in judge_daylight(sun_at(SITE.position, weather.at + timedelta(minutes=30)))}
+            direct |= {
+                f.name: f for f in judge_daylight(sun_height_deg(SITE.position, weather.at + timedelta(minutes=30)))
+            }
             for name, cell in zip(found.rows, judged.cells, strict=True):
                 if name in direct:
                     self.assertEqual((cell.level, cell.margin), (direct[name].level, direct[name].margin), name)

@@ -4,7 +4,7 @@ from walkround.core import due
 from walkround.core.finding import Finding, Level
 from walkround.core.phrase import Phrase
 from walkround.core.situation import Situation
-from walkround.core.sun import judge_daylight, sun_at
+from walkround.core.sun import judge_daylight, sun_height_deg
 from walkround.core.traits import Trait
 from walkround.core.weather_rules import judge_weather
 from walkround.core.why import Day
@@ -28,7 +28,7 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
     ]
     if situation.weather is not None:
         findings += [f for f in judge_weather(situation.weather, situation) if f.level > Level.CLEAR]
-    light = judge_daylight(sun_at(situation.site.position, situation.now))
+    light = judge_daylight(sun_height_deg(situation.site.position, situation.now))
     findings += [f for f in light if f.level > Level.CLEAR]
     if situation.aircraft.has(Trait.COMPASS):
         findings += _due("Compass", due.compass_due(situation), "Calibrate it at the Senses station.")

@@ -122,14 +122,17 @@ def way_home(
     known: Endurance,
     weather: Weather | None,
     limits: Limits,
+    tallest_m: float | None = None,
 ) -> Way:
     """The way home from a place at a return height (m above launch): climb to it, fly back, come down.
 
     Wind grows with height; the strongest known counts, from its own direction if bearing and direction are known, on the
-    nose otherwise. Of cruise and top speed the one that takes less is flown. A place above the return height does not
+    nose otherwise. ``tallest_m``: the tallest thing on the way where it is known already. Of cruise and top speed the one that takes less is flown. A place above the return height does not
     come down first. Source: ``wind_triangle``, ``atmosphere.wind_at_height_ms``, ``endurance.power``.
     """
     top_m = max(return_m, place.height_m)
+    if tallest_m is None:
+        tallest_m = tallest_on_way(site, place.bearing_deg, place.distance_m, limits.position_allowance_m)
     strongest = 0.0 if weather is None else weather.strongest_ms() or 0.0
     wind_ms = 0.0 if weather is None else wind_at_height_ms(strongest, weather.wind_height_m, top_m, site.terrain)
     from_deg = None if weather is None else weather.wind_from_deg
@@ -169,7 +172,7 @@ def way_home(
         climb_percent=share(climb_min, climb_times),
         back_percent=best[0] if best else 0.0,
         descent_percent=share(down_min, 1.0),
-        clearance_m=top_m - tallest_on_way(site, place.bearing_deg, place.distance_m, limits.position_allowance_m),
+        clearance_m=top_m - tallest_m,
     )
 
 
@@ -199,10 +202,10 @@ def homeward(
     lowest = max(LEAST_RETURN_M, top + limits.return_margin_m) if top > 0 else LEAST_RETURN_M
     ceiling = max(lowest, limits.height_max_m)
     steps = [lowest + (ceiling - lowest) * i / (HEIGHTS - 1) for i in range(HEIGHTS)]
-    ways = tuple(way_home(place, step, site, aircraft, known, weather, limits) for step in steps)
+    ways = tuple(way_home(place, step, site, aircraft, known, weather, limits, top) for step in steps)
     able = [way for way in ways if way.home]
     return Homeward(
-        way=way_home(place, return_m, site, aircraft, known, weather, limits),
+        way=way_home(place, return_m, site, aircraft, known, weather, limits, top),
         lowest_m=lowest,
         ways=ways,
         cheapest=min(able, key=lambda way: (way.percent, way.height_m), default=None),

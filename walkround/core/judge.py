@@ -14,7 +14,7 @@ from walkround.core.numbers import RULES, judge_band
 from walkround.core.packs import bands
 from walkround.core.phrase import Phrase, second
 from walkround.core.schools import PracticeTopic
-from walkround.core.sun import judge_daylight, sun_at
+from walkround.core.sun import judge_daylight, sun_height_deg
 
 
 def judge(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
@@ -201,7 +201,7 @@ _JUDGES: dict[type, Callable[[Check, Evidence, Context], tuple[Finding, ...]]] =
 
 
 def _daylight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    return judge_daylight(sun_at(context.situation.site.position, piece.at))
+    return judge_daylight(sun_height_deg(context.situation.site.position, piece.at))
 
 
 ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {"daylight": _daylight}

@@ -13,7 +13,7 @@ from walkround.core.errors import InputError
 from walkround.core.finding import Finding, Level
 from walkround.core.phrase import Phrase
 from walkround.core.situation import Situation
-from walkround.core.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_at
+from walkround.core.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_height_deg
 from walkround.core.units import Quantity, parse_number
 from walkround.core.weather import Weather, by_hand
 from walkround.core.weather_rules import judge_weather
@@ -99,10 +99,10 @@ def window(series: Sequence[Weather], situation: Situation, planned_min: float) 
 def _judge(weather: Weather, situation: Situation) -> tuple[dict[str, Finding], float]:
     """The findings of one hour by row, and the sun's height in degrees in its middle."""
     middle = weather.at + timedelta(minutes=30)
-    then = situation.model_copy(update={"now": weather.at})
-    sun = sun_at(situation.site.position, middle)
-    found = {f.name: f for f in (*judge_weather(weather, then), *judge_daylight(sun)) if f.name in ROWS}
-    return found, sun.elevation_deg
+    sun_deg = sun_height_deg(situation.site.position, middle)
+    # Only the age of a report asks for the time of the situation, and that has no row.
+    found = {f.name: f for f in (*judge_weather(weather, situation), *judge_daylight(sun_deg)) if f.name in ROWS}
+    return found, sun_deg
 
 
 def _hour(at: datetime, found: dict[str, Finding], sun_deg: float, rows: tuple[str, ...]) -> Hour:
@@ -217,10 +217,13 @@ def _rows(text: str) -> list[dict[str, Any]]:
             raise InputError("The JSON holds no list of hours.", "series")
         return hours
     delimiter = ";" if text.split("\n", 1)[0].count(";") > text.split("\n", 1)[0].count(",") else ","
-    return [
-        {str(k).strip(): v for k, v in row.items() if k}
-        for row in csv.DictReader(io.StringIO(text), delimiter=delimiter)
-    ]
+    try:
+        return [
+            {str(k).strip(): v for k, v in row.items() if k}
+            for row in csv.DictReader(io.StringIO(text), delimiter=delimiter)
+        ]
+    except csv.Error as error:
+        raise InputError("That is no table.", "series") from error
 
 
 def _one(row: dict[str, Any]) -> Weather:

@@ -127,6 +127,20 @@ class Bad(unittest.TestCase):
             taken("A,B\n1,2\nx,y\n", Columns(fields=("", "")))
 
 
+class Anything(unittest.TestCase):
+    @given(st.text(max_size=80))
+    def test_any_text_is_a_table_or_a_mistake_in_words(self, text: str) -> None:
+        try:
+            taken("Pack,Date,%\n" + text)
+            taken(text)
+        except InputError as error:
+            self.assertIn(error.field, ("file", "columns"))
+
+    def test_a_huge_cell_is_no_row(self) -> None:
+        with self.assertRaisesRegex(InputError, "Line 2 is no row"):
+            taken("Pack,Date,%\n" + "x" * 200_000 + ",1,2\n")
+
+
 class Dates(unittest.TestCase):
     def test_the_order_is_found(self) -> None:
         rows = (

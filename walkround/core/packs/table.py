@@ -127,7 +127,10 @@ def look(text: str) -> Sheet:
     delimiter = max(";\t,|", key=head.count)
     if head.count(delimiter) == 0:
         raise InputError("The first line names no columns: they are parted by commas, semicolons or tabs.", "file")
-    header = tuple(name.strip() for name in next(csv.reader([head], delimiter=delimiter)))
+    try:
+        header = tuple(name.strip() for name in next(csv.reader([head], delimiter=delimiter)))
+    except csv.Error as error:
+        raise InputError("The first line is no line of column names.", "file") from error
     if all(re.fullmatch(r"[-+\d.,: ]*", name) for name in header):
         raise InputError("The first line holds numbers; it should name the columns.", "file")
     rows = sum(1 for line in lines[1].splitlines() if line.strip()) if len(lines) > 1 else 0
@@ -242,10 +245,18 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
 
 
 def rows_of(text: str, sheet: Sheet) -> Iterator[list[str]]:
-    """The rows below the header, empty ones left out (no unit). Source: RFC 4180 with the table's own delimiter."""
+    """The rows below the header, empty ones left out (no unit). Raises InputError where the text is no table.
+
+    Source: RFC 4180 with the table's own delimiter.
+    """
     reader = csv.reader(io.StringIO(text), delimiter=sheet.delimiter)
-    next(reader)
-    return (row for row in reader if any(cell.strip() for cell in row))
+    try:
+        next(reader)
+        for row in reader:
+            if any(cell.strip() for cell in row):
+                yield row
+    except csv.Error as error:
+        raise InputError(f"Line {reader.line_num} is no row of a table: {error}.", "file") from error
 
 
 def missing(columns: Columns, one_pack: bool) -> str:
