@@ -237,7 +237,7 @@ def ahead_ms() -> tuple[list[float], list[float]]:
     """48 hours for all limits, and the ways home over 500 obstacles."""
     now = datetime.fromisoformat(MORNING).astimezone(UTC)
     case = heaviest()
-    series = parse_series(SimulatedHours("gusty").hours(15, now))
+    series = [(weather,) for weather in parse_series(SimulatedHours("gusty").hours(15, now))]
     dice = random.Random(6)
     things = tuple(
         Obstacle(kind=ObstacleKind.TREE, bearing_deg=dice.uniform(0, 359), distance_m=dice.uniform(5, 900), height_m=dice.uniform(2, 40))

@@ -2,9 +2,11 @@
 
 import math
 import unittest
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 import ephem
+from hypothesis import given
+from hypothesis import strategies as st
 
 from walkround.core.finding import Level
 from walkround.core.geodesy import Position

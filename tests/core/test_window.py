@@ -8,13 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import SITE, dry_weather, situation
+from walkround.core import window as core_window
 from walkround.core.errors import InputError
 from walkround.core.finding import Level
 from walkround.core.limits import LIMITS, Limits
 from walkround.core.sun import judge_daylight, sun_height_deg
 from walkround.core.weather import HAND_PHENOMENA, Weather
 from walkround.core.weather_rules import judge_weather
-from walkround.core.window import COMFORTABLE, FIELDS, ROWS, parse_series, window
+from walkround.core.window import COMFORTABLE, FIELDS, ROWS, parse_series
 
 NOON = datetime(2026, 5, 16, 8, 0, tzinfo=UTC)
 BASE = situation()
@@ -23,6 +24,11 @@ BASE = situation()
 def hour(i: int, wind: float = 3.0, **changes: object) -> Weather:
     values = {"at": NOON + timedelta(hours=i), "wind_ms": wind, "gust_ms": None, **changes}
     return dry_weather().model_copy(update=values)
+
+
+def window(series, situation_, planned):  # type: ignore[no-untyped-def]
+    """Hours of which one thing is known each."""
+    return core_window.window([(weather,) for weather in series], situation_, planned)
 
 
 WINDS = st.lists(st.floats(0, 12), min_size=1, max_size=10)

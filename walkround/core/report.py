@@ -10,6 +10,7 @@ import warnings
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
+from walkround.core.base import Value
 from walkround.core.errors import InputError
 from walkround.core.units import FOOT_M
 from walkround.core.weather import Phenomenon, Weather
@@ -190,6 +191,61 @@ def decode_report(text: str, now: datetime) -> Weather:
         notes=tuple(dict.fromkeys(notes)),
         **values,
     )
+
+
+class Elements(Value):
+    """What some groups say, in inside units; None where they say nothing. ``notes``: what was not understood."""
+
+    wind_ms: float | None = None
+    gust_ms: float | None = None
+    wind_from_deg: float | None = None
+    visibility_m: float | None = None
+    phenomena: tuple[Phenomenon, ...] | None = None
+    ceiling_m: float | None = None
+    ceiling_known: bool = False
+    notes: tuple[str, ...] = ()
+
+    def followed_by(self, later: "Elements") -> "Elements":
+        """These, with what later groups say in their place: wind whole, visibility, weather and cloud each."""
+        changed: dict[str, Any] = {}
+        if later.wind_ms is not None:
+            changed |= {"wind_ms": later.wind_ms, "gust_ms": later.gust_ms, "wind_from_deg": later.wind_from_deg}
+        if later.visibility_m is not None:
+            changed["visibility_m"] = later.visibility_m
+        if later.phenomena is not None:
+            changed["phenomena"] = later.phenomena
+        if later.ceiling_known:
+            changed |= {"ceiling_m": later.ceiling_m, "ceiling_known": True}
+        return self.model_copy(update=changed)
+
+    def weather(self, at: datetime, station: str) -> Weather:
+        """As the weather of a moment (aware)."""
+        return Weather(
+            at=at,
+            station=station,
+            text="forecast",
+            **self.model_dump(exclude={"notes", "phenomena"}),
+            phenomena=self.phenomena,
+        )
+
+
+def read_elements(groups: list[str]) -> Elements:
+    """What wind, visibility, weather and cloud groups say (inside units), as in a forecast; ``NSW`` says none falls.
+
+    Source: WMO-No. 306, Manual on Codes (from memory); single groups through the ``metar`` package.
+    """
+    sorted_groups = _Sorted(["ZZZZ", *groups])
+    values: dict[str, Any] = {}
+    notes: list[str] = []
+    for read in (_read_wind, _read_visibility, _read_weather, _read_cloud):
+        try:
+            read(sorted_groups, values, notes)
+        except InputError as error:
+            notes.append(error.message)
+    if "NSW" in groups:
+        values["phenomena"] = ()
+    notes += [f"not understood: {group}" for group in sorted_groups.unread if not _SLASHES.match(group)]
+    return Elements(**values, notes=tuple(notes))
 
 
 def _has(kind: str, values: dict[str, Any]) -> bool:

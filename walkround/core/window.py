@@ -11,6 +11,7 @@ from walkround.core import atmosphere
 from walkround.core.base import Value
 from walkround.core.errors import InputError
 from walkround.core.finding import Finding, Level
+from walkround.core.forecast import decode_forecast, hours_of
 from walkround.core.phrase import Phrase
 from walkround.core.situation import Situation
 from walkround.core.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_height_deg
@@ -81,28 +82,38 @@ class Window(Value):
     moved: tuple[Moved, ...]
 
 
-def window(series: Sequence[Weather], situation: Situation, planned_min: float) -> Window:
+def window(series: Sequence[Sequence[Weather]], situation: Situation, planned_min: float) -> Window:
     """The hours ahead judged for this aircraft, field and these limits, one hour after the other (inside units).
 
-    ``series``: weather for hours, oldest first; ``planned_min``: minutes that the slot must hold. A row appears if any
+    ``series``: for each hour, oldest first, the weather, or everything that may hold in it: then the worst of each limit
+    counts; ``planned_min``: minutes that the slot must hold. A row appears if any
     hour knows it. The best slot is clear before careful, then the one whose tightest margin is widest, up to comfortable, then the
     soonest.
     Source: ``weather_rules``, ``sun``; the choice is ours.
     """
-    judged = [_judge(weather, situation) for weather in series]
+    judged = [_judge(may_hold, situation) for may_hold in series]
     rows = tuple(name for name in ROWS if any(name in found for found, _ in judged))
-    hours = tuple(_hour(weather.at, found, sun, rows) for weather, (found, sun) in zip(series, judged, strict=True))
+    hours = tuple(_hour(hour[0].at, found, sun, rows) for hour, (found, sun) in zip(series, judged, strict=True))
     need = max(1, -(-int(planned_min) // 60))
     return Window(rows=rows, hours=hours, slots=_slots(hours), best=_best(hours, need), moved=_moved(hours, rows))
 
 
-def _judge(weather: Weather, situation: Situation) -> tuple[dict[str, Finding], float]:
-    """The findings of one hour by row, and the sun's height in degrees in its middle."""
-    middle = weather.at + timedelta(minutes=30)
+def _judge(may_hold: Sequence[Weather], situation: Situation) -> tuple[dict[str, Finding], float]:
+    """The worst findings of one hour by row, and the sun's height in degrees in its middle."""
+    middle = may_hold[0].at + timedelta(minutes=30)
     sun_deg = sun_height_deg(situation.site.position, middle)
     # Only the age of a report asks for the time of the situation, and that has no row.
-    found = {f.name: f for f in (*judge_weather(weather, situation), *judge_daylight(sun_deg)) if f.name in ROWS}
+    found: dict[str, Finding] = {}
+    for weather in may_hold:
+        for f in (*judge_weather(weather, situation), *judge_daylight(sun_deg)):
+            old = found.get(f.name)
+            if f.name in ROWS and (old is None or _worse(f) > _worse(old)):
+                found[f.name] = f
     return found, sun_deg
+
+
+def _worse(finding: Finding) -> tuple[int, float]:
+    return finding.level, -(finding.margin if finding.margin is not None else 1.0)
 
 
 def _hour(at: datetime, found: dict[str, Finding], sun_deg: float, rows: tuple[str, ...]) -> Hour:
@@ -179,6 +190,16 @@ def _moved(hours: Sequence[Hour], rows: tuple[str, ...]) -> tuple[Moved, ...]:
 def is_dark(sun_deg: float) -> bool:
     """Whether the sun (height in degrees) is below civil twilight. Source: definition."""
     return sun_deg < CIVIL_TWILIGHT_DEG
+
+
+def parse_ahead(text: str, now: datetime) -> tuple[tuple[Weather, ...], ...]:
+    """The hours ahead from a text: a forecast (TAF), or hourly weather as JSON or CSV (inside units, aware times).
+
+    Raises InputError in words. Source: ``forecast``, ``parse_series``.
+    """
+    if text.lstrip()[:4].upper().startswith("TAF"):
+        return hours_of(decode_forecast(text, now), now)
+    return tuple((weather,) for weather in parse_series(text))
 
 
 def parse_series(text: str) -> tuple[Weather, ...]:

@@ -7,7 +7,7 @@ from starlette.responses import Response
 from walkround.core.errors import DeviceError, InputError
 from walkround.core.units import Measure
 from walkround.core.weather import Weather
-from walkround.core.window import parse_series, window
+from walkround.core.window import parse_ahead, window
 from walkround.web.choice import Choice, situation_for
 from walkround.web.desk import AtDesk, Desk, Sent
 from walkround.web.drawings.window import draw_window
@@ -39,12 +39,12 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData) -> Respon
     if situation is not None:
         asked_min = typed.number("minutes", "Planned length", Measure.MINUTE, 5, 24 * 60, optional=True)
         planned = asked_min or max(60.0, situation.planned_min)
-        series: tuple[Weather, ...] = ()
+        series: tuple[tuple[Weather, ...], ...] = ()
         text = typed.get("series").strip()
         silence = ""
         try:
             text = text or desk.hourly_weather(settings.devices).hours(situation.site.position.lon_deg, desk.now())
-            series = parse_series(text)
+            series = parse_ahead(text, desk.now())
         except DeviceError as error:
             silence = error.message
         except InputError as error:
