@@ -70,9 +70,9 @@ def laptop(page: Page, base: str) -> str:
     for name, path in (
         ("aircraft", "/hangar/aircraft/new/twin"),
         ("checks", "/checks?aircraft=2"),
-        ("practices", "/practices?aircraft=1"),
         ("field", "/fields/2"),
         ("home", "/fields/2/home?aircraft=1&height=60"),
+        ("ahead", "/ahead?aircraft=1"),
         ("box", "/packs"),
         ("pack", "/packs/1"),
         ("endurance", "/endurance?aircraft=1&pack=1&work_min=4&hover_min=0.5&out_m=300&height_m=45"),
@@ -131,9 +131,6 @@ def main() -> int:
                 phone.fill(f"[name=cell_{i}]", value)
             phone.wait_for_selector("#preview .finding")
             shoot(phone, "read-phone")
-            dark = browser.new_context(viewport=LAPTOP, color_scheme="dark").new_page()  # type: ignore[arg-type]
-            dark.goto(f"{round_}?check=pack.cells")
-            shoot(dark, "walk-dark")
             browser.close()
     finally:
         server.stop()
