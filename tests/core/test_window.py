@@ -45,9 +45,7 @@ class Hours(unittest.TestCase):
             direct |= {
                 f.name: f for f in judge_daylight(sun_height_deg(SITE.position, weather.at + timedelta(minutes=30)))
             }
-            for name, cell in zip(found.rows, judged.cells, strict=True):
-                if name in direct:
-                    self.assertEqual((cell.level, cell.margin), (direct[name].level, direct[name].margin), name)
+            self.assertEqual(judged.found, tuple(direct.get(name) for name in found.rows))
             self.assertEqual(judged.level, max(direct[n].level for n in found.rows if n in direct))
 
     def test_night_grounds_and_the_tightest_is_named(self) -> None:

@@ -12,7 +12,6 @@ from walkround.core.base import Value
 from walkround.core.errors import InputError
 from walkround.core.finding import Finding, Level
 from walkround.core.forecast import decode_forecast, hours_of
-from walkround.core.phrase import Phrase
 from walkround.core.situation import Situation
 from walkround.core.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_height_deg
 from walkround.core.units import Quantity, parse_number
@@ -32,21 +31,12 @@ FIELDS = (
 )  # fmt: skip
 
 
-class Cell(Value):
-    """One limit in one hour: level, margin (None: nothing to measure), value and limit, and the words."""
-
-    level: Level
-    margin: float | None = None
-    value: Quantity | None = None
-    limit: Quantity | None = None
-    words: Phrase | None = None
-
-
 class Hour(Value):
-    """One hour: its start (aware), a cell for each row, the worst level, the row that bites, the sun's height in degrees."""
+    """One hour: its start (aware), the worst finding of each row (None: nothing is known against it), the worst level, the
+    row that bites, the sun's height in degrees."""
 
     at: datetime
-    cells: tuple[Cell, ...]
+    found: tuple[Finding | None, ...]
     level: Level
     tightest: str
     margin: float
@@ -107,27 +97,21 @@ def _judge(may_hold: Sequence[Weather], situation: Situation) -> tuple[dict[str,
     for weather in may_hold:
         for f in (*judge_weather(weather, situation), *judge_daylight(sun_deg)):
             old = found.get(f.name)
-            if f.name in ROWS and (old is None or _worse(f) > _worse(old)):
+            if f.name in ROWS and (old is None or _rank(f) < _rank(old)):
                 found[f.name] = f
     return found, sun_deg
 
 
-def _worse(finding: Finding) -> tuple[int, float]:
-    return finding.level, -(finding.margin if finding.margin is not None else 1.0)
+def _rank(finding: Finding) -> tuple[int, float]:
+    """The worse, the lower."""
+    return -finding.level, finding.margin if finding.margin is not None else 1.0
 
 
 def _hour(at: datetime, found: dict[str, Finding], sun_deg: float, rows: tuple[str, ...]) -> Hour:
-    cells = []
-    for row in rows:
-        f = found.get(row)
-        cells.append(
-            Cell(level=Level.CLEAR)
-            if f is None
-            else Cell(level=f.level, margin=f.margin, value=f.value, limit=f.limit, words=f.reason)
-        )
-    ranked = [(-c.level, c.margin if c.margin is not None else 1.0, row) for c, row in zip(cells, rows, strict=True)]
+    ranked = [(0, 1.0, row) if (f := found.get(row)) is None else (*_rank(f), row) for row in rows]
     level, margin, tightest = min(ranked)
-    return Hour(at=at, cells=tuple(cells), level=Level(-level), tightest=tightest, margin=margin, sun_deg=sun_deg)
+    judged = tuple(found.get(row) for row in rows)
+    return Hour(at=at, found=judged, level=Level(-level), tightest=tightest, margin=margin, sun_deg=sun_deg)
 
 
 def _slot(hours: Sequence[Hour]) -> Slot:
@@ -170,10 +154,11 @@ def _moved(hours: Sequence[Hour], rows: tuple[str, ...]) -> tuple[Moved, ...]:
     found = []
     for index, row in enumerate(rows):
         alone = [
-            h.cells[index]
+            f
             for h in hours
-            if h.cells[index].level is Level.GROUNDED
-            and all(c.level is not Level.GROUNDED for i, c in enumerate(h.cells) if i != index)
+            if (f := h.found[index]) is not None
+            and f.level is Level.GROUNDED
+            and all(o is None or o.level is not Level.GROUNDED for o in h.found if o is not f)
         ]
         measured = [c for c in alone if c.value is not None and c.limit is not None]
         if row == "Daylight" or not measured:

@@ -54,10 +54,12 @@ def draw_window(found: Window, zone: str, units: Units) -> WindowDrawn:
         x = LEFT + CELL * column
         at = f"{clock[column]:%a %H:%M}"
         squares.append(Square(x=x, y=TOP, level=_LEVEL[hour.level], words=f"{at}: {hour.tightest.lower()} bites first"))
-        for index, cell in enumerate(hour.cells):
+        for index, f in enumerate(hour.found):
             words = f"{at}, {found.rows[index].lower()}"
-            words += f": {cell.words.say(units)}" if cell.words else ": nothing known against it"
-            squares.append(Square(x=x, y=TOP + ROW * (index + 1) + 8, level=_LEVEL[cell.level], words=words))
+            words += f": {f.reason.say(units)}" if f else ": nothing known against it"
+            squares.append(
+                Square(x=x, y=TOP + ROW * (index + 1) + 8, level=_LEVEL[f.level if f else Level.CLEAR], words=words)
+            )
     best = None
     if found.best is not None:
         first = next(i for i, h in enumerate(found.hours) if h.at == found.best.begin)
