@@ -9,7 +9,7 @@ import unittest
 import walkround.core
 
 COMPUTING = (
-    "aircraft", "atmosphere", "bag", "between", "due", "evidence", "exchange", "finding", "follow", "forecast", "geodesy", "home", "judge", "link", "moves",
+    "aircraft", "atmosphere", "bag", "beaufort", "between", "due", "evidence", "exchange", "finding", "follow", "forecast", "geodesy", "home", "judge", "link", "moves",
     "numbers", "occasions", "outline.helicopter", "outline.multirotor", "outline.shapes", "outline.wing", "own",
     "endurance.estimate", "endurance.flight", "endurance.power", "packs.bands", "packs.charge", "packs.charging", "packs.chemistry",
     "packs.health", "packs.inspection", "packs.load", "packs.reading", "packs.summary", "packs.table", "packs.trend",

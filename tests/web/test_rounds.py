@@ -223,11 +223,18 @@ class Mistakes(RoundPage):
         self.wrong("sky.weather", "Paste a report", action="take", way="report", report="  ")
         hand = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15"}
         self.wrong("sky.weather", "Wind is empty", **hand)
+        self.wrong("sky.weather", "give only one", **hand, wind="3", felt="2")
+        self.wrong("sky.weather", "Wind as felt: choose one of the list", **hand, felt="12")
         self.wrong("sky.weather", "A gust is at least the mean wind", **hand, wind="6", gust="3")
         self.wrong("sky.weather", "dew point cannot lie above", **hand, wind="6", dew_point="25")
         self.wrong("sky.weather", "choose one of the list", **{**hand, "sky": "frogs"}, wind="3")
         text = self.wrong("sky.weather", "Wind: between", **hand, wind="400")
         self.assertIn('value="400"', text)
+
+    def test_wind_as_felt(self) -> None:
+        hand = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15", "felt": "5"}
+        said = self.answer(self.round, "sky.weather", **hand).text.replace("\u202f", " ")
+        self.assertIn("Small trees in leaf sway: 8.0 m/s to 10.7 m/s, and 10.7 m/s is over your limit", said)
 
     def test_reasons(self) -> None:
         self.wrong("airframe.shell", "Reason: say it in a few words", action="skip", reason=" ")

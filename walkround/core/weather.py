@@ -4,6 +4,7 @@ from datetime import datetime
 
 from walkround.core import atmosphere
 from walkround.core.base import Value
+from walkround.core.beaufort import force
 from walkround.core.errors import InputError
 
 HAND_WIND_HEIGHT_M = 2.0
@@ -25,13 +26,15 @@ class Weather(Value):
     """What is known of the weather. Missing parts are None and named in ``missing``.
 
     Wind in m/s at ``wind_height_m`` (m), direction in degrees true *from*; visibility and cloud base in m;
-    temperatures in °C; altimeter setting in hPa.
+    temperatures in °C; altimeter setting in hPa. ``felt``: the force (``beaufort``) the wind was taken from; then
+    ``wind_ms`` is the upper end of its range.
     """
 
     at: datetime
     wind_ms: float | None = None
     gust_ms: float | None = None
     wind_from_deg: float | None = None
+    felt: int | None = None
     wind_height_m: float = atmosphere.REPORT_WIND_HEIGHT_M
     visibility_m: float | None = None
     phenomena: tuple[Phenomenon, ...] | None = None
@@ -63,10 +66,13 @@ HAND_PHENOMENA: dict[str, tuple[Phenomenon, ...]] = {
 """What a pilot may see and choose by hand. Source: present-weather codes of WMO-No. 306, table 4678."""
 
 
+ONE_WIND = "Wind measured and wind felt: give only one. What a meter shows is better."
+
+
 def by_hand(
     at: datetime,
     *,
-    wind_ms: float,
+    wind_ms: float | None,
     gust_ms: float | None,
     wind_from_deg: float | None,
     visibility_m: float | None,
@@ -75,11 +81,18 @@ def by_hand(
     temperature_c: float,
     dew_point_c: float | None,
     pressure_hpa: float | None,
+    felt: int | None = None,
 ) -> Weather:
-    """Weather from values the pilot typed, all in inside units; ``sky`` is a key of ``HAND_PHENOMENA``.
+    """Weather from values the pilot typed, all in inside units; ``sky`` is a key of ``HAND_PHENOMENA``. The wind is
+    measured (at the height of a hand) or felt, as a force (0 to 8, at 10 m); of a force the upper end counts.
 
     Raises InputError when a value cannot be or two contradict each other. Source: physical ranges; our choice.
     """
+    if (wind_ms is None) == (felt is None):
+        raise InputError("Either measure the wind, or choose what it does." if felt is None else ONE_WIND, "wind")
+    if felt is not None:
+        wind_ms = force(felt).most_ms
+    assert wind_ms is not None
     if not 0 <= wind_ms <= 75:
         raise InputError("That wind cannot be; the strongest gusts ever flown in by anyone are far below.", "wind")
     if gust_ms is not None and not wind_ms <= gust_ms <= 100:
@@ -104,7 +117,8 @@ def by_hand(
         wind_ms=wind_ms,
         gust_ms=gust_ms,
         wind_from_deg=wind_from_deg,
-        wind_height_m=HAND_WIND_HEIGHT_M,
+        felt=felt,
+        wind_height_m=HAND_WIND_HEIGHT_M if felt is None else atmosphere.REPORT_WIND_HEIGHT_M,
         visibility_m=visibility_m,
         phenomena=HAND_PHENOMENA[sky],
         ceiling_m=ceiling_m,

@@ -1,6 +1,7 @@
 """The weather judged against the pilot's limits, for this aircraft and field."""
 
 from walkround.core import atmosphere
+from walkround.core.beaufort import Force, force
 from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, margin_below
 from walkround.core.phrase import Phrase, distance, height, minute, speed, temperature
 from walkround.core.situation import Situation
@@ -60,6 +61,14 @@ def judge_wind(wind_ms: float, limit_ms: float) -> Finding:
     return _limited("Wind", wind_ms, limit_ms, "Mean wind {value}", PRACTICE)
 
 
+def _judge_felt(felt: Force, limit_ms: float) -> Finding:
+    words = felt.words()
+    source = f"Beaufort scale, from memory; limit: {PRACTICE}"
+    found = _limited("Wind", felt.most_ms, limit_ms, f"{words.text}, and {{value}}", source)
+    reason = Phrase(text=found.reason.text, numbers=found.reason.numbers | words.numbers)
+    return found.model_copy(update={"reason": reason})
+
+
 def wind_at_flight_height_ms(weather: Weather, situation: Situation) -> float | None:
     """Mean wind in m/s at the field's flying height, or None when the report has none.
 
@@ -84,7 +93,9 @@ def _wind(weather: Weather, situation: Situation) -> list[Finding]:
                 source=OUR_CHOICE,
             )
         ]
-    findings = [judge_wind(weather.wind_ms, limit_ms)]
+    findings = [
+        judge_wind(weather.wind_ms, limit_ms) if weather.felt is None else _judge_felt(force(weather.felt), limit_ms)
+    ]
     if weather.gust_ms is not None:
         findings.append(_limited("Gust", weather.gust_ms, limit_ms, "A gust of {value}", PRACTICE))
     site = situation.site

@@ -233,7 +233,7 @@ def _rows(text: str) -> list[dict[str, Any]]:
 
 
 def _one(row: dict[str, Any]) -> Weather:
-    numbers: dict[str, float | None] = {}
+    numbers: dict[str, Any] = {}
     for name in FIELDS:
         value = row.get(name)
         blank = value is None or str(value).strip() == ""

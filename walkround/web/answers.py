@@ -2,6 +2,7 @@
 
 from walkround.core import evidence as ev
 from walkround.core.bag import MOST, Packed, bag_list
+from walkround.core.beaufort import FORCES
 from walkround.core.check import (
     AskCells,
     AskChoice,
@@ -25,7 +26,7 @@ from walkround.core.rotors import Spin, layout
 from walkround.core.sentences import read_sentences
 from walkround.core.units import Measure, Units, parse_number
 from walkround.core.walk import CheckState, parse_reason
-from walkround.core.weather import HAND_PHENOMENA, Weather, by_hand
+from walkround.core.weather import HAND_PHENOMENA, ONE_WIND, Weather, by_hand
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.desk import Desk
@@ -163,7 +164,10 @@ def _weather(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, fr
 
 def weather_by_hand(typed: Typed, units: Units, desk: Desk) -> Weather:
     """Weather from the fields of the hand form. Raises FormErrors or InputError."""
-    wind = typed.needed("wind", "Wind", Measure.SPEED, 0, 75)
+    felt = typed.choice("felt", "Wind as felt", ("", *map(str, range(len(FORCES))))) if typed.get("felt") else ""
+    wind = None if felt else typed.needed("wind", "Wind", Measure.SPEED, 0, 75)
+    if felt and typed.get("wind").strip():
+        typed.errors["wind"] = ONE_WIND
     gust = typed.number("gust", "Gust", Measure.SPEED, 0, 100, optional=True)
     from_deg = typed.number("wind_from", "Wind direction", Measure.DEGREE, 0, 360, optional=True)
     seen = typed.number("visibility", "Visibility", Measure.DISTANCE, 0, 200_000, optional=True)
@@ -184,4 +188,5 @@ def weather_by_hand(typed: Typed, units: Units, desk: Desk) -> Weather:
         temperature_c=air,
         dew_point_c=dew,
         pressure_hpa=pressure,
+        felt=int(felt) if felt else None,
     )

@@ -13,6 +13,7 @@ from starlette.templating import Jinja2Templates
 
 from walkround import VERSION
 from walkround.core.bag import bag_list
+from walkround.core.beaufort import FORCES
 from walkround.core.finding import Finding, Level
 from walkround.core.phrase import Phrase
 from walkround.core.units import Measure, Quantity, Units, decimals_of, to_pilot, unit_of
@@ -111,6 +112,7 @@ templates.env.globals |= {
     "draw_calls": draw_calls,
     "draw_plan": draw_plan,
     "bag_list": bag_list,
+    "forces": FORCES,
 }
 
 
