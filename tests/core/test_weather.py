@@ -112,6 +112,27 @@ class Air(unittest.TestCase):
         self.assertEqual(levels(dry_weather(temperature_c=9, dew_point_c=8, wind_ms=1))["Fog risk"], Level.CARE)
         self.assertNotIn("Fog risk", levels(dry_weather(temperature_c=9, dew_point_c=8, wind_ms=5)))
 
+    def test_icing_takes_moisture_and_cold(self) -> None:
+        """Visible moisture and 5 °C (propellers), 2 °C (airframes); flight manuals and pilot reports, from memory."""
+        rows = (
+            ("FG", 6, 6, None), ("FG", 5, 5, 1), ("FG", 3, 3, 1), ("FG", 2, 2, 2), ("FZFG", -3, -3, 2), ("BR", 1, 0, 2),
+            ("-SN", 1, 0, 2), ("-RA", 4, 3, 1), ("VCFG", 0, -5, None), ("VCSH", 0, -5, None), ("", 1, 0, 1), ("", 1, -6, None),
+            ("", 4, 3, None), ("HZ", 1, -6, None),
+        )  # fmt: skip
+        for code, air, dew, level in rows:
+            phenomena = (phenomenon(code),) if code else ()
+            weather = dry_weather(temperature_c=air, dew_point_c=dew, wind_ms=5, phenomena=phenomena)
+            with self.subTest(code=code, air=air):
+                self.assertEqual(levels(weather).get("Icing"), level)
+
+    @given(st.floats(-30, 30), st.floats(0, 10), st.floats(0, 10))
+    def test_colder_never_ices_less(self, air: float, colder: float, spread: float) -> None:
+        def iced(at: float) -> int:
+            wet = dry_weather(temperature_c=at, dew_point_c=at - spread, phenomena=(phenomenon("FG"),))
+            return levels(wet).get("Icing", Level.CLEAR)
+
+        self.assertGreaterEqual(iced(air - colder), iced(air))
+
     def test_density_altitude(self) -> None:
         found = levels(dry_weather(temperature_c=35, dew_point_c=5))
         self.assertEqual(found["Density altitude"], Level.CLEAR)

@@ -11,6 +11,10 @@ from walkround.core.weather import Phenomenon, Weather
 STALE_CARE_MIN, STALE_GROUND_MIN = 75.0, 180.0
 """Age of a report in minutes: past the first care, past the second it says nothing about now. Source: our choice
 (reports come hourly or half-hourly)."""
+ICE_CARE_C, ICE_GROUND_C = 5.0, 2.0
+"""Air in °C at and below which wings and propellers may ice in visible moisture: engines and propellers are held to icing
+from 5 °C down, airframes from 2 °C. Source: icing conditions in flight manuals and pilot reports, from memory; that the
+second grounds is our choice."""
 FOG_SPREAD_C = 2.0
 """Temperature less dew point, in °C, at which fog becomes likely. Source: common practice, no source."""
 
@@ -227,6 +231,7 @@ def _air(weather: Weather, situation: Situation) -> list[Finding]:
                     remedy="Stay close; land at the first wisp.",
                 )
             )
+    findings += _icing(weather)
     if weather.temperature_c is not None and weather.pressure_hpa is not None:
         value_m = atmosphere.density_altitude_m(
             weather.pressure_hpa, situation.site.elevation_m, weather.temperature_c, weather.dew_point_c
@@ -249,6 +254,40 @@ def _air(weather: Weather, situation: Situation) -> list[Finding]:
             )
         )
     return findings
+
+
+def _icing(weather: Weather) -> list[Finding]:
+    air_c = weather.temperature_c
+    if air_c is None or air_c > ICE_CARE_C:
+        return []
+    wet = [
+        p.words for p in weather.phenomena or () if not p.nearby and (p.precipitation or {"FG", "BR"} & _pairs(p.code))
+    ]
+    damp = weather.dew_point_c is not None and air_c - weather.dew_point_c <= FOG_SPREAD_C
+    if not wet and not (damp and air_c <= ICE_GROUND_C):
+        return []
+    grounds = bool(wet) and air_c <= ICE_GROUND_C
+    what = ", ".join(wet) if wet else "damp air"
+    return [
+        Finding(
+            name="Icing",
+            level=Level.GROUNDED if grounds else Level.CARE,
+            value=temperature(air_c),
+            limit=temperature(ICE_GROUND_C) if grounds else None,
+            sense="min" if grounds else "",
+            reason=Phrase.of(
+                f"{{t}} with {what}: propellers and wings may ice, unseen from below.", t=temperature(air_c)
+            ),
+            remedy="Wait for drier or warmer air." if grounds else "Stay near, land after minutes and feel the blades.",
+            source="icing conditions from 5 °C and from 2 °C down in visible moisture, from memory; our choice",
+        )
+    ]
+
+
+def _pairs(code: str) -> set[str]:
+    """A weather group in its two-letter parts."""
+    letters = code.lstrip("+-")
+    return {letters[i : i + 2] for i in range(0, len(letters), 2)}
 
 
 def _temperature(value_c: float, low_c: float, high_c: float) -> Finding:
