@@ -272,9 +272,6 @@ def _icing(weather: Weather) -> list[Finding]:
         Finding(
             name="Icing",
             level=Level.GROUNDED if grounds else Level.CARE,
-            value=temperature(air_c),
-            limit=temperature(ICE_GROUND_C) if grounds else None,
-            sense="min" if grounds else "",
             reason=Phrase.of(
                 f"{{t}} with {what}: propellers and wings may ice, unseen from below.", t=temperature(air_c)
             ),
