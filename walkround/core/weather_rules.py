@@ -275,7 +275,7 @@ def _icing(weather: Weather) -> list[Finding]:
             reason=Phrase.of(
                 f"{{t}} with {what}: propellers and wings may ice, unseen from below.", t=temperature(air_c)
             ),
-            remedy="Wait for drier or warmer air." if grounds else "Stay near, land after minutes and feel the blades.",
+            remedy="Wait for drier or warmer air." if grounds else "Stay near; land early, unplug, then feel the blades.",
             source="icing conditions from 5 °C and from 2 °C down in visible moisture, from memory; our choice",
         )
     ]
