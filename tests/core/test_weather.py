@@ -1,14 +1,17 @@
 """The weather by hand and judged: limits, gusts, height, rain, cold, cloud, age."""
 
+import cmath
+import math
 import unittest
 from datetime import timedelta
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.support import NOW, QUAD, dry_weather, said, situation
+from tests.support import NOW, QUAD, SITE, TRAINER, dry_weather, said, situation
+from walkround.core.atmosphere import strip_wind_ms
 from walkround.core.errors import InputError
-from walkround.core.finding import Level
+from walkround.core.finding import Finding, Level
 from walkround.core.report import decode_report, phenomenon
 from walkround.core.traits import Trait
 from walkround.core.units import MPH_MS
@@ -68,6 +71,42 @@ class Wind(unittest.TestCase):
     def test_more_wind_never_judges_better(self, wind: float, more: float) -> None:
         calm = max(levels(dry_weather(wind_ms=wind)).values())
         self.assertGreaterEqual(max(levels(dry_weather(wind_ms=wind + more)).values()), calm)
+
+
+class Crosswind(unittest.TestCase):
+    STRIP = SITE.model_copy(update={"strip_deg": 250.0})
+
+    def test_components_are_those_of_a_vector(self) -> None:
+        for strip in range(0, 361, 30):
+            for come in range(0, 361, 15):
+                turned = cmath.rect(8.0, math.radians(come)) / cmath.rect(1.0, math.radians(strip))
+                across, along = strip_wind_ms(8.0, come, strip)
+                self.assertAlmostEqual(across, abs(turned.imag))
+                self.assertAlmostEqual(along, turned.real)
+
+    def test_the_clock_rule(self) -> None:
+        """15, 30, 45, 60 degrees off are about a quarter, half, three quarters and nearly all; common practice, no source."""
+        for off, part in ((15, 0.25), (30, 0.5), (45, 0.75), (60, 0.9)):
+            self.assertAlmostEqual(strip_wind_ms(10, 250 + off, 250)[0] / 10, part, delta=0.05)
+
+    def test_only_on_wheels_and_with_a_strip(self) -> None:
+        side = dry_weather(wind_ms=6, wind_from_deg=340)
+        self.assertEqual(levels(side, aircraft=TRAINER, site=self.STRIP)["Crosswind"], Level.GROUNDED)
+        self.assertNotIn("Crosswind", levels(side, aircraft=TRAINER))
+        self.assertNotIn("Crosswind", levels(side, aircraft=QUAD, site=self.STRIP))
+
+    def test_down_the_strip_gusts_and_no_direction(self) -> None:
+        def found(**weather: object) -> Finding:
+            judged = judge_weather(dry_weather(**weather), situation(aircraft=TRAINER, site=self.STRIP))
+            return next(f for f in judged if f.name == "Crosswind")
+
+        self.assertEqual(found(wind_ms=6, wind_from_deg=250).level, Level.CLEAR)
+        self.assertIn("towards 250°", said(found(wind_ms=6, wind_from_deg=250)))
+        self.assertIn("towards 70°", said(found(wind_ms=6, wind_from_deg=80)))
+        self.assertEqual(found(wind_ms=3, gust_ms=7, wind_from_deg=300).level, Level.GROUNDED)
+        unsure = found(wind_ms=4, wind_from_deg=None)
+        self.assertEqual(unsure.level, Level.GROUNDED)
+        self.assertIn("not known", said(unsure))
 
 
 class Sky(unittest.TestCase):

@@ -155,11 +155,22 @@ class FieldForm(FormCase):
             ({"name": ""}, "Name is empty"), ({"position": "north"}, "Two numbers are wanted"), ({"position": "48.1, 200"}, "outside -180"),
             ({"timezone": "Mars/Olympus"}, "not known"), ({"timezone": "../../etc/passwd"}, "not known"),
             ({"terrain": "lava"}, "choose one"), ({"flight_radius_m": "5"}, "between 10 m"), ({"station": "TOOLONG"}, "Weather station"),
+            ({"strip_deg": "400"}, "Strip: between"),
             ({"name": "Teasel Common"}, "already a field"),
         )  # fmt: skip
         for changes, words in rows:
             with self.subTest(changes):
                 self.wrong("/fields", {**FIELD, "id": "0", **changes}, words)
+
+    def test_a_strip_is_kept_drawn_and_taken_away(self) -> None:
+        for strip, kept in (("70", 70.0), ("", None), ("0", 0.0)):
+            answer = self.client.post(
+                "/fields", data={**FIELD, "id": "0", "name": f"Strip {strip}", "strip_deg": strip}
+            )
+            page = self.client.get(answer.headers["location"])
+            number = int(answer.headers["location"].split("/")[-1].split("?")[0])
+            self.assertEqual(hangar.get(Site, number).strip_deg, kept)
+            self.assertEqual('class="landing"' in page.text, kept is not None)
 
     def test_obstacles(self) -> None:
         number = self.numbers["Teasel Common"]
@@ -184,7 +195,7 @@ class FieldForm(FormCase):
 
 class SettingsForm(FormCase):
     LIMITS = {
-        "wind_ms": "6.7", "temperature_min_c": "0", "temperature_max_c": "40", "visibility_m": "4.8", "cloud_clearance_m": "152.4",
+        "wind_ms": "6.7", "crosswind_ms": "3.4", "temperature_min_c": "0", "temperature_max_c": "40", "visibility_m": "4.8", "cloud_clearance_m": "152.4",
         "height_max_m": "120", "density_altitude_m": "2500", "return_margin_m": "10", "position_allowance_m": "15",
         "compass_far_m": "200", "idle_days": "60", "reserve_percent": "20",
         "capacity_percent": "80", "resistance_times": "2", "full_days": "3", "look_days": "30", "season_1": "04-01", "season_2": "07-01",

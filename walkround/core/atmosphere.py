@@ -105,6 +105,18 @@ def wind_at_height_ms(wind_ms: float, measured_m: float, height_m: float, terrai
     return wind_ms * float((height_m / measured_m) ** WIND_EXPONENT[terrain])
 
 
+def strip_wind_ms(wind_ms: float, wind_from_deg: float | None, strip_deg: float) -> tuple[float, float]:
+    """Wind in m/s across a strip and along it (degrees true; along positive: on the nose, taking off towards ``strip_deg``).
+
+    A wind from nowhere certain counts whole across, and nothing of it along.
+    Source: components of a vector.
+    """
+    if wind_from_deg is None:
+        return wind_ms, 0.0
+    angle = math.radians(wind_from_deg - strip_deg)
+    return abs(wind_ms * math.sin(angle)), wind_ms * math.cos(angle)
+
+
 def ground_speed_home_ms(air_speed_ms: float, wind_ms: float) -> float:
     """Slowest speed over the ground in m/s on the way home: straight against the wind; below 0 it drifts away.
 

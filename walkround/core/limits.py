@@ -34,6 +34,16 @@ LIMITS: tuple[LimitSpec, ...] = (
         source="15 mph; common practice, no source",
     ),
     LimitSpec(
+        name="crosswind_ms",
+        label="Wind across the strip, at most",
+        measure=Measure.SPEED,
+        default=3.3528,
+        low=0.5,
+        high=20,
+        help="For aircraft on wheels at a field with a strip: the part of the strongest wind that comes from the side.",
+        source="half of the wind limit; our choice",
+    ),
+    LimitSpec(
         name="temperature_min_c",
         label="Air temperature, at least",
         measure=Measure.TEMPERATURE,
@@ -190,6 +200,7 @@ class Limits(Value):
     """The pilot's minimums in inside units; names and defaults as in ``LIMITS``."""
 
     wind_ms: float = 6.7056
+    crosswind_ms: float = 3.3528
     temperature_min_c: float = 0
     temperature_max_c: float = 40
     visibility_m: float = 4828.032

@@ -63,6 +63,7 @@ class Obstacle(Value):
 class Site(Value):
     """A field. Elevation in m above sea level; ``flight_radius_m`` is how far from the launch point flying is planned.
     ``ground_rise_m``: how far the ground within it rises above the launch point at most; ``stand``: what you launch from.
+    ``strip_deg``: the direction of the strip, degrees true, whichever end; None without one.
     """
 
     id: int = 0
@@ -75,6 +76,7 @@ class Site(Value):
     flight_height_m: float = Field(default=50, ge=2, le=500)
     ground_rise_m: float = Field(default=0, ge=0, le=400)
     stand: Stand = Stand.LAND
+    strip_deg: float | None = Field(default=None, ge=0, le=360)
     over_water: bool = False
     obstacles: tuple[Obstacle, ...] = ()
     rules: str = Field(default="", max_length=500)

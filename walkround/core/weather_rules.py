@@ -102,6 +102,7 @@ def _wind(weather: Weather, situation: Situation) -> list[Finding]:
     ]
     if weather.gust_ms is not None:
         findings.append(_limited("Gust", weather.gust_ms, limit_ms, "A gust of {value}", PRACTICE))
+    findings += _crosswind(weather, situation)
     site = situation.site
     law = (
         f"wind power law from {weather.wind_height_m:.0f} m up, exponent "
@@ -135,6 +136,34 @@ def _wind(weather: Weather, situation: Situation) -> list[Finding]:
         )
     )
     return findings
+
+
+def _crosswind(weather: Weather, situation: Situation) -> list[Finding]:
+    """For an aircraft on wheels at a field with a strip."""
+    strip_deg, strongest_ms = situation.site.strip_deg, weather.strongest_ms()
+    if strip_deg is None or strongest_ms is None or not situation.aircraft.has(Trait.WHEELS):
+        return []
+    across_ms, along_ms = atmosphere.strip_wind_ms(strongest_ms, weather.wind_from_deg, strip_deg)
+    found = _limited(
+        "Crosswind",
+        across_ms,
+        situation.limits.crosswind_ms,
+        "Across the strip {value}",
+        "components of the wind; " + OUR_CHOICE,
+    )
+    towards = f"{(strip_deg if along_ms >= 0 else strip_deg + 180) % 360:.0f}°"
+    way = (
+        " Its direction is not known, so all of it counts."
+        if weather.wind_from_deg is None
+        else f" Into the wind is towards {towards}."
+    )
+    reason = Phrase(text=found.reason.text + way, numbers=found.reason.numbers)
+    remedy = {
+        Level.CLEAR: "",
+        Level.CARE: "Hold aileron into it on the roll.",
+        Level.GROUNDED: "Wait until it turns or eases, or use another strip.",
+    }[found.level]
+    return [found.model_copy(update={"reason": reason, "remedy": remedy})]
 
 
 def _sky(weather: Weather, situation: Situation) -> list[Finding]:
@@ -275,7 +304,9 @@ def _icing(weather: Weather) -> list[Finding]:
             reason=Phrase.of(
                 f"{{t}} with {what}: propellers and wings may ice, unseen from below.", t=temperature(air_c)
             ),
-            remedy="Wait for drier or warmer air." if grounds else "Stay near; land early, unplug, then feel the blades.",
+            remedy="Wait for drier or warmer air."
+            if grounds
+            else "Stay near; land early, unplug, then feel the blades.",
             source="icing conditions from 5 °C and from 2 °C down in visible moisture, from memory; our choice",
         )
     ]

@@ -36,6 +36,7 @@ MEADOW = Site(
     terrain=Terrain.GRASS,
     flight_radius_m=140,
     flight_height_m=45,
+    strip_deg=250,
     obstacles=(
         Obstacle(kind=ObstacleKind.TREES, bearing_deg=42, distance_m=96, height_m=19),
         Obstacle(kind=ObstacleKind.WIRE, bearing_deg=118, distance_m=210, height_m=24),

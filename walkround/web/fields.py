@@ -89,6 +89,7 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             stand=typed.choice("stand", "You launch from", [s.value for s in Stand])
             if "stand" in form
             else before.stand,
+            strip_deg=typed.number("strip_deg", "Strip", Measure.DEGREE, 0, 360, optional=True),
             over_water=bool(typed.get("over_water")),
             obstacles=before.obstacles,
             rules=typed.text("rules", "Rules", longest=500),

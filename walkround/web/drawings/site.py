@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from walkround.core.site import LAUNCH_CIRCLE_M, Site
 
 SIZE = 320.0
+STRIP_M = 80.0
+"""How long a strip is drawn; its true length is not asked."""
 
 
 @dataclass(frozen=True)
@@ -29,6 +31,7 @@ class SitePlan:
     spots: tuple[Spot, ...]
     scale_length: float
     scale_m: float
+    strip: str
     words: str
 
 
@@ -55,5 +58,14 @@ def site_plan(site: Site) -> SitePlan:
         spots=spots,
         scale_length=round(scale_m * scale, 1),
         scale_m=scale_m,
+        strip=_strip(site.strip_deg, middle, max(16.0, STRIP_M / 2 * scale)),
         words=f"{site.name} from above, north up, with {len(site.obstacles)} obstacles marked.",
     )
+
+
+def _strip(strip_deg: float | None, middle: float, half: float) -> str:
+    """A line through the launch point, as a path; empty without a strip."""
+    if strip_deg is None:
+        return ""
+    dx, dy = half * math.sin(math.radians(strip_deg)), -half * math.cos(math.radians(strip_deg))
+    return f"M{middle - dx:.1f},{middle - dy:.1f} L{middle + dx:.1f},{middle + dy:.1f}"
