@@ -182,6 +182,7 @@ class Laptop(BrowserCase):
 
     def answer_one(self, page: Page) -> None:
         """Answer the check in hand as a pilot would."""
+        expect(page.locator(".htmx-request")).to_have_count(0)  # the panel in hand is not about to be replaced
         card = page.locator("#panel .check")
         before = page.locator("#panel").inner_text()
         if card.locator("a.primary").count():
