@@ -8,7 +8,7 @@ from walkround.core.atmosphere import GRAVITY_MS2, wind_at_height_ms
 from walkround.core.base import Value
 from walkround.core.endurance.estimate import Endurance
 from walkround.core.endurance.flight import LANDING_MIN, SLOWEST_SHARE
-from walkround.core.endurance.power import rotor_power_w, usual_cruise_ms
+from walkround.core.endurance.power import rotor_power_w, times_hover, usual_cruise_ms
 from walkround.core.errors import InputError
 from walkround.core.finding import Finding, Level, margin_above
 from walkround.core.limits import Limits
@@ -146,17 +146,13 @@ def way_home(
     def share(minutes: float, times: float) -> float:
         return 100 * minutes * times / known.today.mid
 
-    def times_hover(air_ms: float) -> float:
-        there = rotor_power_w(aircraft, known.density, air_ms)
-        return 1.0 if hover is None or there is None else there.mid / hover.mid
-
     best: tuple[float, float, float, float] | None = None  # percent, minutes, airspeed, ground
     for air_ms in dict.fromkeys((usual_cruise_ms(aircraft), aircraft.top_speed_ms)):
         triangle = wind_triangle(air_ms, course, wind_ms, from_deg)
         if triangle is None or triangle.ground_ms < SLOWEST_SHARE * air_ms:
             continue
         minutes = place.distance_m / triangle.ground_ms / 60
-        tried = (share(minutes, times_hover(air_ms)), minutes, air_ms, triangle.ground_ms)
+        tried = (share(minutes, times_hover(aircraft, known.density, air_ms)), minutes, air_ms, triangle.ground_ms)
         best = tried if best is None or tried < best else best
     climb_min, down_min = (top_m - place.height_m) / CLIMB_MS / 60, top_m / DESCENT_MS / 60 + LANDING_MIN
     lift_w = aircraft.mass_g / 1000 * GRAVITY_MS2 * CLIMB_MS / CLIMB_EFFICIENCY

@@ -8,7 +8,7 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.atmosphere import wind_at_height_ms
 from walkround.core.base import Value
 from walkround.core.endurance.estimate import Endurance
-from walkround.core.endurance.power import rotor_power_w, usual_cruise_ms
+from walkround.core.endurance.power import times_hover, usual_cruise_ms
 from walkround.core.errors import InputError
 from walkround.core.finding import Finding, Level, margin_above
 from walkround.core.packs.bands import judge_use, used_share
@@ -103,18 +103,13 @@ def needs(
     as this aircraft's own use says; a wing takes the same everywhere.
     Source: wind on the nose; ``power``; ``estimate``.
     """
-    hover_w = rotor_power_w(aircraft, known.density)
     cruise_ms = usual_cruise_ms(aircraft)
     back_ms = cruise_ms
     if strongest_ms > cruise_ms * (1 - SLOWEST_SHARE):
         back_ms = aircraft.top_speed_ms
 
     def share(minutes: float, airspeed_ms: float) -> float:
-        power = 1.0
-        if hover_w is not None:
-            there = rotor_power_w(aircraft, known.density, airspeed_ms)
-            power = there.mid / hover_w.mid if there is not None else 1.0
-        return 100 * minutes * power / known.today.mid
+        return 100 * minutes * times_hover(aircraft, known.density, airspeed_ms) / known.today.mid
 
     home_ms = back_ms - strongest_ms
     home = home_ms >= SLOWEST_SHARE * back_ms

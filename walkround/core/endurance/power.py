@@ -112,6 +112,15 @@ def rotor_power_w(aircraft: Aircraft, density: float, speed_ms: float = 0.0) -> 
     return Span(low=(mid + high) / 2, mid=mid, high=(mid + low) / 2)
 
 
+def times_hover(aircraft: Aircraft, density: float, airspeed_ms: float) -> float:
+    """Power at an airspeed in m/s as a multiple of hover; a wing takes the same everywhere. Density in kg/m³.
+
+    Source: ``rotor_power_w``.
+    """
+    hover, there = rotor_power_w(aircraft, density), rotor_power_w(aircraft, density, airspeed_ms)
+    return 1.0 if hover is None or there is None else there.mid / hover.mid
+
+
 def usual_cruise_ms(aircraft: Aircraft) -> float:
     """Cruise airspeed in m/s: as described, else half the top speed. Source: our choice; common practice, no source."""
     return aircraft.cruise_ms or aircraft.top_speed_ms / 2
