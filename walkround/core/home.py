@@ -173,9 +173,10 @@ def way_home(
 
 
 class Homeward(Value):
-    """The way at the asked height, the lowest safe height, what each height takes, the cheapest of the safe ones."""
+    """The way at the height looked at (m above launch), that height, the lowest safe height, what each height takes, the cheapest of the safe ones."""
 
     way: Way
+    return_m: float
     lowest_m: float
     ways: tuple[Way, ...]
     cheapest: Way | None
@@ -183,7 +184,7 @@ class Homeward(Value):
 
 def homeward(
     place: Place,
-    return_m: float,
+    return_m: float | None,
     site: Site,
     aircraft: Aircraft,
     known: Endurance,
@@ -192,16 +193,18 @@ def homeward(
 ) -> Homeward:
     """What the way home takes at every sensible height (m above launch), from the lowest safe one to the ceiling.
 
-    Source: ``way_home``, ``tallest_on_way``; margin and ceiling are the pilot's limits.
+    ``return_m``: the height that is looked at; None: the lowest safe one. Source: ``way_home``, ``tallest_on_way``; margin and ceiling are the pilot's limits.
     """
     top = tallest_on_way(site, place.bearing_deg, place.distance_m, limits.position_allowance_m)
     lowest = max(LEAST_RETURN_M, top + limits.return_margin_m) if top > 0 else LEAST_RETURN_M
+    asked_m = return_m or lowest
     ceiling = max(lowest, limits.height_max_m)
     steps = [lowest + (ceiling - lowest) * i / (HEIGHTS - 1) for i in range(HEIGHTS)]
     ways = tuple(way_home(place, step, site, aircraft, known, weather, limits, top) for step in steps)
     able = [way for way in ways if way.home]
     return Homeward(
-        way=way_home(place, return_m, site, aircraft, known, weather, limits, top),
+        way=way_home(place, asked_m, site, aircraft, known, weather, limits, top),
+        return_m=asked_m,
         lowest_m=lowest,
         ways=ways,
         cheapest=min(able, key=lambda way: (way.percent, way.height_m), default=None),

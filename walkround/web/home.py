@@ -55,9 +55,8 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
             place, asked_m, status = usual, None, 422
         known = Context(situation, {}).endurance()
         aircraft, limits = situation.aircraft, situation.limits
-        first = homeward(place, 1.0, site, aircraft, known, weather, limits)
-        return_m = asked_m or setting or first.lowest_m
-        found = homeward(place, return_m, site, aircraft, known, weather, limits)
+        found = homeward(place, asked_m or setting, site, aircraft, known, weather, limits)
+        return_m = found.return_m
         distances = sorted({float(round(place.distance_m * (i + 1) / TURNS)) for i in range(TURNS)})
         turns = turn_backs(distances, place, return_m, site, aircraft, known, weather, limits)
         parts |= {
