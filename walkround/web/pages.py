@@ -90,6 +90,11 @@ def _minutes(seconds: float) -> str:
     return f"{int(seconds // 60)}:{int(seconds % 60):02d}"
 
 
+def _hours(minutes: float) -> str:
+    whole = round(minutes)
+    return f"{whole // 60} h {whole % 60} min"
+
+
 templates.env.filters |= {
     "say": _say,
     "spare": _spare,
@@ -99,6 +104,7 @@ templates.env.filters |= {
     "bar": bar,
     "level": lambda level: LEVEL_WORDS[Level(level)],
     "minutes": _minutes,
+    "hours": _hours,
     "named": lambda options: [(str(o), str(o)[:1].upper() + str(o)[1:]) for o in options],
     "zip_same": lambda options: [
         (str(o), str(o)[:1].upper() + str(o)[1:] if len(str(o)) > 4 else str(o)) for o in options
