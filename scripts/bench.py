@@ -33,7 +33,7 @@ from walkround.core.packs.trend import trend
 from walkround.core.parts import PartKind
 from walkround.core.plan import make_plan
 from walkround.core.presets import PRESETS
-from walkround.core.site import Obstacle, ObstacleKind
+from walkround.core.sites.marks import MarkKind, mark_at
 from walkround.core.situation import Situation
 from walkround.core.traits import KIND_GROUPS, Kind, Trait
 from walkround.core.window import parse_series, window
@@ -240,14 +240,14 @@ def ahead_ms() -> tuple[list[float], list[float]]:
     series = [(weather,) for weather in parse_series(SimulatedHours("gusty").hours(15, now))]
     dice = random.Random(6)
     things = tuple(
-        Obstacle(kind=ObstacleKind.TREE, bearing_deg=dice.uniform(0, 359), distance_m=dice.uniform(5, 900), height_m=dice.uniform(2, 40))
+        mark_at(MarkKind.TREE, dice.uniform(0, 359), dice.uniform(5, 900), dice.uniform(2, 40))
         for _ in range(500)
     )  # fmt: skip
-    site = MEADOW.model_copy(update={"obstacles": things, "flight_radius_m": 800})
-    known = Context(case, {}).endurance()
+    site = MEADOW.model_copy(update={"marks": things, "flight_radius_m": 800})
+    trip = Context(case.model_copy(update={"site": site}), {}).trip
     place = Place(distance_m=800, bearing_deg=45, height_m=30)
     hours = [timed(lambda: window(series, case, 60)) for _ in range(60)][10:]
-    ways = [timed(lambda: homeward(place, 60, site, case.aircraft, known, None, case.limits)) for _ in range(60)][10:]
+    ways = [timed(lambda: homeward(trip, place, 60)) for _ in range(60)][10:]
     return hours, ways
 
 

@@ -26,7 +26,8 @@ from walkround.core.phrase import Phrase
 from walkround.core.plan import make_plan
 from walkround.core.presets import PRESETS
 from walkround.core.record import content_hash
-from walkround.core.site import Obstacle, ObstacleKind, Site
+from walkround.core.sites.marks import MarkKind, mark_at
+from walkround.core.sites.site import Site
 from walkround.core.situation import Situation
 from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Power
 from walkround.core.units import Units
@@ -53,7 +54,7 @@ SITE = Site(
     position=Position(lat_deg=48.2, lon_deg=15.3),
     elevation_m=200,
     timezone="Europe/Vienna",
-    obstacles=(Obstacle(kind=ObstacleKind.TREE, bearing_deg=40, distance_m=80, height_m=18),),
+    marks=(mark_at(MarkKind.TREE, 40, 80, 18),),
 )
 
 

@@ -17,7 +17,7 @@ ALLOWED = {
     "demo": {"core", "store", "standins", "demo"},
     "web": {"core", "store", "standins", "web"},
 }
-THIRD_PARTY_OF_CORE = {"pydantic", "numpy", "metar", "pynmea2", "geographiclib", "astral"}
+THIRD_PARTY_OF_CORE = {"pydantic", "numpy", "metar", "pynmea2", "geographiclib", "astral", "gpxpy", "shapely"}
 
 
 def imports_of(path: Path) -> set[str]:

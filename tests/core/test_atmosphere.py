@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from walkround.core import atmosphere as air
 from walkround.core.errors import InputError
-from walkround.core.site import Terrain
+from walkround.core.sites.site import Terrain
 
 # Geopotential altitude m, pressure hPa, density kg/m3.
 # Source: ICAO Doc 7488/3 (1993), table 1, printed digits, from memory.

@@ -14,7 +14,7 @@ COMPUTING = (
     "endurance.estimate", "endurance.flight", "endurance.power", "packs.bands", "packs.charge", "packs.charging", "packs.chemistry",
     "packs.health", "packs.inspection", "packs.load", "packs.reading", "packs.summary", "packs.table", "packs.trend",
     "packs.upkeep",
-    "phrase", "plan", "practices", "reasons", "record", "report", "rotation", "rotors", "senses", "sentences", "site", "sun",
+    "phrase", "plan", "practices", "reasons", "record", "report", "rotation", "rotors", "senses", "sentences", "sites.glare", "sites.interference", "sites.layout", "sites.mapfile", "sites.marks", "sites.plane", "sites.site", "sites.spots", "sun",
     "units", "verdict", "walk", "weather", "weather_rules", "why", "window",
 )  # fmt: skip
 UNIT = re.compile(

@@ -16,6 +16,7 @@ from walkround.core.home import (
     CLIMB_MS,
     DESCENT_MS,
     Place,
+    Trip,
     homeward,
     judge_home,
     tallest_on_way,
@@ -25,18 +26,23 @@ from walkround.core.home import (
 )
 from walkround.core.limits import Limits
 from walkround.core.presets import PRESETS
-from walkround.core.site import Obstacle, ObstacleKind, Terrain
+from walkround.core.sites.marks import Mark, MarkKind, mark_at
+from walkround.core.sites.site import Terrain
 
 QUAD, TRAINER = PRESETS["camera-quad"], PRESETS["foam-trainer"]
 KNOWN, WING = endurance(QUAD, PACK), endurance(TRAINER, PACK)
 LIMITS = Limits()
-OPEN = SITE.model_copy(update={"obstacles": (), "flight_radius_m": 200})
+OPEN = SITE.model_copy(update={"marks": (), "flight_radius_m": 200})
 FAR = Place(distance_m=200, height_m=30)
 ANGLE = st.floats(0, 359.9)
 
 
-def thing(bearing: float, away: float, tall: float) -> Obstacle:
-    return Obstacle(kind=ObstacleKind.TREE, bearing_deg=bearing, distance_m=away, height_m=tall)
+def trip(weather, site=OPEN, aircraft=QUAD, known=KNOWN, limits=LIMITS) -> Trip:  # type: ignore[no-untyped-def]
+    return Trip(site=site, aircraft=aircraft, known=known, weather=weather, limits=limits)
+
+
+def thing(bearing: float, away: float, tall: float) -> Mark:
+    return mark_at(MarkKind.TREE, bearing, away, tall)
 
 
 def vector(length: float, towards_deg: float) -> complex:
@@ -79,7 +85,7 @@ class WindTriangle(unittest.TestCase):
 
 class Obstacles(unittest.TestCase):
     def test_any_way_counts_all_within_reach(self) -> None:
-        site = OPEN.model_copy(update={"obstacles": (thing(10, 80, 18), thing(200, 214, 25), thing(90, 216, 60))})
+        site = OPEN.model_copy(update={"marks": (thing(10, 80, 18), thing(200, 214, 25), thing(90, 216, 60))})
         self.assertEqual(tallest_on_way(site, None, 200, 15), 25)
         self.assertEqual(tallest_on_way(site.model_copy(update={"ground_rise_m": 33}), None, 200, 15), 33)
         self.assertEqual(tallest_on_way(OPEN, None, 200, 15), 0)
@@ -87,7 +93,7 @@ class Obstacles(unittest.TestCase):
     @given(ANGLE, st.lists(st.tuples(ANGLE, st.floats(0, 300), st.floats(1, 80)), max_size=6))
     def test_one_way_point_by_point(self, bearing: float, things: list[tuple[float, float, float]]) -> None:
         """What lies within the allowance of any point of the straight way, walked in steps of a metre."""
-        site = OPEN.model_copy(update={"obstacles": tuple(thing(b, d, h) for b, d, h in things)})
+        site = OPEN.model_copy(update={"marks": tuple(thing(b, d, h) for b, d, h in things)})
         tallest = tallest_on_way(site, bearing, 200, 15)
         for b, d, h in things:
             nearest = min(abs(vector(d, b) - vector(step, bearing)) for step in range(201))
@@ -96,36 +102,36 @@ class Obstacles(unittest.TestCase):
 
     @given(st.lists(st.tuples(ANGLE, st.floats(0, 300), st.floats(1, 80)), max_size=8), ANGLE)
     def test_any_way_is_the_worst_way(self, things: list[tuple[float, float, float]], bearing: float) -> None:
-        site = OPEN.model_copy(update={"obstacles": tuple(thing(b, d, h) for b, d, h in things)})
+        site = OPEN.model_copy(update={"marks": tuple(thing(b, d, h) for b, d, h in things)})
         self.assertGreaterEqual(tallest_on_way(site, None, 200, 15), tallest_on_way(site, bearing, 200, 15))
 
 
 class Ways(unittest.TestCase):
     def test_times_by_hand(self) -> None:
         """From 30 to 60 m at 3 m/s, 200 m at 9 m/s, down 60 m at 2 m/s and half a minute to land: arithmetic."""
-        way = way_home(FAR, 60, OPEN, QUAD, KNOWN, None, LIMITS)
+        way = way_home(trip(None, OPEN, QUAD, KNOWN), FAR, 60)
         self.assertAlmostEqual(way.climb_min * 60, 30 / CLIMB_MS)
         self.assertAlmostEqual(way.back_min * 60, 200 / way.air_ms)
         self.assertAlmostEqual(way.descent_min * 60, 60 / DESCENT_MS + 60 * LANDING_MIN)
         self.assertEqual((way.ground_ms, way.clearance_m), (way.air_ms, 60))
 
     def test_it_does_not_come_down_first(self) -> None:
-        way = way_home(FAR, 20, OPEN, QUAD, KNOWN, None, LIMITS)
+        way = way_home(trip(None, OPEN, QUAD, KNOWN), FAR, 20)
         self.assertEqual((way.height_m, way.climb_min), (30, 0))
 
     def test_a_known_direction_helps_when_the_wind_is_behind(self) -> None:
         """Wind from the north: from the north it comes home with it, from the south against it."""
         weather = dry_weather(wind_ms=6).model_copy(update={"wind_from_deg": 0.0})
         grounds = [
-            way_home(FAR.model_copy(update={"bearing_deg": b}), 40, OPEN, QUAD, KNOWN, weather, LIMITS).ground_ms
+            way_home(trip(weather, OPEN, QUAD, KNOWN), FAR.model_copy(update={"bearing_deg": b}), 40).ground_ms
             for b in (0.0, 90.0, 180.0)
         ]
         self.assertEqual(grounds, sorted(grounds, reverse=True))
-        worst = way_home(FAR, 40, OPEN, QUAD, KNOWN, weather, LIMITS).ground_ms
+        worst = way_home(trip(weather, OPEN, QUAD, KNOWN), FAR, 40).ground_ms
         self.assertAlmostEqual(worst, grounds[2], places=6)
 
     def test_it_cannot_come_home(self) -> None:
-        way = way_home(FAR, 40, OPEN, QUAD, KNOWN, dry_weather(wind_ms=15), LIMITS)
+        way = way_home(trip(dry_weather(wind_ms=15), OPEN, QUAD, KNOWN), FAR, 40)
         self.assertFalse(way.home)
         self.assertEqual(way.percent, 999)
 
@@ -133,14 +139,14 @@ class Ways(unittest.TestCase):
     def test_more_wind_never_costs_less(self, wind: float, more: float, up: float, away: float) -> None:
         place = Place(distance_m=away, height_m=20)
         less, worse = (
-            way_home(place, up, OPEN, TRAINER, WING, dry_weather(wind_ms=w), LIMITS) for w in (wind, wind + more)
+            way_home(trip(dry_weather(wind_ms=w), OPEN, TRAINER, WING), place, up) for w in (wind, wind + more)
         )
         self.assertLessEqual(less.percent, worse.percent + 1e-9)
 
     @given(st.floats(20, 800), st.floats(0, 300), st.floats(0, 9))
     def test_farther_never_costs_less(self, away: float, more: float, wind: float) -> None:
         near, far = (
-            way_home(Place(distance_m=d, height_m=30), 50, OPEN, QUAD, KNOWN, dry_weather(wind_ms=wind), LIMITS)
+            way_home(trip(dry_weather(wind_ms=wind), OPEN, QUAD, KNOWN), Place(distance_m=d, height_m=30), 50)
             for d in (away, away + more)
         )
         self.assertLessEqual(near.percent, far.percent + 1e-9)
@@ -148,7 +154,7 @@ class Ways(unittest.TestCase):
     def test_lower_is_cheaper_over_open_water_in_wind(self) -> None:
         """Lower over open water in strong wind costs less: common practice, no source; here it is computed."""
         water = OPEN.model_copy(update={"terrain": Terrain.WATER})
-        found = homeward(FAR, 110, water, QUAD, KNOWN, dry_weather(wind_ms=8), LIMITS)
+        found = homeward(trip(dry_weather(wind_ms=8), water, QUAD, KNOWN), FAR, 110)
         assert found.cheapest is not None
         self.assertLess(found.cheapest.height_m, 40)
         self.assertLess(found.cheapest.percent, found.way.percent)
@@ -157,7 +163,7 @@ class Ways(unittest.TestCase):
 class Turning(unittest.TestCase):
     def turns(self, **changes: float):  # type: ignore[no-untyped-def]
         weather = dry_weather(wind_ms=changes.pop("wind", 4))
-        return turn_backs([50, 100, 200, 400], FAR, 40, OPEN, QUAD, KNOWN, weather, LIMITS.model_copy(update=changes))
+        return turn_backs(trip(weather, limits=LIMITS.model_copy(update=changes)), [50, 100, 200, 400], FAR, 40)
 
     def test_farther_turns_earlier(self) -> None:
         charges = [t.percent for t in self.turns()]
@@ -176,20 +182,20 @@ class Judged(unittest.TestCase):
     def test_levels(self) -> None:
         for wind, level in ((2, Level.CLEAR), (9, Level.CARE), (15, Level.GROUNDED)):
             with self.subTest(wind):
-                found = homeward(FAR, 40, OPEN, QUAD, KNOWN, dry_weather(wind_ms=wind), LIMITS)
+                found = homeward(trip(dry_weather(wind_ms=wind), OPEN, QUAD, KNOWN), FAR, 40)
                 self.assertEqual(
                     judge_home(found, setting_m=40)[0].level, level, said(judge_home(found, setting_m=40)[0])
                 )
 
     def test_a_costly_height_is_mentioned_and_never_grounds(self) -> None:
-        found = homeward(FAR, 115, OPEN, QUAD, KNOWN, dry_weather(wind_ms=5), LIMITS)
+        found = homeward(trip(dry_weather(wind_ms=5), OPEN, QUAD, KNOWN), FAR, 115)
         cost = judge_home(found, setting_m=115)[-1]
         self.assertEqual((cost.name, cost.level), ("Cost of the height", Level.CLEAR))
 
     @given(st.floats(5, 120), st.floats(0, 12))
     def test_heights_offered_are_safe(self, setting: float, wind: float) -> None:
-        site = OPEN.model_copy(update={"obstacles": (thing(10, 80, 18), thing(200, 190, 25))})
-        found = homeward(FAR, setting, site, QUAD, KNOWN, dry_weather(wind_ms=wind), LIMITS)
+        site = OPEN.model_copy(update={"marks": (thing(10, 80, 18), thing(200, 190, 25))})
+        found = homeward(trip(dry_weather(wind_ms=wind), site, QUAD, KNOWN), FAR, setting)
         assume(found.cheapest is not None)
         assert found.cheapest is not None
         self.assertGreaterEqual(found.cheapest.height_m, 35 - 1e-9)

@@ -11,17 +11,18 @@ from walkround.core.errors import InputError
 from walkround.core.finding import Level
 from walkround.core.limits import Limits
 from walkround.core.link import judge_return_height, return_height
-from walkround.core.site import Obstacle, ObstacleKind, Terrain
+from walkround.core.sites.marks import Mark, MarkKind, mark_at
+from walkround.core.sites.site import Terrain
 
 LIMITS = Limits()
 
 
-def tree(height: float, away: float) -> Obstacle:
-    return Obstacle(kind=ObstacleKind.TREE, bearing_deg=10, distance_m=away, height_m=height)
+def tree(height: float, away: float) -> Mark:
+    return mark_at(MarkKind.TREE, 10, away, height)
 
 
-def site(*obstacles: Obstacle, **changes: object):  # type: ignore[no-untyped-def]
-    return SITE.model_copy(update={"obstacles": obstacles, **changes})
+def site(*obstacles: Mark, **changes: object):  # type: ignore[no-untyped-def]
+    return SITE.model_copy(update={"marks": obstacles, **changes})
 
 
 class Lowest(unittest.TestCase):
@@ -50,7 +51,7 @@ class Lowest(unittest.TestCase):
 
 
 class Judged(unittest.TestCase):
-    def level(self, setting: float, *obstacles: Obstacle, weather=None, **changes: object):  # type: ignore[no-untyped-def]
+    def level(self, setting: float, *obstacles: Mark, weather=None, **changes: object):  # type: ignore[no-untyped-def]
         found = judge_return_height(setting, site(*obstacles, **changes), QUAD, LIMITS, weather)
         return max(f.level for f in found), found
 

@@ -289,7 +289,7 @@ class Reasons(unittest.TestCase):
         self.assertEqual(why(parts, "bench.firmware"), "On record: aircraft 2.3, receiver 1.4, flight controller 4.5.")
 
     def test_where_nothing_is_known(self) -> None:
-        bare = situation(site=SITE.model_copy(update={"obstacles": ()}))
+        bare = situation(site=SITE.model_copy(update={"marks": ()}))
         self.assertEqual(why(bare, "pack.cells"), "Nothing is known yet of pack P1.")
         self.assertEqual(why(bare, "field.path"), "Nothing is marked at Test Meadow yet.")
         self.assertEqual(why(bare, "field.launch_circle"), "Every launch.")

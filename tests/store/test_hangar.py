@@ -12,7 +12,7 @@ from walkround.core.history import EventKind, SnagOn
 from walkround.core.limits import LIMITS, Limits
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.schools import Practices
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.core.units import Units
 from walkround.store import export, hangar, snags
 from walkround.store import settings as store_settings

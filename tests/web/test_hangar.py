@@ -11,7 +11,7 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.exchange import AircraftFile, parse_file
 from walkround.core.history import EventKind
 from walkround.core.packs.pack import Pack
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.store import hangar, parts, snags
 from walkround.store import settings as store_settings
 
@@ -171,26 +171,6 @@ class FieldForm(FormCase):
             number = int(answer.headers["location"].split("/")[-1].split("?")[0])
             self.assertEqual(hangar.get(Site, number).strip_deg, kept)
             self.assertEqual('class="landing"' in page.text, kept is not None)
-
-    def test_obstacles(self) -> None:
-        number = self.numbers["Teasel Common"]
-        path = f"/fields/{number}/obstacles"
-        good = {"obstacle_kind": "mast", "obstacle_bearing": "200", "obstacle_distance": "50", "obstacle_height": "33"}
-        self.assertEqual(self.client.post(path, data=good).status_code, 303)
-        self.assertIn("Lowest safe return height here: 43 m", plain(self.client.get(f"/fields/{number}").text))
-        for changes, words in (
-            ({"obstacle_bearing": "400"}, "between"),
-            ({"obstacle_height": "0"}, "between"),
-            ({"obstacle_kind": "castle"}, "Choose what"),
-            ({"obstacle_distance": "far"}, "not a number"),
-        ):
-            self.wrong(path, {**good, **changes}, words)
-        index = len(hangar.get(Site, number).obstacles) - 1
-        wrong_key = {"key": "tree 1 1 1"}
-        self.client.post(f"{path}/{index}/remove", data=wrong_key)
-        self.assertEqual(len(hangar.get(Site, number).obstacles), index + 1, "another tab's list is not trusted")
-        self.client.post(f"{path}/{index}/remove", data={"key": "mast 200 50 33"})
-        self.assertEqual(len(hangar.get(Site, number).obstacles), index)
 
 
 class SettingsForm(FormCase):

@@ -1,7 +1,7 @@
 """Coming home on screen: the side view, the height that is dragged, and odd questions."""
 
 from tests.support import WebCase, plain
-from walkround.core.site import Site, Stand
+from walkround.core.sites.site import Site, Stand
 from walkround.store import hangar
 
 
@@ -22,7 +22,7 @@ class Page(WebCase):
             "Speed home",
         ):
             self.assertIn(words, text)
-        self.assertEqual(page.count("thing-drawn"), 4, "what stands within the circle and the allowance")
+        self.assertEqual(page.count("thing-drawn"), 5, "what stands within the circle and the allowance")
 
     def test_too_low_grounds(self) -> None:
         self.assertIn("Stay down", plain(self.get(height="20").text))
@@ -56,7 +56,7 @@ class Page(WebCase):
         text = plain(self.get().text)
         self.assertIn("hover: home moves away under it", text)
         self.assertIn("50 m", text)
-        form = self.client.get(f"/fields/{number}").text
+        form = self.client.get(f"/fields/{number}/details").text
         self.assertIn('value="a boat or a vehicle" selected', form)
 
 

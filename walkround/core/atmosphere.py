@@ -3,7 +3,7 @@
 import math
 
 from walkround.core.errors import InputError
-from walkround.core.site import Terrain
+from walkround.core.sites.site import Terrain
 
 SEA_LEVEL_TEMPERATURE_K = 288.15
 """Source: ICAO Doc 7488/3 (1993), table of primary constants."""

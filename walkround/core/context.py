@@ -7,6 +7,7 @@ from walkround.core import evidence as ev
 from walkround.core.endurance.estimate import USUAL_C, Endurance, endurance
 from walkround.core.endurance.flight import FlightPlan, Needs, needs, winds_at
 from walkround.core.evidence import Evidence
+from walkround.core.home import Trip
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.packs.load import UnderLoad, under_load
 from walkround.core.situation import Situation
@@ -75,6 +76,12 @@ class Context:
             temperature_c=self.pack_c if pack_c is None else pack_c,
             capacity_share=history.pack_capacity_share,
         )
+
+    @property
+    def trip(self) -> Trip:
+        """What every way home of this round depends on."""
+        s = self.situation
+        return Trip(site=s.site, aircraft=s.aircraft, known=self.endurance(), weather=self.weather, limits=s.limits)
 
     def load(self, pack_c: float | None = None, held: ChargeRange | None = None) -> UnderLoad | None:
         """What the cells show in flight today, at this temperature of the pack in °C and this charge if given; None

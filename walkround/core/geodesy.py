@@ -1,6 +1,7 @@
 """Distances and bearings on the earth."""
 
 import functools
+import math
 import re
 from typing import Any
 
@@ -162,3 +163,19 @@ def bearing_deg(a: Position, b: Position) -> float:
     Source: as ``distance_m``.
     """
     return float(_earth().Inverse(a.lat_deg, a.lon_deg, b.lat_deg, b.lon_deg)["azi1"]) % 360
+
+
+def to_plane(origin: Position, place: Position) -> tuple[float, float]:
+    """East and north in m of a place as seen from an origin (both degrees): the azimuthal equidistant plane, in which
+    distance and bearing from the origin are those of the geodesic. Source: as ``distance_m``."""
+    line = _earth().Inverse(origin.lat_deg, origin.lon_deg, place.lat_deg, place.lon_deg)
+    angle = math.radians(line["azi1"])
+    return (line["s12"] * math.sin(angle), line["s12"] * math.cos(angle))
+
+
+def from_plane(origin: Position, point: tuple[float, float]) -> Position:
+    """The place (degrees) at so many m east and north of an origin; the way back of ``to_plane``. Source: as ``distance_m``."""
+    east, north = point
+    bearing = math.degrees(math.atan2(east, north))
+    line = _earth().Direct(origin.lat_deg, origin.lon_deg, bearing, math.hypot(east, north))
+    return Position(lat_deg=float(line["lat2"]), lon_deg=float(line["lon2"]))

@@ -14,7 +14,8 @@ from walkround.core.finding import Finding, Level, margin_above
 from walkround.core.limits import Limits
 from walkround.core.link import LEAST_RETURN_M
 from walkround.core.phrase import Phrase, height, percent, speed
-from walkround.core.site import Site
+from walkround.core.sites import plane
+from walkround.core.sites.site import ROUNDED_M, Site
 from walkround.core.weather import Weather
 
 CLIMB_MS, DESCENT_MS = 3.0, 2.0
@@ -87,6 +88,16 @@ class Way(Value):
         return self.climb_percent + self.back_percent + self.descent_percent if self.home else 999.0
 
 
+class Trip(Value):
+    """What every way home depends on: field, aircraft, its minutes today, weather (None: without wind), limits."""
+
+    site: Site
+    aircraft: Aircraft
+    known: Endurance
+    weather: Weather | None
+    limits: Limits
+
+
 class Place(Value):
     """Where it turns for home: distance from home in m, bearing from home in degrees true (None: the worst), height in m."""
 
@@ -98,41 +109,32 @@ class Place(Value):
 def tallest_on_way(site: Site, bearing_deg: float | None, distance_m: float, allowance_m: float) -> float:
     """Top in m above launch of the tallest thing on the way home, ground included; 0 when nothing stands there.
 
-    Without a bearing any way counts. With one, what stands within ``allowance_m`` beside the straight way, or that far
-    around either end. Source: tallest between any point and home, with the position's error; common practice, no source.
+    Without a bearing any way of that length counts, with a flying box any from within it. With a bearing (degrees true),
+    what stands within ``allowance_m`` (m) of the straight way or of either end. Source: tallest between any point and
+    home, with the position's error; common practice, no source.
     """
-    tops = [max(0.0, site.ground_rise_m)]
-    for o in site.obstacles:
-        if o.distance_m > distance_m + allowance_m:
-            continue
-        if bearing_deg is not None:
-            angle = math.radians(o.bearing_deg - bearing_deg)
-            along, beside = o.distance_m * math.cos(angle), abs(o.distance_m * math.sin(angle))
-            if beside > allowance_m or along < -allowance_m:
-                continue
-        tops.append(o.height_m)
-    return max(tops)
+    home = site.launch.xy
+    allowance_m += ROUNDED_M
+    if bearing_deg is None:
+        among = site.on_flight(allowance_m) if site.box else site.standing
+        on_way = [mark for mark in among if mark.nearest(home)[0] <= distance_m + allowance_m]
+    else:
+        way = [home, plane.ahead(home, bearing_deg, distance_m)]
+        on_way = [mark for mark in site.standing if mark.gap_m(way) <= allowance_m]
+    return max([site.rise_m(bearing_deg, distance_m), *(mark.height_m for mark in on_way)])
 
 
-def way_home(
-    place: Place,
-    return_m: float,
-    site: Site,
-    aircraft: Aircraft,
-    known: Endurance,
-    weather: Weather | None,
-    limits: Limits,
-    tallest_m: float | None = None,
-) -> Way:
+def way_home(trip: Trip, place: Place, return_m: float, tallest_m: float | None = None) -> Way:
     """The way home from a place at a return height (m above launch): climb to it, fly back, come down.
 
     Wind grows with height; the strongest known counts, from its own direction if bearing and direction are known, on the
     nose otherwise. ``tallest_m``: the tallest thing on the way where it is known already. Of cruise and top speed the one that takes less is flown. A place above the return height does not
     come down first. Source: ``wind_triangle``, ``atmosphere.wind_at_height_ms``, ``endurance.power``.
     """
+    site, aircraft, known, weather = trip.site, trip.aircraft, trip.known, trip.weather
     top_m = max(return_m, place.height_m)
     if tallest_m is None:
-        tallest_m = tallest_on_way(site, place.bearing_deg, place.distance_m, limits.position_allowance_m)
+        tallest_m = tallest_on_way(site, place.bearing_deg, place.distance_m, trip.limits.position_allowance_m)
     strongest = 0.0 if weather is None else weather.strongest_ms() or 0.0
     wind_ms = 0.0 if weather is None else wind_at_height_ms(strongest, weather.wind_height_m, top_m, site.terrain)
     from_deg = None if weather is None else weather.wind_from_deg
@@ -182,28 +184,21 @@ class Homeward(Value):
     cheapest: Way | None
 
 
-def homeward(
-    place: Place,
-    return_m: float | None,
-    site: Site,
-    aircraft: Aircraft,
-    known: Endurance,
-    weather: Weather | None,
-    limits: Limits,
-) -> Homeward:
+def homeward(trip: Trip, place: Place, return_m: float | None) -> Homeward:
     """What the way home takes at every sensible height (m above launch), from the lowest safe one to the ceiling.
 
     ``return_m``: the height that is looked at; None: the lowest safe one. Source: ``way_home``, ``tallest_on_way``; margin and ceiling are the pilot's limits.
     """
-    top = tallest_on_way(site, place.bearing_deg, place.distance_m, limits.position_allowance_m)
+    limits = trip.limits
+    top = tallest_on_way(trip.site, place.bearing_deg, place.distance_m, limits.position_allowance_m)
     lowest = max(LEAST_RETURN_M, top + limits.return_margin_m) if top > 0 else LEAST_RETURN_M
     asked_m = return_m or lowest
     ceiling = max(lowest, limits.height_max_m)
     steps = [lowest + (ceiling - lowest) * i / (HEIGHTS - 1) for i in range(HEIGHTS)]
-    ways = tuple(way_home(place, step, site, aircraft, known, weather, limits, top) for step in steps)
+    ways = tuple(way_home(trip, place, step, top) for step in steps)
     able = [way for way in ways if way.home]
     return Homeward(
-        way=way_home(place, asked_m, site, aircraft, known, weather, limits, top),
+        way=way_home(trip, place, asked_m, top),
         return_m=asked_m,
         lowest_m=lowest,
         ways=ways,
@@ -218,27 +213,16 @@ class Turn(Value):
     percent: float | None
 
 
-def turn_backs(
-    distances_m: Sequence[float],
-    place: Place,
-    return_m: float,
-    site: Site,
-    aircraft: Aircraft,
-    known: Endurance,
-    weather: Weather | None,
-    limits: Limits,
-) -> tuple[Turn, ...]:
+def turn_backs(trip: Trip, distances_m: Sequence[float], place: Place, return_m: float) -> tuple[Turn, ...]:
     """The last charge to turn at, in per cent, for distances in m: what the way home takes at worst, and the reserve.
 
     At worst: the low end of today's minutes. Source: ``way_home``; the reserve is the pilot's limit.
     """
-    worst = known.today.mid / known.today.low
+    worst = trip.known.today.mid / trip.known.today.low
     turns = []
     for distance in distances_m:
-        way = way_home(
-            place.model_copy(update={"distance_m": distance}), return_m, site, aircraft, known, weather, limits
-        )
-        charge = math.ceil(limits.reserve_percent + way.percent * worst) if way.home else None
+        way = way_home(trip, place.model_copy(update={"distance_m": distance}), return_m)
+        charge = math.ceil(trip.limits.reserve_percent + way.percent * worst) if way.home else None
         turns.append(Turn(distance_m=distance, percent=charge if charge is not None and charge <= 100 else None))
     return tuple(turns)
 

@@ -7,7 +7,8 @@ from walkround.core.errors import InputError
 from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below
 from walkround.core.limits import Limits
 from walkround.core.phrase import Phrase, height, speed
-from walkround.core.site import Obstacle, Site
+from walkround.core.sites.marks import Mark
+from walkround.core.sites.site import Site
 from walkround.core.units import Quantity
 from walkround.core.weather import Weather
 
@@ -23,7 +24,8 @@ class ReturnHeight(Value):
 
     lowest_m: float
     highest_m: float
-    tallest: Obstacle | None = None
+    tallest: Mark | None = None
+    tallest_away_m: float = 0.0
     wind_limited: bool = False
 
     @property
@@ -55,7 +57,13 @@ def return_height(site: Site, aircraft: Aircraft, limits: Limits, weather: Weath
             top_m -= STEP_M
         limited = top_m < highest_m
         highest_m = max(top_m, lowest_m)
-    return ReturnHeight(lowest_m=lowest_m, highest_m=highest_m, tallest=tallest, wind_limited=limited)
+    return ReturnHeight(
+        lowest_m=lowest_m,
+        highest_m=highest_m,
+        tallest=tallest,
+        tallest_away_m=site.away(tallest)[0] if tallest else 0.0,
+        wind_limited=limited,
+    )
 
 
 def judge_return_height(
@@ -110,8 +118,8 @@ def _low(setting_m: float, needs: ReturnHeight) -> Finding:
     if needs.tallest is None:
         what = "No obstacle is marked within the flying circle"
     else:
-        what = f"The {needs.tallest.kind} at {{away}} is {{tall}} high"
-        numbers |= {"away": height(needs.tallest.distance_m), "tall": height(needs.tallest.height_m)}
+        what = f"The {needs.tallest.words} at {{away}} is {{tall}} high"
+        numbers |= {"away": height(needs.tallest_away_m), "tall": height(needs.tallest.height_m)}
     margin = margin_above(setting_m, needs.lowest_m)
     if setting_m < needs.lowest_m:
         level, words = Level.GROUNDED, "; the return is set to {value} and must be at least {limit}."

@@ -2,12 +2,13 @@
 
 from collections.abc import Callable
 
-from walkround.core import home, link, senses, site, weather_rules
+from walkround.core import home, link, senses, weather_rules
 from walkround.core.check import Band
 from walkround.core.context import Context
 from walkround.core.finding import PRACTICE, Finding, Level, margin_above, margin_below
 from walkround.core.packs import bands
 from walkround.core.phrase import Phrase, volt
+from walkround.core.sites.site import judge_interference, judge_launch_circle
 from walkround.core.units import Measure, Quantity
 
 
@@ -119,8 +120,8 @@ def _wind(value: float, context: Context) -> tuple[Finding, ...]:
 def _return_height(value: float, context: Context) -> tuple[Finding, ...]:
     s = context.situation
     found = link.judge_return_height(value, s.site, s.aircraft, s.limits, context.weather)
-    place = home.Place(distance_m=s.site.flight_radius_m, height_m=s.site.flight_height_m)
-    way = home.homeward(place, value, s.site, s.aircraft, context.endurance(), context.weather, s.limits)
+    place = home.Place(distance_m=s.site.reach_m, height_m=s.site.flight_height_m)
+    way = home.homeward(context.trip, place, value)
     return (*found, *home.judge_home(way, setting_m=value))
 
 
@@ -160,8 +161,8 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
 
 
 RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
-    "launch_circle": lambda value, context: site.judge_launch_circle(value),
-    "interference": lambda value, context: site.judge_interference(value),
+    "launch_circle": lambda value, context: judge_launch_circle(value),
+    "interference": lambda value, context: judge_interference(value),
     "heading": lambda value, context: senses.judge_heading(value),
     "charge_percent": lambda value, context: bands.judge_charge_percent(value, context.situation.practices.charge),
     "pack_temperature": _pack_temperature,

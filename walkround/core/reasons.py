@@ -7,7 +7,7 @@ from walkround.core.context import Context
 from walkround.core.home import Place, turn_backs
 from walkround.core.link import return_height
 from walkround.core.phrase import Phrase, count, day, degree, height, percent, volt
-from walkround.core.site import LOST_LINK
+from walkround.core.sites.site import LOST_LINK
 from walkround.core.situation import Situation
 from walkround.core.sun import sun_at
 
@@ -38,9 +38,9 @@ def _return(situation: Situation) -> Phrase | None:
     if needs.tallest is None:
         return Phrase.of(f"No obstacle is marked at {situation.site.name}; look again.")
     return Phrase.of(
-        f"The tallest at {situation.site.name} is a {needs.tallest.kind}, {{tall}} high at {{away}}.",
+        f"The tallest at {situation.site.name} is a {needs.tallest.words}, {{tall}} high at {{away}}.",
         tall=height(needs.tallest.height_m),
-        away=height(needs.tallest.distance_m),
+        away=height(needs.tallest_away_m),
     )
 
 
@@ -56,7 +56,7 @@ def _sun(situation: Situation) -> Phrase | None:
 
 
 def _path(situation: Situation) -> Phrase | None:
-    marked = len(situation.site.obstacles)
+    marked = len(situation.site.marks)
     if not marked:
         return Phrase.of(f"Nothing is marked at {situation.site.name} yet.")
     return Phrase.of(f"{{marked}} marked at {situation.site.name}; look for the one that is not.", marked=count(marked))
@@ -66,7 +66,9 @@ def _circle(situation: Situation) -> Phrase | None:
     nearest = situation.site.nearest()
     if nearest is None:
         return None
-    return Phrase.of(f"The nearest thing marked is a {nearest.kind} at {{away}}.", away=height(nearest.distance_m))
+    return Phrase.of(
+        f"The nearest thing marked is a {nearest.words} at {{away}}.", away=height(situation.site.away(nearest)[0])
+    )
 
 
 def _roles(situation: Situation) -> Phrase | None:
@@ -105,23 +107,14 @@ def _alarm(situation: Situation) -> Phrase | None:
 
 def _turn_back(situation: Situation) -> Phrase | None:
     context, site = Context(situation, {}), situation.site
-    place = Place(distance_m=site.flight_radius_m, height_m=site.flight_height_m)
+    place = Place(distance_m=site.reach_m, height_m=site.flight_height_m)
     lowest = return_height(site, situation.aircraft, situation.limits, situation.weather).lowest_m
-    turn = turn_backs(
-        [site.flight_radius_m],
-        place,
-        lowest,
-        site,
-        situation.aircraft,
-        context.endurance(),
-        situation.weather,
-        situation.limits,
-    )[0]
+    turn = turn_backs(context.trip, [site.reach_m], place, lowest)[0]
     if turn.percent is None:
         return Phrase.of(
-            "From the edge of the circle, {away}, the wind lets it come home no more.", away=height(turn.distance_m)
+            "From the far end of the flight, {away}, the wind lets it come home no more.", away=height(turn.distance_m)
         )
-    words = "From the edge of the circle, {away} away, it turns for home at {charge}."
+    words = "From the far end of the flight, {away} away, it turns for home at {charge}."
     return Phrase.of(words, away=height(turn.distance_m), charge=percent(turn.percent))
 
 

@@ -13,7 +13,7 @@ from walkround.core.limits import Limits
 from walkround.core.own import OwnList
 from walkround.core.packs.pack import Pack
 from walkround.core.schools import Practices
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.core.weather import Weather
 
 

@@ -1,6 +1,6 @@
 """The sun over the field at a moment."""
 
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from walkround.core.base import Value
 from walkround.core.finding import Finding, Level, margin_above
@@ -17,6 +17,10 @@ class Sun(Value):
 
 CIVIL_TWILIGHT_DEG = -6.0
 """Height of the sun at the end of civil twilight. Source: definition."""
+
+
+SUNRISE_DEG = -0.833
+"""Height of the sun's centre when its upper edge rises or sets. Source: refraction 34' and semi-diameter 16', definition."""
 
 
 def sun_at(place: Position, moment: datetime) -> Sun:
@@ -68,3 +72,28 @@ def judge_daylight(sun_deg: float) -> tuple[Finding, ...]:
             source="14 CFR 107.29 (from memory); the authority's current text prevails",
         ),
     )
+
+
+def crossings(place: Position, begin: datetime, end: datetime, height_deg: float) -> list[tuple[datetime, bool]]:
+    """When the sun passes a height (degrees) between two aware times, each with whether it rises; to the second.
+
+    None where it stays above or below: polar days and nights. Passes shorter than ten minutes may be missed.
+    Source: bisection of the position of ``sun_height_deg``.
+    """
+    step = timedelta(minutes=10)
+    found = []
+    a, low = begin, sun_height_deg(place, begin) - height_deg
+    while a < end:
+        b = min(a + step, end)
+        high = sun_height_deg(place, b) - height_deg
+        if (low < 0) != (high < 0):
+            left, right = a, b
+            while right - left > timedelta(seconds=1):
+                middle = left + (right - left) / 2
+                if (sun_height_deg(place, middle) - height_deg < 0) == (low < 0):
+                    left = middle
+                else:
+                    right = middle
+            found.append((right, low < 0))
+        a, low = b, high
+    return found

@@ -12,7 +12,8 @@ from walkround.core.history import EventKind, SnagOn
 from walkround.core.packs.charging import Charger
 from walkround.core.parts import Part, PartKind
 from walkround.core.presets import PRESETS
-from walkround.core.site import Obstacle, ObstacleKind, Site, Terrain
+from walkround.core.sites.marks import Mark, MarkKind, Spot, mark_at
+from walkround.core.sites.site import Role, Site, Terrain
 from walkround.core.situation import Situation
 from walkround.core.walk import walk
 from walkround.demo.box import fill_box, fill_readings
@@ -28,6 +29,11 @@ from walkround.store.situation import gather
 PILOT = "Tamsin Rook"
 MARKER = "demo-book"
 
+
+def _spots(*points: tuple[float, float]) -> tuple[Spot, ...]:
+    return tuple(Spot(east_m=east, north_m=north) for east, north in points)
+
+
 MEADOW = Site(
     name="Teasel Common",
     position=Position(lat_deg=48.2213, lon_deg=15.3318),
@@ -37,17 +43,29 @@ MEADOW = Site(
     flight_radius_m=140,
     flight_height_m=45,
     strip_deg=250,
-    obstacles=(
-        Obstacle(kind=ObstacleKind.TREES, bearing_deg=42, distance_m=96, height_m=19),
-        Obstacle(kind=ObstacleKind.WIRE, bearing_deg=118, distance_m=210, height_m=24),
-        Obstacle(kind=ObstacleKind.TREE, bearing_deg=287, distance_m=61, height_m=14),
-        Obstacle(kind=ObstacleKind.BUILDING, bearing_deg=335, distance_m=124, height_m=8),
-        Obstacle(kind=ObstacleKind.FENCE, bearing_deg=180, distance_m=26, height_m=1.3),
+    pilot=Spot(east_m=0, north_m=-7),
+    box=_spots((-118, 12), (112, 12), (128, 132), (-104, 140)),
+    crowd=_spots((-36, -20), (38, -20)),
+    marks=(
+        Mark(id=1, kind=MarkKind.TREES, spots=_spots((64, 152), (120, 144), (176, 118)), height_m=19),
+        Mark(id=2, kind=MarkKind.WIRE, spots=_spots((92, -220), (186, -98), (262, 10)), height_m=24),
+        Mark(id=3, kind=MarkKind.TREE, spots=_spots((-128, 44)), height_m=14, radius_m=6, name="old pear"),
+        Mark(id=4, kind=MarkKind.BUILDING, spots=_spots((-60, -52), (-38, -52), (-38, -40), (-60, -40)), height_m=5, name="club hut"),
+        Mark(id=5, kind=MarkKind.FENCE, spots=_spots((-80, -31), (82, -31)), height_m=1.3),
+        Mark(id=6, kind=MarkKind.CARS, spots=_spots((44, -62), (84, -62), (84, -36), (44, -36)), height_m=2),
+        Mark(id=7, kind=MarkKind.WATER, spots=_spots((-176, 92), (-138, 108), (-142, 152), (-188, 146)), name="mill pond"),
+        Mark(id=8, kind=MarkKind.HAZARD, spots=_spots((150, 34)), radius_m=18, name="footpath gate: walkers"),
     ),
     rules="Club strip, members and guests, engines quiet between 12 and 14 h.",
+    access="Gate on the mill lane, code with the club; ambulances come as far as the hut.",
     emergency="112. “Model flying strip on Teasel Common, gate on the mill lane, 48.2213 north 15.3318 east.”",
+    crew=(
+        Role(who="Tamsin Rook", does="Pilot in command: decides, flies, and says aloud what is done."),
+        Role(who="Ilse Marlow", does="Spotter: eyes on the aircraft and on the sky, calls out people and birds."),
+        Role(who="Jory Fenn", does="Line: keeps walkers at the gate and dogs held."),
+    ),
     station="ZZTC",
-)
+)  # fmt: skip
 QUAY = Site(
     name="Gull Staithe",
     position=Position(lat_deg=53.7062, lon_deg=8.1127),
@@ -57,9 +75,11 @@ QUAY = Site(
     flight_radius_m=250,
     flight_height_m=40,
     over_water=True,
-    obstacles=(
-        Obstacle(kind=ObstacleKind.MAST, bearing_deg=210, distance_m=118, height_m=31),
-        Obstacle(kind=ObstacleKind.BUILDING, bearing_deg=165, distance_m=74, height_m=9),
+    marks=(
+        mark_at(MarkKind.MAST, 210, 118, 31, number=1),
+        mark_at(MarkKind.BUILDING, 165, 74, 9, number=2),
+        Mark(id=3, kind=MarkKind.WATER, spots=_spots((-420, 18), (430, 26), (430, 520), (-420, 520)), name="bight"),
+        Mark(id=4, kind=MarkKind.METAL, spots=_spots((-90, 4), (88, 12)), name="sheet piling"),
     ),
     rules="Harbour master asks for a call before flying: number on the shed.",
     emergency="112. “Old quay at Gull Staithe, seaward end, 53.7062 north 8.1127 east.”",
@@ -98,7 +118,8 @@ def fill(now: datetime) -> dict[str, int]:
     heli = PRESETS["heli-coaxial"].model_copy(update={"name": "Mayfly"})
     wing = PRESETS["flying-wing"].model_copy(update={"name": "Whinchat"})
     numbers = {thing.name: hangar.save(thing, now) for thing in (quad, trainer, hexa, heli, wing)}
-    numbers |= {site.name: hangar.save(site, now) for site in (MEADOW, QUAY)}
+    walked = MEADOW.model_copy(update={"walked_at": now - timedelta(days=9)})
+    numbers |= {site.name: hangar.save(site, now) for site in (walked, QUAY)}
     numbers |= fill_box(now)
     _events(numbers, now)
     _snags(numbers, now)

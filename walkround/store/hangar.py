@@ -13,7 +13,7 @@ from walkround.core.geodesy import Position
 from walkround.core.history import Event, EventKind
 from walkround.core.packs.pack import Pack
 from walkround.core.parts import PartKind
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.store.models import AircraftRow, EventRow, PackRow, SiteRow
 
 Thing = TypeVar("Thing", Aircraft, Pack, Site)

@@ -89,6 +89,57 @@ class SiteRow(Base):
         table_name = "site"
 
 
+class SitePastRow(Base):
+    """A field as it was before a change, for undo."""
+
+    id = AutoField()
+    site = ForeignKeyField(SiteRow, column_name="site_id")
+    at = MomentField()
+    what = TextField()
+    name = TextField()
+    spec = TextField()
+
+    class Meta:
+        table_name = "site_past"
+
+
+class ZoneSetRow(Base):
+    """Zones that came together: from the notice service or from one file; ``as_of`` is what the data says of itself."""
+
+    id = AutoField()
+    name = CharField()
+    service = BooleanField(default=False)
+    read_at = MomentField()
+    as_of = MomentField(null=True)
+
+    class Meta:
+        table_name = "zone_set"
+
+
+class ZoneRow(Base):
+    """One zone; ``spec`` is the core's value as JSON. Its box stands in the index under the same number."""
+
+    id = AutoField()
+    set = ForeignKeyField(ZoneSetRow, column_name="set_id")
+    spec = TextField()
+
+    class Meta:
+        table_name = "zone"
+
+
+class ZoneBoxRow(Base):
+    """The box of a zone in degrees; a table of SQLite's R*Tree."""
+
+    id = IntegerField(primary_key=True)
+    min_lon = FloatField()
+    max_lon = FloatField()
+    min_lat = FloatField()
+    max_lat = FloatField()
+
+    class Meta:
+        table_name = "zone_box"
+
+
 class RoundRow(Base):
     """One walk round; ``situation`` as it was gathered at its start."""
 
@@ -282,6 +333,10 @@ ALL: tuple[Any, ...] = (
     AircraftRow,
     PackRow,
     SiteRow,
+    SitePastRow,
+    ZoneSetRow,
+    ZoneRow,
+    ZoneBoxRow,
     RoundRow,
     EvidenceRow,
     RecordRow,

@@ -12,7 +12,7 @@ from walkround.core.check import Occasion
 from walkround.core.geodesy import Position
 from walkround.core.history import Done, History
 from walkround.core.packs.pack import Pack
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
 from walkround.core.weather import Weather

@@ -25,6 +25,7 @@ from walkround.web import (
     flights,
     hangar,
     home,
+    layout,
     logbook,
     packs,
     parts,
@@ -79,7 +80,7 @@ def create_app(
     errors.install(app)
     for module in (
         today, ahead, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
-        readings, endurance, home, fields, snags, checks, practices,
+        readings, endurance, home, fields, layout, snags, checks, practices,
         settings, devices, sign_in,
     ):  # fmt: skip
         app.include_router(module.router)

@@ -11,7 +11,7 @@ from walkround.core.errors import DeviceError, InputError
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.upkeep import next_packs
 from walkround.core.report import decode_report
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.core.situation import Situation
 from walkround.core.traits import Trait
 from walkround.core.weather import Weather

@@ -12,7 +12,7 @@ from walkround.core.history import REPORTABLE, EventKind, SnagOn
 from walkround.core.library import CHECKS
 from walkround.core.packs.pack import Pack
 from walkround.core.presets import PRESETS
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
 from walkround.core.units import Measure
 from walkround.store import hangar, parts

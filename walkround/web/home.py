@@ -8,7 +8,7 @@ from walkround.core.context import Context
 from walkround.core.errors import PilotError
 from walkround.core.home import Place, homeward, judge_home, turn_backs
 from walkround.core.link import judge_return_height
-from walkround.core.site import LOST_LINK, Site
+from walkround.core.sites.site import LOST_LINK, Site
 from walkround.core.units import Measure
 from walkround.store import hangar
 from walkround.web.choice import Choice, situation_for, weather_now
@@ -38,7 +38,7 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
     if situation is not None:
         typed = Typed(query, settings.units)  # type: ignore[arg-type]
         done = situation.history.last_done("link.return_height")
-        usual = Place(distance_m=site.flight_radius_m, height_m=site.flight_height_m)
+        usual = Place(distance_m=site.reach_m, height_m=site.flight_height_m)
         setting = done.value.value if done is not None and done.value is not None else None
         try:
             place = Place(
@@ -53,12 +53,12 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
         except PilotError as error:
             parts |= {"errors": error.by_field(), "typed": typed.raw()}
             place, asked_m, status = usual, None, 422
-        known = Context(situation, {}).endurance()
+        trip = Context(situation, {}).trip
         aircraft, limits = situation.aircraft, situation.limits
-        found = homeward(place, asked_m or setting, site, aircraft, known, weather, limits)
+        found = homeward(trip, place, asked_m or setting)
         return_m = found.return_m
         distances = sorted({float(round(place.distance_m * (i + 1) / TURNS)) for i in range(TURNS)})
-        turns = turn_backs(distances, place, return_m, site, aircraft, known, weather, limits)
+        turns = turn_backs(trip, distances, place, return_m)
         parts |= {
             "situation": situation,
             "place": place,

@@ -4,7 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.follow import HAPPENED_WORDS, Happened
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.core.verdict import WORDS
 from walkround.store import flights, hangar, rounds
 from walkround.store.export import logbook_csv

@@ -15,6 +15,7 @@ from walkround import VERSION
 from walkround.core.bag import bag_list
 from walkround.core.beaufort import FORCES
 from walkround.core.finding import Finding, Level
+from walkround.core.geodesy import decimal, geo_link, sexagesimal
 from walkround.core.phrase import Phrase
 from walkround.core.units import Measure, Quantity, Units, decimals_of, to_pilot, unit_of
 from walkround.store.export import file_name
@@ -103,6 +104,9 @@ templates.env.filters |= {
     "clock": _clock,
     "bar": bar,
     "level": lambda level: LEVEL_WORDS[Level(level)],
+    "decimal": decimal,
+    "sexagesimal": sexagesimal,
+    "geo": geo_link,
     "minutes": _minutes,
     "hours": _hours,
     "named": lambda options: [(str(o), str(o)[:1].upper() + str(o)[1:]) for o in options],

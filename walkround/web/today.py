@@ -14,7 +14,7 @@ from walkround.core.errors import PilotError
 from walkround.core.occasions import seen_occasions
 from walkround.core.packs.pack import Pack
 from walkround.core.plan import make_plan
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.core.situation import Situation
 from walkround.core.weather_rules import judge_weather
 from walkround.store import hangar, rounds

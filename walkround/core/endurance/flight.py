@@ -14,7 +14,7 @@ from walkround.core.finding import Finding, Level, margin_above
 from walkround.core.packs.bands import judge_use, used_share
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.phrase import Phrase, percent, speed
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 from walkround.core.weather import Weather
 
 LANDING_MIN = 0.5

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from walkround.core.home import Homeward, Place, Turn
 from walkround.core.limits import Limits
-from walkround.core.site import Site
+from walkround.core.sites.site import Site
 
 WIDE, TALL, LEFT, RIGHT, TOP, BOTTOM = 640.0, 250.0, 52.0, 20.0, 14.0, 34.0
 COST_WIDE = 200.0
@@ -50,8 +50,9 @@ def draw_home(place: Place, found: Homeward, site: Site, limits: Limits) -> Home
     """The way home of one place at one height."""
     way = found.way
     span = max(place.distance_m, 20.0)
-    near = [o for o in site.obstacles if o.distance_m <= place.distance_m + limits.position_allowance_m]
-    top = max([way.height_m, found.lowest_m, *(o.height_m for o in near)]) * 1.22
+    away = [(site.away(mark)[0], mark) for mark in site.standing]
+    near = [(m, mark) for m, mark in away if m <= place.distance_m + limits.position_allowance_m]
+    top = max([way.height_m, found.lowest_m, *(mark.height_m for _, mark in near)]) * 1.22
 
     def x(metres: float) -> float:
         return round(LEFT + (WIDE - LEFT - RIGHT) * min(metres, span * 1.04) / (span * 1.04), 1)
@@ -62,13 +63,13 @@ def draw_home(place: Place, found: Homeward, site: Site, limits: Limits) -> Home
     path = f"M{x(place.distance_m)},{y(place.height_m)} V{y(way.height_m)} H{x(0)} V{y(0)}"
     things = tuple(
         Standing(
-            x=x(o.distance_m),
+            x=x(m),
             top=y(o.height_m),
             tall=round(y(0) - y(o.height_m), 1),
             kind=o.kind.name.lower(),
-            words=f"{o.kind.value}, {o.height_m:g} m high at {o.distance_m:g} m",
+            words=f"{o.words}, {o.height_m:g} m high at {m:.0f} m",
         )
-        for o in sorted(near, key=lambda o: -o.height_m)[:40]
+        for m, o in sorted(near, key=lambda pair: -pair[1].height_m)[:40]
     )
     costs = [(w.height_m, w.percent) for w in found.ways if w.home]
     most = max([w for _, w in costs] + ([way.percent] if way.home else []), default=10.0) * 1.15
@@ -85,7 +86,7 @@ def draw_home(place: Place, found: Homeward, site: Site, limits: Limits) -> Home
         width=WIDE,
         height=TALL,
         ground_y=y(0),
-        ground=f"M{LEFT},{y(0)} L{x(span)},{y(site.ground_rise_m)} V{TALL - BOTTOM + 8} H{LEFT}Z",
+        ground=f"M{LEFT},{y(0)} L{x(span)},{y(site.rise_m(place.bearing_deg, place.distance_m))} V{TALL - BOTTOM + 8} H{LEFT}Z",
         path=path,
         place_x=x(place.distance_m),
         place_y=y(place.height_m),

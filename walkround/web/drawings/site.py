@@ -1,71 +1,187 @@
-"""The field as a small plan: north up, launch circle, flying circle, obstacles."""
+"""The plan of a field, north up, in metres: x to the east, y to the south, so that the drawing is to scale by itself."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from walkround.core.site import LAUNCH_CIRCLE_M, Site
+from walkround.core.sites import layout, plane
+from walkround.core.sites.glare import Session
+from walkround.core.sites.interference import DISTURBS
+from walkround.core.sites.marks import Mark, Shape
+from walkround.core.sites.site import LAUNCH_CIRCLE_M, Site
+from walkround.core.units import Measure, Quantity, Units
 
-SIZE = 320.0
 STRIP_M = 80.0
 """How long a strip is drawn; its true length is not asked."""
+LEAST_HALF_M, FAR_M = 45.0, 700.0
+CROWN_M = 3.0
+"""Crown of a tree whose width is not known, as drawn."""
+_SYMBOLS = {"mast", "transformer", "radio"}
 
 
 @dataclass(frozen=True)
-class Spot:
-    """One obstacle in picture units."""
+class Drawn:
+    """One thing: its key and look, its outline, where its symbol stands, how far it reaches, its words, its corners and
+    the middles of its edges."""
 
+    key: str
+    look: str
+    path: str
     x: float
     y: float
     r: float
-    kind: str
-    index: int
+    label: str
+    words: str
+    corners: tuple[tuple[float, float], ...]
+    middles: tuple[tuple[float, float], ...]
+    below: bool
+    whole: bool
 
 
 @dataclass(frozen=True)
 class SitePlan:
-    """The plan in picture units: radius of the circles, obstacles, the length of the scale bar and its metres."""
+    """The plan: what is in view at first, everything on it, the thing in hand, what the sun does."""
 
-    middle: float
-    flying_r: float
+    x: float
+    y: float
+    wide: float
+    high: float
+    things: tuple[Drawn, ...]
+    area: str
     launch_r: float
-    spots: tuple[Spot, ...]
-    scale_length: float
-    scale_m: float
     strip: str
+    slope: str
+    rings: tuple[tuple[float, str], ...]
+    rings_x: float
+    rings_y: float
+    sun_sector: str
+    suns: tuple[tuple[float, float, str], ...]
     words: str
 
 
-def site_plan(site: Site) -> SitePlan:
-    """The plan of a field, scaled so that everything marked is on it."""
-    farthest = max([site.flight_radius_m, *(o.distance_m for o in site.obstacles)])
-    scale = (SIZE / 2 - 22) / farthest
-    middle = SIZE / 2
-    spots = tuple(
-        Spot(
-            x=round(middle + o.distance_m * scale * math.sin(math.radians(o.bearing_deg)), 1),
-            y=round(middle - o.distance_m * scale * math.cos(math.radians(o.bearing_deg)), 1),
-            r=round(5 + min(9.0, o.height_m / 5), 1),
-            kind=o.kind.value,
-            index=i + 1,
-        )
-        for i, o in enumerate(site.obstacles)
+def _xy(point: plane.Point) -> tuple[float, float]:
+    return (round(point[0], 2) + 0.0, round(-point[1], 2) + 0.0)
+
+
+def path_of(points: Sequence[plane.Point], *, closed: bool) -> str:
+    """A path through points (m east and north)."""
+    return "M" + " L".join(f"{x:g},{y:g}" for x, y in map(_xy, points)) + ("Z" if closed else "")
+
+
+def _thing(site: Site, key: str, units: Units, mark: Mark | None = None) -> Drawn:
+    points = [s.xy for s in layout.spots_of(site, key)]
+    closed = key == layout.BOX or (mark is not None and mark.closed)
+    line = len(points) > 1
+    edges = plane.segments(points, closed=closed) if line else []
+    label, words = "", layout.words_of(site, key)
+    if mark is not None:
+        away, bearing = site.away(mark)
+        size = Quantity(value=mark.height_m, measure=Measure.HEIGHT).say(units)
+        label = f"{mark.words} {size}" if mark.height_m else mark.words
+        at = Quantity(value=away, measure=Measure.HEIGHT).say(units)
+        tall = f", {size} high" if mark.height_m else ""
+        words = f"{mark.words}{tall}, at {bearing:.0f}° and {at} from the launch point"
+    below = (sum(x for x, _ in points) / len(points), min(y for _, y in points))
+    x, y = _xy(points[0] if not line else below if closed else points[len(points) // 2])
+    look = mark.kind.name.lower() if mark is not None else key
+    r = 0.0
+    if mark is not None and mark.nature.round:
+        r = mark.radius_m or (CROWN_M if mark.nature.stands else 0.0)
+    return Drawn(
+        key=key,
+        look=look if line or mark is None or mark.nature.shape is Shape.POINT else f"{look} lone",
+        path=path_of(points, closed=closed) if line else "",
+        x=x,
+        y=y,
+        r=r,
+        label=label,
+        words=words,
+        corners=tuple(map(_xy, points)),
+        middles=tuple(_xy(((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)) for a, b in edges),
+        below=closed or not line,
+        whole=not line,
     )
-    scale_m = 10.0 ** math.floor(math.log10(farthest))
+
+
+def site_plan(site: Site, units: Units, selected: str = "", sun: Session | None = None) -> SitePlan:
+    """The plan of a field, with one thing in hand and the sun of a session where they are given."""
+    things = []
+    if site.box:
+        things.append(_thing(site, layout.BOX, units))
+    things += [_thing(site, layout.key_of(mark), units, mark) for mark in site.marks]
+    if site.crowd:
+        things.append(_thing(site, layout.CROWD, units))
+    things += [_thing(site, layout.LAUNCH, units), _thing(site, layout.PILOT, units)]
+    area = site.flying_area()
+    here = site.launch.xy
+    near = [*area, here, site.pilot_spot.xy, *(s.xy for s in site.crowd)]
+    near += [p for mark in site.marks for p in mark.points if math.dist(p, here) <= FAR_M]
+    west, east = min(x for x, _ in near), max(x for x, _ in near)
+    south, north = min(y for _, y in near), max(y for _, y in near)
+    half = max(LEAST_HALF_M, (east - west) / 2, (north - south) / 2) * 1.14
+    middle = _xy(((west + east) / 2, (south + north) / 2))
+    sector, suns = _sun(site, sun, half * 0.62)
+    held = next((m for m in site.marks if layout.key_of(m) == selected), None)
+    rings_x, rings_y = _xy(held.points[0]) if held is not None else (0.0, 0.0)
     return SitePlan(
-        middle=middle,
-        flying_r=round(site.flight_radius_m * scale, 1),
-        launch_r=round(max(3.5, LAUNCH_CIRCLE_M * scale), 1),
-        spots=spots,
-        scale_length=round(scale_m * scale, 1),
-        scale_m=scale_m,
-        strip=_strip(site.strip_deg, middle, max(16.0, STRIP_M / 2 * scale)),
-        words=f"{site.name} from above, north up, with {len(site.obstacles)} obstacles marked.",
+        x=round(middle[0] - half, 1),
+        y=round(middle[1] - half, 1),
+        wide=round(2 * half, 1),
+        high=round(2 * half, 1),
+        things=tuple(things),
+        area="" if site.box else path_of(area, closed=True),
+        launch_r=LAUNCH_CIRCLE_M,
+        strip=_line(here, site.strip_deg, STRIP_M / 2),
+        slope=_slope(site),
+        rings=_rings(held) if held is not None and len(held.spots) == 1 else (),
+        rings_x=rings_x,
+        rings_y=rings_y,
+        sun_sector=sector,
+        suns=suns,
+        words=f"{site.name} from above, north up, with {len(site.marks)} things marked.",
     )
 
 
-def _strip(strip_deg: float | None, middle: float, half: float) -> str:
-    """A line through the launch point, as a path; empty without a strip."""
-    if strip_deg is None:
+def _rings(mark: Mark) -> tuple[tuple[float, str], ...]:
+    """How far it is felt, for a thing that disturbs and stands in one spot."""
+    does = DISTURBS.get(mark.kind)
+    if does is None:
+        return ()
+    reach = [effect for effect in (does.compass, does.link) if effect is not None]
+    return (
+        (max(e.care_m for e in reach) + mark.radius_m, "care"),
+        (max(e.ground_m for e in reach) + mark.radius_m, "grounds"),
+    )
+
+
+def _line(here: plane.Point, bearing_deg: float | None, half_m: float) -> str:
+    if bearing_deg is None:
         return ""
-    dx, dy = half * math.sin(math.radians(strip_deg)), -half * math.cos(math.radians(strip_deg))
-    return f"M{middle - dx:.1f},{middle - dy:.1f} L{middle + dx:.1f},{middle + dy:.1f}"
+    ends = [plane.ahead(here, bearing_deg + 180, half_m), plane.ahead(here, bearing_deg, half_m)]
+    return path_of(ends, closed=False)
+
+
+def _slope(site: Site) -> str:
+    """Three arrowheads up the slope, from the launch point on."""
+    if not site.ground_rise_m or site.uphill_deg is None:
+        return ""
+    heads = []
+    for i in (2, 3, 4):
+        tip = plane.ahead(site.launch.xy, site.uphill_deg, i * site.reach_m / 6)
+        sides = [plane.ahead(tip, site.uphill_deg + side, site.reach_m / 16) for side in (140, -140)]
+        heads.append(path_of([sides[0], tip, sides[1]], closed=False))
+    return " ".join(heads)
+
+
+def _sun(site: Site, sun: Session | None, radius: float) -> tuple[str, tuple[tuple[float, float, str], ...]]:
+    """The sector in which the pilot looks into the sun, and the sun at its begin, middle and end, as seen from them."""
+    if sun is None or sun.sector is None:
+        return "", ()
+    begin, end = sun.sector
+    wide = (end - begin) % 360
+    stands = site.pilot_spot.xy
+    arc = [plane.ahead(stands, begin + wide * i / 24, radius) for i in range(25)]
+    up = [m for m in sun.moments if m.sun.elevation_deg > -0.833]
+    shown = {0: up[0], 1: up[len(up) // 2], 2: up[-1]}.values()
+    discs = [(*_xy(plane.ahead(stands, m.sun.bearing_deg, radius)), m.at.isoformat()) for m in shown]
+    return path_of([stands, *arc], closed=True), tuple(dict.fromkeys(discs))

@@ -1,0 +1,43 @@
+"""Fields being changed: every change can be taken back."""
+
+import json
+from datetime import datetime
+
+from peewee import fn
+
+from walkround.core.sites.site import Site
+from walkround.store import hangar
+from walkround.store.models import SitePastRow, SiteRow
+
+KEPT = 60
+"""So many changes of a field can be taken back. Source: our choice."""
+
+
+def change(site: Site, what: str, at: datetime) -> None:
+    """Save a changed field; what it was before is kept under the words of the change. Raises MissingError, InputError."""
+    row = SiteRow.get_or_none(SiteRow.id == site.id)
+    if row is not None:
+        SitePastRow.create(site=site.id, at=at, what=what, name=row.name, spec=row.spec)
+        oldest = (
+            SitePastRow.select(SitePastRow.id).where(SitePastRow.site == site.id).order_by(SitePastRow.id.desc())
+        ).offset(KEPT)
+        SitePastRow.delete().where(SitePastRow.id.in_(oldest)).execute()
+    hangar.save(site, at)
+
+
+def last_change(site_id: int) -> str:
+    """The words of the change that undo would take back, "" when there is none."""
+    newest = SitePastRow.select(fn.MAX(SitePastRow.id)).where(SitePastRow.site == site_id)
+    return SitePastRow.select(SitePastRow.what).where(SitePastRow.id == newest).scalar() or ""
+
+
+def undo(site_id: int, at: datetime) -> str:
+    """Take the last change back; returns its words, "" when there was none. What was walked since stays walked."""
+    row = SitePastRow.select().where(SitePastRow.site == site_id).order_by(SitePastRow.id.desc()).first()
+    if row is None:
+        return ""
+    now = hangar.get(Site, site_id)
+    before = Site.model_validate({**json.loads(row.spec), "id": site_id, "name": row.name})
+    hangar.save(before.model_copy(update={"walked_at": now.walked_at}), at)
+    SitePastRow.delete().where(SitePastRow.id == row.id).execute()
+    return str(row.what)

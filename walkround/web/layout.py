@@ -1,0 +1,259 @@
+"""The plan of a field being changed: add, move, bend, remove, undo, files in and out, and what follows for the launch."""
+
+from contextlib import suppress
+from datetime import datetime, time
+from zoneinfo import ZoneInfo
+
+from fastapi import APIRouter, Request
+from starlette.datastructures import FormData, QueryParams
+from starlette.responses import Response
+
+from walkround.core.errors import InputError, MissingError, PilotError
+from walkround.core.link import return_height
+from walkround.core.presets import PRESETS
+from walkround.core.sites import layout, mapfile
+from walkround.core.sites.glare import Session, judge_session, session
+from walkround.core.sites.interference import judge_sources
+from walkround.core.sites.marks import MOST_HEIGHT_M, NATURES, MarkKind
+from walkround.core.sites.site import Site
+from walkround.core.sun import sun_at
+from walkround.core.units import Measure
+from walkround.store import fields, hangar
+from walkround.store.settings import Settings
+from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.drawings.site import site_plan
+from walkround.web.errors import status_of
+from walkround.web.forms import Typed, uploaded_text
+from walkround.web.pages import asks_fragment, download, go, page
+
+router = APIRouter()
+KINDS = [(kind.value, kind.value[:1].upper() + kind.value[1:], nature) for kind, nature in NATURES.items()]
+MOST_FILE = 2_000_000
+
+
+def sun_of(desk: Desk, site: Site, asked: QueryParams | FormData) -> Session:
+    """The sun over the session that is asked for: from a clock time of the field on, else from now; an hour unless said."""
+    zone = ZoneInfo(site.timezone)
+    begin = desk.now()
+    with suppress(ValueError):
+        begin = datetime.combine(begin.astimezone(zone).date(), time.fromisoformat(str(asked.get("from") or "")), zone)
+    text = str(asked.get("minutes") or "")
+    minutes = min(720, max(5, int(text))) if text.isdecimal() and len(text) < 5 else 60
+    return session(site, begin, minutes)
+
+
+def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: object) -> Response:
+    """The page of a field, or its plan alone when the plan's own script asks."""
+    settings = desk.settings()
+    asked = request.query_params
+    selected = str(extra.pop("selected", asked.get("sel", "")))
+    try:
+        held = layout.words_of(site, selected) if selected else ""
+    except MissingError:
+        selected, held = "", ""
+    sun = sun_of(desk, site, asked)
+    mark = layout.mark_of(site, selected) if selected and selected not in layout.WORDS else None
+    parts: dict[str, object] = {
+        "site": site,
+        "plan": site_plan(site, settings.units, selected, sun),
+        "sun": sun,
+        "selected": selected,
+        "held": held,
+        "mark": mark,
+        "kinds": KINDS,
+        "rows": [(layout.key_of(m), m, *site.away(m)) for m in site.marks],
+        "needs": return_height(site, PRESETS["camera-quad"], settings.limits, None),
+        "findings": (*judge_sources(site), *judge_session(sun)),
+        "undo": fields.last_change(site.id),
+        "away": site.away(mark) if mark else None,
+        "query": asked,
+    }
+    name = "fields/_plan.html" if asks_fragment(request) else "fields/page.html"
+    return page(request, name, settings, status, **(parts | extra))
+
+
+@router.get("/fields/{site_id}", name="field")
+def field(request: Request, desk: AtDesk, site_id: Number) -> Response:
+    """One field with its plan."""
+    return show(request, desk, hangar.get(Site, site_id))
+
+
+def _after(request: Request, desk: Desk, site: Site, selected: str, error: PilotError | None, typed: Typed) -> Response:
+    """The plan again to the script, the page again to everybody else; after a mistake with what was typed."""
+    if error is not None:
+        return show(
+            request, desk, site, status_of(error), errors=error.by_field(), typed=typed.raw(), selected=selected
+        )
+    if asks_fragment(request):
+        return show(request, desk, site, selected=selected)
+    return go(request, "field", query=f"saved=1&sel={selected}", site_id=site.id)
+
+
+def _points(text: str) -> list[tuple[float, float]]:
+    """Taps as the script sends them: "east,north east,north"."""
+    try:
+        pairs = [part.split(",") for part in text.split()]
+        return [(float(east), float(north)) for east, north in pairs]
+    except ValueError as error:
+        raise InputError("Those taps could not be read; tap again.", "plan") from error
+
+
+def _edit(site: Site, typed: Typed) -> tuple[Site, str, str]:
+    """The field after one edit, its words for undo, and what is in hand then."""
+    do, key = typed.get("do"), typed.get("key")
+    corner = typed.whole("corner", "Corner") if typed.get("corner") else None
+    typed.check()
+    if do == "move":
+        at = _points(typed.get("at"))
+        if len(at) != 1:
+            raise InputError("Say where it goes.", "plan")
+        words = layout.words_of(site, key)
+        return layout.moved(site, key, *at[0], corner=corner), f"{words} moved", key
+    if do == "bend" and corner is not None:
+        return layout.corner_added(site, key, corner), f"corner added to the {layout.words_of(site, key)}", key
+    if do == "straighten" and corner is not None:
+        return layout.corner_removed(site, key, corner), f"corner taken off the {layout.words_of(site, key)}", key
+    if do == "remove":
+        return layout.removed(site, key), f"{layout.words_of(site, key)} removed", ""
+    if do == "begin" and key == layout.BOX:
+        return layout.box_begun(site), "flying box begun", layout.BOX
+    if do == "begin" and key == layout.CROWD:
+        return layout.crowd_begun(site), "spectator line begun", layout.CROWD
+    raise InputError("That is no change of a plan.", "plan")
+
+
+@router.post("/fields/{site_id}/plan", name="edit_plan")
+def edit(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
+    """Move, bend, remove or begin a thing on the plan."""
+    typed = Typed(form, desk.settings().units)
+    with desk.book.write():
+        site = hangar.get(Site, site_id)
+        try:
+            site, words, selected = _edit(site, typed)
+            fields.change(site, words, desk.now())
+        except PilotError as error:
+            return _after(request, desk, site, typed.get("key"), error, typed)
+    return _after(request, desk, site, selected, None, typed)
+
+
+def _sizes(typed: Typed, kind: MarkKind) -> tuple[float, float, str]:
+    nature = NATURES[kind]
+    tall, wide = 0.0, 0.0
+    if nature.stands:
+        tall = typed.number("height", "Height", Measure.HEIGHT, 0.1, MOST_HEIGHT_M, optional=True) or nature.usual_m
+    if nature.round:
+        wide = typed.number("radius", "Radius", Measure.HEIGHT, 0, 2000, optional=True) or 0.0
+    return tall, wide, typed.text("name", "Name", longest=60)
+
+
+def _kind(typed: Typed) -> MarkKind:
+    return MarkKind(typed.choice("kind", "What it is", [kind.value for kind in MarkKind]))
+
+
+@router.post("/fields/{site_id}/marks", name="add_mark")
+def add(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
+    """Put a thing on the plan: where it was tapped, or by bearing and distance paced out."""
+    typed = Typed(form, desk.settings().units)
+    kind = _kind(typed)
+    tall, wide, name = _sizes(typed, kind)
+    with desk.book.write():
+        site = hangar.get(Site, site_id)
+        try:
+            if typed.get("at"):
+                typed.check()
+                site = layout.added(site, kind, _points(typed.get("at")), tall, wide, name)
+            else:
+                bearing = typed.needed("bearing", "Bearing", Measure.DEGREE, 0, 360)
+                away = typed.needed("distance", "Distance", Measure.HEIGHT, 0, 5000)
+                typed.check()
+                site = layout.paced(site, kind, bearing, away, tall, wide, name)
+            fresh = site.marks[-1]
+            fields.change(site, f"{fresh.words} added", desk.now())
+        except PilotError as error:
+            return _after(request, desk, site, "", error, typed)
+    return _after(request, desk, site, layout.key_of(fresh), None, typed)
+
+
+@router.post("/fields/{site_id}/marks/{number}", name="change_mark")
+def change(request: Request, desk: AtDesk, form: Sent, site_id: Number, number: Number) -> Response:
+    """Another kind, height, radius or name; or another bearing and distance."""
+    typed = Typed(form, desk.settings().units)
+    kind = _kind(typed)
+    tall, wide, name = _sizes(typed, kind)
+    bearing = typed.number("bearing", "Bearing", Measure.DEGREE, 0, 360, optional=True)
+    away = typed.number("distance", "Distance", Measure.HEIGHT, 0, 5000, optional=True)
+    key = f"m{number}"
+    with desk.book.write():
+        site = hangar.get(Site, site_id)
+        try:
+            typed.check()
+            before = layout.mark_of(site, key)
+            site = layout.changed(site, number, kind=kind, height_m=tall, radius_m=wide, name=name)
+            if len(before.spots) == 1 and bearing is not None and away is not None:
+                site = layout.placed(site, key, bearing, away)
+            fields.change(site, f"{before.words} changed", desk.now())
+        except PilotError as error:
+            return _after(request, desk, site, key, error, typed)
+    return _after(request, desk, site, key, None, typed)
+
+
+@router.post("/fields/{site_id}/undo", name="undo_plan")
+def undo(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
+    """Take the last change back."""
+    with desk.book.write():
+        fields.undo(site_id, desk.now())
+    return _after(request, desk, hangar.get(Site, site_id), "", None, Typed(form, desk.settings().units))
+
+
+@router.post("/fields/{site_id}/walked", name="walked_field")
+def walked(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
+    """Walked just now, and as marked."""
+    with desk.book.write():
+        site = hangar.get(Site, site_id)
+        hangar.save(site.model_copy(update={"walked_at": desk.now()}), desk.now())
+    return go(request, "field", query="saved=1", site_id=site_id)
+
+
+@router.post("/fields/{site_id}/map", name="read_map")
+def read_map(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
+    """Everything that a GeoJSON or GPX file holds onto the plan, all or nothing."""
+    typed = Typed(form, desk.settings().units)
+    with desk.book.write():
+        site = hangar.get(Site, site_id)
+        try:
+            text = uploaded_text(form, "map", MOST_FILE) or typed.get("pasted")
+            found = mapfile.read_map(text, site)
+            otherwise = MarkKind(typed.choice("otherwise", "Without a kind", [k.value for k in MarkKind]))
+            typed.check()
+            site = mapfile.laid_in(site, found, otherwise)
+            many = "1 thing" if len(found) == 1 else f"{len(found)} things"
+            fields.change(site, f"{many} read from a file", desk.now())
+        except PilotError as error:
+            return _after(request, desk, site, "", error, typed)
+    return _after(request, desk, site, "", None, typed)
+
+
+@router.get("/fields/{site_id}/plan.geojson", name="plan_geojson")
+def as_geojson(desk: AtDesk, site_id: Number) -> Response:
+    """The plan as GeoJSON."""
+    site = hangar.get(Site, site_id)
+    return download(mapfile.geojson(site), "application/geo+json", f"{site.name}.geojson")
+
+
+@router.get("/fields/{site_id}/plan.gpx", name="plan_gpx")
+def as_gpx(desk: AtDesk, site_id: Number) -> Response:
+    """The plan as GPX."""
+    site = hangar.get(Site, site_id)
+    return download(mapfile.gpx(site), "application/gpx+xml", f"{site.name}.gpx")
+
+
+@router.get("/fields/{site_id}/spot", name="better_spot")
+def spot(request: Request, desk: AtDesk, site_id: Number) -> Response:
+    """A better launch spot, with its reasons."""
+    from walkround.core.sites.spots import better_launch
+
+    settings: Settings = desk.settings()
+    site = hangar.get(Site, site_id)
+    sun = sun_at(site.position, desk.now())
+    found = better_launch(site, sun.bearing_deg if sun.elevation_deg > 0 else None)
+    return page(request, "fields/_spot.html", settings, site=site, found=found)
