@@ -9,6 +9,7 @@ import unittest
 import walkround.core
 
 COMPUTING = (
+    "airspace.answer", "airspace.reading", "airspace.zone",
     "aircraft", "atmosphere", "bag", "beaufort", "between", "due", "evidence", "exchange", "finding", "follow", "forecast", "geodesy", "home", "judge", "link", "moves",
     "numbers", "occasions", "outline.helicopter", "outline.multirotor", "outline.shapes", "outline.wing", "own",
     "endurance.estimate", "endurance.flight", "endurance.power", "packs.bands", "packs.charge", "packs.charging", "packs.chemistry",

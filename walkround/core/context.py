@@ -78,6 +78,14 @@ class Context:
         )
 
     @property
+    def top_m(self) -> float:
+        """The highest point of the flight above ground in m: as said in this round, else the field's flying height."""
+        said = self.answers.get("field.ceiling")
+        if said is not None and isinstance(said.answer, ev.Measured):
+            return said.answer.value
+        return self.situation.site.flight_height_m
+
+    @property
     def trip(self) -> Trip:
         """What every way home of this round depends on."""
         s = self.situation

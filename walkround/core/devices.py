@@ -20,6 +20,13 @@ class HourlyWeather(Protocol):
         """Hours as JSON, see ``window.parse_series``. Raises DeviceError when the service does not answer."""
 
 
+class NoticeService(Protocol):
+    """Gives the zones of airspace round a place."""
+
+    def zones(self, place: Position, now: datetime) -> str:
+        """Zones as GeoJSON, see ``airspace.reading.read_zones``. Raises DeviceError when the service does not answer."""
+
+
 class CellChecker(Protocol):
     """Reads the resting voltage of each cell of the pack that is plugged in."""
 

@@ -149,33 +149,49 @@ def _earth() -> Any:
     return Geodesic.WGS84
 
 
-def distance_m(a: Position, b: Position) -> float:
-    """Geodesic distance in m between two positions in degrees on WGS 84.
+def course(a: Position, b: Position) -> tuple[float, float]:
+    """Geodesic distance in m and initial bearing in degrees true (0 to 360) from ``a`` to ``b`` on WGS 84.
 
     Source: C. F. F. Karney, Algorithms for geodesics, J. Geodesy 87 (2013), through geographiclib.
     """
-    return float(_earth().Inverse(a.lat_deg, a.lon_deg, b.lat_deg, b.lon_deg)["s12"])
+    line = _earth().Inverse(a.lat_deg, a.lon_deg, b.lat_deg, b.lon_deg)
+    return float(line["s12"]), float(line["azi1"]) % 360
+
+
+def distance_m(a: Position, b: Position) -> float:
+    """Geodesic distance in m between two positions in degrees on WGS 84. Source: as ``course``."""
+    return course(a, b)[0]
 
 
 def bearing_deg(a: Position, b: Position) -> float:
-    """Initial bearing in degrees true (0 to 360) from ``a`` to ``b`` on WGS 84.
-
-    Source: as ``distance_m``.
-    """
-    return float(_earth().Inverse(a.lat_deg, a.lon_deg, b.lat_deg, b.lon_deg)["azi1"]) % 360
+    """Initial bearing in degrees true (0 to 360) from ``a`` to ``b`` on WGS 84. Source: as ``course``."""
+    return course(a, b)[1]
 
 
 def to_plane(origin: Position, place: Position) -> tuple[float, float]:
     """East and north in m of a place as seen from an origin (both degrees): the azimuthal equidistant plane, in which
-    distance and bearing from the origin are those of the geodesic. Source: as ``distance_m``."""
+    distance and bearing from the origin are those of the geodesic. Source: as ``course``."""
     line = _earth().Inverse(origin.lat_deg, origin.lon_deg, place.lat_deg, place.lon_deg)
     angle = math.radians(line["azi1"])
     return (line["s12"] * math.sin(angle), line["s12"] * math.cos(angle))
 
 
 def from_plane(origin: Position, point: tuple[float, float]) -> Position:
-    """The place (degrees) at so many m east and north of an origin; the way back of ``to_plane``. Source: as ``distance_m``."""
+    """The place (degrees) at so many m east and north of an origin; the way back of ``to_plane``. Source: as ``course``."""
     east, north = point
     bearing = math.degrees(math.atan2(east, north))
     line = _earth().Direct(origin.lat_deg, origin.lon_deg, bearing, math.hypot(east, north))
     return Position(lat_deg=float(line["lat2"]), lon_deg=float(line["lon2"]))
+
+
+def degree_lengths_m(lat_deg: float) -> tuple[float, float]:
+    """Length of a degree of latitude and of longitude at a latitude in degrees, in m on WGS 84.
+
+    Source: meridian and parallel arcs, R = a(1 - e²)/(1 - e² sin²)^1.5 and a cos/(1 - e² sin²)^0.5.
+    """
+    a, e2 = 6_378_137.0, 0.00669437999014
+    sin2 = math.sin(math.radians(lat_deg)) ** 2
+    turn = math.pi / 180
+    along = a * (1 - e2) / (1 - e2 * sin2) ** 1.5
+    across = a * math.cos(math.radians(lat_deg)) / math.sqrt(1 - e2 * sin2)
+    return along * turn, across * turn

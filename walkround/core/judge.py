@@ -1,9 +1,11 @@
 """Judging evidence: one piece in, findings out, at once."""
 
 from collections.abc import Callable
+from datetime import timedelta
 
 from walkround.core import bag, moves, rotation, senses, weather_rules
 from walkround.core import evidence as ev
+from walkround.core.airspace.answer import judge_airspace
 from walkround.core.check import AskChoice, AskFlight, AskMoves, AskNumber, AskPacked, AskRotors, AskTimer, Check
 from walkround.core.context import Context
 from walkround.core.endurance.flight import FlightPlan, judge_flight
@@ -204,5 +206,14 @@ def _daylight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
     return judge_daylight(sun_height_deg(context.situation.site.position, piece.at))
 
 
-ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {"daylight": _daylight}
+def _airspace(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    s = context.situation
+    if s.airspace is None:
+        return ()
+    asked = isinstance(piece.answer, ev.Chosen) and piece.answer.option == "asks"
+    end = piece.at + timedelta(minutes=context.planned_min)
+    return judge_airspace(s.airspace, s.site, top_m=context.top_m, begin=piece.at, end=end, asked=asked)
+
+
+ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {"daylight": _daylight, "airspace": _airspace}
 """Judges that speak whenever a check is answered, by the name the check gives. Source: each names its own."""

@@ -6,6 +6,7 @@ from zoneinfo import ZoneInfo
 from pydantic import Field
 
 from walkround.core.aircraft import Aircraft
+from walkround.core.airspace.answer import Airspace
 from walkround.core.base import Value
 from walkround.core.check import Occasion
 from walkround.core.history import History
@@ -27,6 +28,7 @@ class Situation(Value):
     site: Site
     planned_min: float = Field(default=8, gt=0, le=600)
     weather: Weather | None = None
+    airspace: Airspace | None = None
     limits: Limits = Limits()
     practices: Practices = Practices()
     history: History = History()

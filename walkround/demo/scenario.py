@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from walkround.core import record as core_record
+from walkround.core.airspace.reading import read_zones
 from walkround.core.follow import Happened
 from walkround.core.geodesy import Position
 from walkround.core.history import EventKind, SnagOn
@@ -18,9 +19,11 @@ from walkround.core.situation import Situation
 from walkround.core.walk import walk
 from walkround.demo.box import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
+from walkround.standins.notices import SimulatedNotices
 from walkround.store import hangar, parts, rounds
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
+from walkround.store import zones as store_zones
 from walkround.store.book import FILE_NAME, Book
 from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
 from walkround.store.settings import Devices, Settings
@@ -110,7 +113,9 @@ def fill(now: datetime) -> dict[str, int]:
     """Fill an empty book with the scenario as it stands at ``now`` (aware). Returns the numbers of things by name."""
     # The past happened by daylight, whenever the demo is started.
     now = now.replace(hour=9, minute=40) if not 8 <= now.hour <= 14 else now
-    store_settings.save(pilot=PILOT, devices=Devices(weather="breeze", checker="fresh", receiver="open"))
+    store_settings.save(
+        pilot=PILOT, devices=Devices(weather="breeze", checker="fresh", receiver="open", notices="quiet")
+    )
     store_settings.save(charger=Charger(name="Two outlets", ports=2, port_a=6, port_w=80, total_w=130, parallel=3))
     quad = PRESETS["camera-quad"].model_copy(update={"name": "Sandpiper", "firmware": "2.3"})
     trainer = PRESETS["foam-trainer"].model_copy(update={"name": "Haymaker"})
@@ -120,6 +125,9 @@ def fill(now: datetime) -> dict[str, int]:
     numbers = {thing.name: hangar.save(thing, now) for thing in (quad, trainer, hexa, heli, wing)}
     walked = MEADOW.model_copy(update={"walked_at": now - timedelta(days=9)})
     numbers |= {site.name: hangar.save(site, now) for site in (walked, QUAY)}
+    for site in (MEADOW, QUAY):
+        found = read_zones(SimulatedNotices("quiet").zones(site.position, now))
+        store_zones.keep(f"Notices round {site.name}", found, now, service=True)
     numbers |= fill_box(now)
     _events(numbers, now)
     _snags(numbers, now)

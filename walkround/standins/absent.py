@@ -20,6 +20,10 @@ class AbsentDevice:
         """Raises DeviceError."""
         raise DeviceError("No forecast service is connected. Paste hourly weather.")
 
+    def zones(self, place: Position, now: datetime) -> NoReturn:
+        """Raises DeviceError."""
+        raise DeviceError("No notice service is connected. Read a file of zones, or ask your authority.")
+
     def read(self, cells: int) -> NoReturn:
         """Raises DeviceError."""
         raise DeviceError("No cell checker is connected. Type what yours shows.")

@@ -21,6 +21,7 @@ class Devices(Value):
     weather: str = "off"
     checker: str = "off"
     receiver: str = "off"
+    notices: str = "off"
 
 
 class Settings(Value):

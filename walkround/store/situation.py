@@ -16,7 +16,7 @@ from walkround.core.sites.site import Site
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
 from walkround.core.weather import Weather
-from walkround.store import hangar, packs, parts, snags
+from walkround.store import hangar, packs, parts, snags, zones
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
 
@@ -64,6 +64,7 @@ def situation_of(
         site=site,
         planned_min=planned_min or round(usual, 1),
         weather=weather,
+        airspace=zones.airspace_at(site),
         limits=settings.limits,
         practices=settings.practices,
         history=history,

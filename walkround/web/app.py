@@ -14,6 +14,7 @@ from starlette.types import Scope
 from walkround.store.book import Book
 from walkround.web import (
     ahead,
+    airspace,
     bag,
     cards,
     charging,
@@ -80,7 +81,7 @@ def create_app(
     errors.install(app)
     for module in (
         today, ahead, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
-        readings, endurance, home, fields, layout, snags, checks, practices,
+        readings, endurance, home, fields, layout, airspace, snags, checks, practices,
         settings, devices, sign_in,
     ):  # fmt: skip
         app.include_router(module.router)

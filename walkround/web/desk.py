@@ -8,10 +8,11 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 from starlette.datastructures import FormData
 
-from walkround.core.devices import CellChecker, HourlyWeather, PositionReceiver, WeatherStation
+from walkround.core.devices import CellChecker, HourlyWeather, NoticeService, PositionReceiver, WeatherStation
 from walkround.standins.absent import OFF, AbsentDevice
 from walkround.standins.checker import SimulatedCellChecker
 from walkround.standins.hours import SimulatedHours
+from walkround.standins.notices import SimulatedNotices
 from walkround.standins.receiver import SimulatedReceiver
 from walkround.standins.weather import SimulatedWeatherStation
 from walkround.store import settings as store_settings
@@ -48,6 +49,10 @@ class Desk:
     def hourly_weather(self, devices: Devices) -> HourlyWeather:
         """The forecast service in use: it tells the same story as the weather station."""
         return AbsentDevice() if devices.weather == OFF else SimulatedHours(devices.weather)
+
+    def notice_service(self, devices: Devices) -> NoticeService:
+        """The notice service in use."""
+        return AbsentDevice() if devices.notices == OFF else SimulatedNotices(devices.notices)
 
     def cell_checker(self, devices: Devices) -> CellChecker:
         """The cell checker in use."""

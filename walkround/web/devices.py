@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.standins import checker, receiver, weather
+from walkround.standins import checker, notices, receiver, weather
 from walkround.standins.absent import OFF
 from walkround.store import settings as store_settings
 from walkround.store.settings import Devices
@@ -24,6 +24,7 @@ def _words(conditions: Mapping[str, tuple[str, object]]) -> dict[str, str]:
 STANDINS = {
     "weather": ("Weather station", "Serves report texts to the Sky station and to Today.", _words(weather.CONDITIONS)),
     "checker": ("Cell checker", "Reads the cells of the pack in hand.", _words(checker.CONDITIONS)),
+    "notices": ("Notice service", "Serves zones of airspace round a field.", NONE | notices.CONDITIONS),
     "receiver": ("Positioning receiver", "Speaks positioning sentences where you stand.", _words(receiver.CONDITIONS)),
 }
 

@@ -162,7 +162,8 @@ def uploaded_text(form: FormData, name: str, longest: int) -> str:
         return ""
     data = upload.file.read(longest + 1)
     if len(data) > longest:
-        raise InputError(f"That file is larger than {longest // 1000} kB; the last minute is enough.", name)
+        size = f"{longest // 1000} kB" if longest < 1_000_000 else f"{longest // 1_000_000} MB"
+        raise InputError(f"That file is larger than {size}; a part of it will do.", name)
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:

@@ -18,9 +18,10 @@ from walkround.core.sites.marks import MOST_HEIGHT_M, NATURES, MarkKind
 from walkround.core.sites.site import Site
 from walkround.core.sun import sun_at
 from walkround.core.units import Measure
-from walkround.store import fields, hangar
+from walkround.store import fields, hangar, zones
 from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.drawings.airspace import draw_zones
 from walkround.web.drawings.site import site_plan
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
@@ -28,6 +29,8 @@ from walkround.web.pages import asks_fragment, download, go, page
 
 router = APIRouter()
 KINDS = [(kind.value, kind.value[:1].upper() + kind.value[1:], nature) for kind, nature in NATURES.items()]
+ZONES_M = 1_500.0
+"""Zones that come nearer than this are drawn on the plan, in m."""
 MOST_FILE = 2_000_000
 
 
@@ -64,6 +67,9 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         "rows": [(layout.key_of(m), m, *site.away(m)) for m in site.marks],
         "needs": return_height(site, PRESETS["camera-quad"], settings.limits, None),
         "findings": (*judge_sources(site), *judge_session(sun)),
+        "zones": draw_zones(
+            zones.zones_near(site.position, ZONES_M), site, sun.moments[0].at, sun.moments[-1].at, ZONES_M
+        ),
         "undo": fields.last_change(site.id),
         "away": site.away(mark) if mark else None,
         "query": asked,

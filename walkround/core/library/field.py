@@ -20,7 +20,7 @@ CHECKS = (
           why="A place that looks empty belongs to somebody.",
           fault="Nobody allows it, or nobody can be asked.", remedy="Find the owner, or another place."),
     check("airspace", "Ask the airspace and the notices",
-          when=DAY, after=(E.NEW_SITE,),
+          when=DAY, after=(E.NEW_SITE,), adds="airspace",
           how="Look up this point and radius with your authority: zones, their heights, and what is active today.",
           why="A familiar place changes too.",
           ask=AskChoice(options=(
