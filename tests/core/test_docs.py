@@ -10,12 +10,12 @@ import walkround.core
 
 COMPUTING = (
     "airspace.answer", "airspace.reading", "airspace.zone",
-    "aircraft", "atmosphere", "bag", "beaufort", "between", "due", "evidence", "exchange", "finding", "follow", "forecast", "geodesy", "home", "judge", "link", "moves",
+    "air_rules", "aircraft", "atmosphere", "bag", "beaufort", "between", "brief", "due", "evidence", "exchange", "finding", "follow", "forecast", "geodesy", "home", "judge", "link", "moves",
     "numbers", "occasions", "outline.helicopter", "outline.multirotor", "outline.shapes", "outline.wing", "own",
     "endurance.estimate", "endurance.flight", "endurance.power", "packs.bands", "packs.charge", "packs.charging", "packs.chemistry",
     "packs.health", "packs.inspection", "packs.load", "packs.reading", "packs.summary", "packs.table", "packs.trend",
     "packs.upkeep",
-    "phrase", "plan", "practices", "reasons", "record", "report", "rotation", "rotors", "senses", "sentences", "sites.glare", "sites.interference", "sites.layout", "sites.mapfile", "sites.marks", "sites.plane", "sites.site", "sites.spots", "sun",
+    "phrase", "plan", "practices", "reasons", "record", "regions", "report", "rotation", "rotors", "senses", "sentences", "sight", "sites.glare", "sites.interference", "sites.layout", "sites.mapfile", "sites.marks", "sites.plane", "sites.site", "sites.spots", "sun",
     "units", "verdict", "walk", "weather", "weather_rules", "why", "window",
 )  # fmt: skip
 UNIT = re.compile(

@@ -31,7 +31,7 @@ class Changes(unittest.TestCase):
         own = change(NOTHING, Change(check_id="field.path", title="Walk to the hedge and back"), 0)
         planned = next(p for p in make_plan(situation(own=own)).checks if p.check.id == "field.path")
         self.assertEqual((planned.check.title, planned.check.origin), ("Walk to the hedge and back", "changed"))
-        self.assertIn("Compare with what is marked", planned.check.how)
+        self.assertIn("Compare with the plan", planned.check.how)
         back = set_back(own, "field.path", own.revision)
         self.assertEqual((back.changes, back.revision), ((), 2))
         self.assertEqual(listed(back).checks, listed(NOTHING).checks)

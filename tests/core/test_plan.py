@@ -291,7 +291,9 @@ class Reasons(unittest.TestCase):
     def test_where_nothing_is_known(self) -> None:
         bare = situation(site=SITE.model_copy(update={"marks": ()}))
         self.assertEqual(why(bare, "pack.cells"), "Nothing is known yet of pack P1.")
-        self.assertEqual(why(bare, "field.path"), "Nothing is marked at Test Meadow yet.")
+        self.assertEqual(
+            why(bare, "field.path"), "Never walked, as far as this book knows; nothing is on the plan yet."
+        )
         self.assertEqual(why(bare, "field.launch_circle"), "Every launch.")
         self.assertEqual(why(bare, "link.return_height"), "No obstacle is marked at Test Meadow; look again.")
 

@@ -123,3 +123,16 @@ def ground_speed_home_ms(air_speed_ms: float, wind_ms: float) -> float:
     Source: wind triangle with the wind on the nose.
     """
     return air_speed_ms - wind_ms
+
+
+def wind_chill_c(air_c: float, wind_ms: float) -> float:
+    """What the air feels like on bare skin, in °C, at an air temperature (°C) and a wind 10 m up (m/s).
+
+    Above 10 °C, and in less wind than a walking pace of 4.8 km/h, it is the air's own. Source: Environment Canada and US
+    National Weather Service, wind chill index of 2001.
+    """
+    kmh = wind_ms * 3.6
+    if air_c > 10 or kmh < 4.8:
+        return air_c
+    power = math.pow(kmh, 0.16)
+    return 13.12 + 0.6215 * air_c - 11.37 * power + 0.3965 * air_c * power

@@ -16,6 +16,9 @@ from walkround.core.numbers import RULES, judge_band
 from walkround.core.packs import bands
 from walkround.core.phrase import Phrase, second
 from walkround.core.schools import PracticeTopic
+from walkround.core.sight import judge_sight
+from walkround.core.sites.glare import judge_session, session
+from walkround.core.sites.interference import judge_sources
 from walkround.core.sun import judge_daylight, sun_height_deg
 
 
@@ -203,7 +206,22 @@ _JUDGES: dict[type, Callable[[Check, Evidence, Context], tuple[Finding, ...]]] =
 
 
 def _daylight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    return judge_daylight(sun_height_deg(context.situation.site.position, piece.at))
+    """The light now and when it lands, whichever is darker."""
+    place = context.situation.site.position
+    down = piece.at + timedelta(minutes=context.planned_min)
+    return judge_daylight(min(sun_height_deg(place, piece.at), sun_height_deg(place, down)))
+
+
+def _sun(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_session(session(context.situation.site, piece.at, context.planned_min))
+
+
+def _sight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_sight(context.situation.site, context.situation.aircraft)
+
+
+def _sources(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_sources(context.situation.site)
 
 
 def _airspace(piece: Evidence, context: Context) -> tuple[Finding, ...]:
@@ -215,5 +233,11 @@ def _airspace(piece: Evidence, context: Context) -> tuple[Finding, ...]:
     return judge_airspace(s.airspace, s.site, top_m=context.top_m, begin=piece.at, end=end, asked=asked)
 
 
-ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {"daylight": _daylight, "airspace": _airspace}
+ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {
+    "daylight": _daylight,
+    "airspace": _airspace,
+    "sun": _sun,
+    "sight": _sight,
+    "sources": _sources,
+}
 """Judges that speak whenever a check is answered, by the name the check gives. Source: each names its own."""

@@ -94,6 +94,16 @@ LIMITS: tuple[LimitSpec, ...] = (
         source="Regulation (EU) 2019/947, 120 m; 400 ft elsewhere (from memory)",
     ),
     LimitSpec(
+        name="people_m",
+        label="People kept away by at least",
+        measure=Measure.HEIGHT,
+        default=30,
+        low=5,
+        high=500,
+        help="From the nearest edge of the flight to the nearest person who is not with you, along the ground.",
+        source="Regulation (EU) 2019/947, A2: 30 m (from memory); the authority and the club prevail",
+    ),
+    LimitSpec(
         name="density_altitude_m",
         label="Density altitude, at most",
         measure=Measure.HEIGHT,
@@ -206,6 +216,7 @@ class Limits(Value):
     visibility_m: float = 4828.032
     cloud_clearance_m: float = 152.4
     height_max_m: float = 120
+    people_m: float = 30
     density_altitude_m: float = 2500
     return_margin_m: float = 10
     position_allowance_m: float = 15

@@ -135,6 +135,18 @@ def _ceiling(value: float, context: Context) -> tuple[Finding, ...]:
     return (judge_band(value, Measure.HEIGHT, "Height", band, "your ceiling; the authority's current text prevails"),)
 
 
+def _people(value: float, context: Context) -> tuple[Finding, ...]:
+    least = context.situation.limits.people_m
+    band = Band(
+        ground_below=least,
+        care_below=least * 1.25,
+        low="{value} to the nearest person; your line stands at {limit}.",
+        good="{value} to the nearest person.",
+        remedy="Move the line back, or the box away.",
+    )
+    return (judge_band(value, Measure.HEIGHT, "People", band, "your limit; the authority and the club prevail"),)
+
+
 CARD_FLOOR_GB = 8.0
 """A card with less free space than this is care where the camera's bit rate is not known. Source: our choice."""
 
@@ -162,6 +174,7 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
 
 RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "launch_circle": lambda value, context: judge_launch_circle(value),
+    "people": _people,
     "interference": lambda value, context: judge_interference(value),
     "heading": lambda value, context: senses.judge_heading(value),
     "charge_percent": lambda value, context: bands.judge_charge_percent(value, context.situation.practices.charge),

@@ -7,6 +7,7 @@ from walkround.core.context import Context
 from walkround.core.home import Place, turn_backs
 from walkround.core.link import return_height
 from walkround.core.phrase import Phrase, count, day, degree, height, percent, volt
+from walkround.core.sites.interference import sources
 from walkround.core.sites.site import LOST_LINK
 from walkround.core.situation import Situation
 from walkround.core.sun import sun_at
@@ -56,10 +57,35 @@ def _sun(situation: Situation) -> Phrase | None:
 
 
 def _path(situation: Situation) -> Phrase | None:
-    marked = len(situation.site.marks)
-    if not marked:
-        return Phrase.of(f"Nothing is marked at {situation.site.name} yet.")
-    return Phrase.of(f"{{marked}} marked at {situation.site.name}; look for the one that is not.", marked=count(marked))
+    site, marked = situation.site, len(situation.site.marks)
+    on_plan = {0: "nothing is on the plan yet", 1: "{marked} thing is on the plan"}.get(
+        marked, "{marked} things are on the plan"
+    )
+    numbers = {"marked": count(marked)} if marked else {}
+    if site.walked_at is None:
+        return Phrase.of(f"Never walked, as far as this book knows; {on_plan}.", **numbers)
+    days = (situation.today() - situation.local(site.walked_at).date()).days
+    when = "today" if days < 1 else "{days} ago"
+    if days >= 1:
+        numbers["days"] = day(days)
+    return Phrase.of(f"Last walked {when}; {on_plan}. What has changed?", **numbers)
+
+
+def _sources(situation: Situation) -> Phrase | None:
+    felt = sources(situation.site)
+    if not felt:
+        return None
+    words = f"The plan has a {felt[0].mark.words} at {{away}}, towards {{where}}."
+    return Phrase.of(words, away=height(felt[0].away_m), where=degree(felt[0].bearing_deg))
+
+
+def _airspace(situation: Situation) -> Phrase | None:
+    if situation.airspace is None:
+        return Phrase(text="No zones were read for this field; its airspace page fetches them.")
+    reach = [zone for zone in situation.airspace.near if zone.away_m == 0]
+    if reach:
+        return Phrase(text=f"In the data: {', '.join(zone.terms.name for zone in reach[:3])}.")
+    return Phrase(text="No zone of the data reaches in; look again, notices change.")
 
 
 def _circle(situation: Situation) -> Phrase | None:
@@ -132,6 +158,8 @@ _SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
     "link.lost_action": _lost_link,
     "field.sun": _sun,
     "field.path": _path,
+    "field.interference": _sources,
+    "field.airspace": _airspace,
     "field.launch_circle": _circle,
     "field.roles": _roles,
     "field.pilot": due.idle_reason,

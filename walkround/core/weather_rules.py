@@ -1,9 +1,11 @@
 """The weather judged against the pilot's limits, for this aircraft and field."""
 
 from walkround.core import atmosphere
+from walkround.core.air_rules import judge_air
 from walkround.core.beaufort import Force, force
 from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, margin_below
-from walkround.core.phrase import Phrase, distance, height, minute, speed, temperature
+from walkround.core.phrase import Phrase, distance, height, minute, speed
+from walkround.core.sight import judge_seen
 from walkround.core.situation import Situation
 from walkround.core.traits import Trait
 from walkround.core.weather import Phenomenon, Weather
@@ -11,12 +13,6 @@ from walkround.core.weather import Phenomenon, Weather
 STALE_CARE_MIN, STALE_GROUND_MIN = 75.0, 180.0
 """Age of a report in minutes: past the first care, past the second it says nothing about now. Source: our choice
 (reports come hourly or half-hourly)."""
-ICE_CARE_C, ICE_GROUND_C = 5.0, 2.0
-"""Air in °C at and below which wings and propellers may ice in visible moisture: engines and propellers are held to icing
-from 5 °C down, airframes from 2 °C. Source: icing conditions in flight manuals and pilot reports, from memory; that the
-second grounds is our choice."""
-FOG_SPREAD_C = 2.0
-"""Temperature less dew point, in °C, at which fog becomes likely. Source: common practice, no source."""
 
 
 def judge_weather(weather: Weather, situation: Situation) -> tuple[Finding, ...]:
@@ -27,7 +23,7 @@ def judge_weather(weather: Weather, situation: Situation) -> tuple[Finding, ...]
     findings = [
         *_wind(weather, situation),
         *_sky(weather, situation),
-        *_air(weather, situation),
+        *judge_air(weather, situation),
         *_reliability(weather, situation),
     ]
     return tuple(findings)
@@ -108,8 +104,11 @@ def _wind(weather: Weather, situation: Situation) -> list[Finding]:
         f"wind power law from {weather.wind_height_m:.0f} m up, exponent "
         f"{atmosphere.WIND_EXPONENT[site.terrain]:.2f} over {site.terrain} (from memory); limit: {PRACTICE}"
     )
-    aloft = _limited("Wind aloft", at_height_ms, limit_ms, "The wind at {height} above ground, {value},", law)
-    numbers = aloft.reason.numbers | {"height": height(situation.site.flight_height_m)}
+    half_m = site.flight_height_m / 2
+    between_ms = atmosphere.wind_at_height_ms(weather.wind_ms, weather.wind_height_m, half_m, site.terrain)
+    words = "The wind at {height} above ground, {value} ({between} half as high),"
+    aloft = _limited("Wind aloft", at_height_ms, limit_ms, words, law)
+    numbers = aloft.reason.numbers | {"height": height(site.flight_height_m), "between": speed(between_ms)}
     findings.append(aloft.model_copy(update={"reason": Phrase(text=aloft.reason.text, numbers=numbers)}))
     top_ms = situation.aircraft.top_speed_ms
     against_ms = max(at_height_ms, weather.gust_ms or 0)
@@ -187,6 +186,7 @@ def _sky(weather: Weather, situation: Situation) -> list[Finding]:
                 source="14 CFR 107.51, three statute miles (from memory); your own limit",
             )
         )
+        findings += judge_seen(weather.visibility_m, situation.site)
     if weather.ceiling_m is not None:
         needed_m = situation.site.flight_height_m + limits.cloud_clearance_m
         margin = margin_above(weather.ceiling_m, needed_m)
@@ -238,105 +238,6 @@ def _falling(phenomena: tuple[Phenomenon, ...], situation: Situation) -> Finding
         reason=Phrase.of(words),
         remedy=remedy,
         source="any precipitation grounds an unsealed aircraft; common practice, no source",
-    )
-
-
-def _air(weather: Weather, situation: Situation) -> list[Finding]:
-    limits, findings = situation.limits, []
-    if weather.temperature_c is not None:
-        findings.append(_temperature(weather.temperature_c, limits.temperature_min_c, limits.temperature_max_c))
-    if weather.temperature_c is not None and weather.dew_point_c is not None:
-        spread_c = weather.temperature_c - weather.dew_point_c
-        if spread_c <= FOG_SPREAD_C and (weather.wind_ms or 0) < 3:
-            findings.append(
-                Finding(
-                    name="Fog risk",
-                    level=Level.CARE,
-                    reason=Phrase.of(
-                        "Temperature {t} and dew point {d} lie close together in light wind: fog may form.",
-                        t=temperature(weather.temperature_c),
-                        d=temperature(weather.dew_point_c),
-                    ),
-                    remedy="Stay close; land at the first wisp.",
-                )
-            )
-    findings += _icing(weather)
-    if weather.temperature_c is not None and weather.pressure_hpa is not None:
-        value_m = atmosphere.density_altitude_m(
-            weather.pressure_hpa, situation.site.elevation_m, weather.temperature_c, weather.dew_point_c
-        )
-        margin = margin_below(value_m, limits.density_altitude_m)
-        level = level_of(margin)
-        value, limit = height(value_m), height(limits.density_altitude_m)
-        words = "Density altitude {value}." if level is Level.CLEAR else "Density altitude {value} against {limit}."
-        findings.append(
-            Finding(
-                name="Density altitude",
-                level=level,
-                value=value,
-                limit=limit,
-                sense="max",
-                margin=margin,
-                reason=Phrase.of(words, value=value, limit=limit),
-                remedy="" if level is Level.CLEAR else "Expect less thrust and fewer minutes; fly light.",
-                source="ICAO Doc 7488/3 for the value; the limit is yours",
-            )
-        )
-    return findings
-
-
-def _icing(weather: Weather) -> list[Finding]:
-    air_c = weather.temperature_c
-    if air_c is None or air_c > ICE_CARE_C:
-        return []
-    wet = [
-        p.words for p in weather.phenomena or () if not p.nearby and (p.precipitation or {"FG", "BR"} & _pairs(p.code))
-    ]
-    damp = weather.dew_point_c is not None and air_c - weather.dew_point_c <= FOG_SPREAD_C
-    if not wet and not (damp and air_c <= ICE_GROUND_C):
-        return []
-    grounds = bool(wet) and air_c <= ICE_GROUND_C
-    what = ", ".join(wet) if wet else "damp air"
-    return [
-        Finding(
-            name="Icing",
-            level=Level.GROUNDED if grounds else Level.CARE,
-            reason=Phrase.of(
-                f"{{t}} with {what}: propellers and wings may ice, unseen from below.", t=temperature(air_c)
-            ),
-            remedy="Wait for drier or warmer air."
-            if grounds
-            else "Stay near; land early, unplug, then feel the blades.",
-            source="icing conditions from 5 °C and from 2 °C down in visible moisture, from memory; our choice",
-        )
-    ]
-
-
-def _pairs(code: str) -> set[str]:
-    """A weather group in its two-letter parts."""
-    letters = code.lstrip("+-")
-    return {letters[i : i + 2] for i in range(0, len(letters), 2)}
-
-
-def _temperature(value_c: float, low_c: float, high_c: float) -> Finding:
-    cold, hot = margin_above(value_c, low_c, 20), margin_above(high_c, value_c, 20)
-    value = temperature(value_c)
-    if cold <= hot:
-        margin, limit, remedy = cold, temperature(low_c), "Warm packs and fingers; hover first and watch the volts."
-    else:
-        margin, limit, remedy = hot, temperature(high_c), "Shade for packs and pilot; short flights."
-    level = level_of(margin, care=0.25)
-    words = "Air at {value}." if level is Level.CLEAR else "Air at {value}, your limit is {limit}."
-    return Finding(
-        name="Temperature",
-        level=level,
-        value=value,
-        limit=limit,
-        sense="min" if cold <= hot else "max",
-        margin=margin,
-        reason=Phrase.of(words, value=value, limit=limit),
-        remedy="" if level is Level.CLEAR else remedy,
-        source="32 °F (0 °C): common practice, no source; upper limit our choice",
     )
 
 

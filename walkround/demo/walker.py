@@ -116,6 +116,8 @@ def _number(check: Check, situation: Situation) -> float:
     if check.id == "link.return_height":
         needs = return_height(situation.site, aircraft, situation.limits, None)
         return float(min(situation.limits.height_max_m, needs.lowest_m + 12))
+    if check.id == "field.public_line":
+        return situation.limits.people_m * 2
     if check.id in _NUMBERS:
         return _NUMBERS[check.id]
     assert isinstance(check.ask, AskNumber) and check.ask.band is not None

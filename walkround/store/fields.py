@@ -41,3 +41,10 @@ def undo(site_id: int, at: datetime) -> str:
     hangar.save(before.model_copy(update={"walked_at": now.walked_at}), at)
     SitePastRow.delete().where(SitePastRow.id == row.id).execute()
     return str(row.what)
+
+
+def walked(site_id: int, at: datetime) -> None:
+    """Note that a field's path was walked at a time (aware); an earlier walk never takes the place of a later one."""
+    site = hangar.get(Site, site_id)
+    if site.walked_at is None or site.walked_at < at:
+        hangar.save(site.model_copy(update={"walked_at": at}), at)

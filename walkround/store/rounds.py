@@ -27,10 +27,11 @@ from walkround.core.history import SnagOn
 from walkround.core.phrase import volt
 from walkround.core.plan import SNAG_FIXED
 from walkround.core.record import Record
+from walkround.core.sites.site import Site
 from walkround.core.situation import Situation
 from walkround.core.units import Quantity
 from walkround.core.walk import CheckState, Walk, try_answer, walk
-from walkround.store import hangar, packs, snags
+from walkround.store import fields, hangar, packs, snags, zones
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 
@@ -92,7 +93,7 @@ def start(situation: Situation, at: datetime) -> int:
 
 
 def load(round_id: int, settings: Settings) -> OpenRound:
-    """A round with its evidence; an open one follows today's settings and snags. Raises MissingError."""
+    """A round with its evidence; an open one follows today's settings, snags, plan and zones. Raises MissingError."""
     row = RoundRow.get_or_none(RoundRow.id == round_id)
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
@@ -100,11 +101,14 @@ def load(round_id: int, settings: Settings) -> OpenRound:
     evidence = evidence_of(round_id)
     if row.state == "open":
         fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in evidence])
+        site = hangar.get(Site, row.site_id)
         situation = situation.model_copy(
             update={
                 "limits": settings.limits,
                 "practices": settings.practices,
                 "own": settings.own,
+                "site": site,
+                "airspace": zones.airspace_at(site),
                 "history": situation.history.model_copy(update={"snags": tuple(fresh)}),
             }
         )
@@ -294,6 +298,10 @@ def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> 
     return frozen
 
 
+PATH = "field.path"
+"""The check by which a field counts as walked. Source: id of the library."""
+
+
 def note_done(walked: Walk) -> None:
     """Remember for the next plan what was passed on this aircraft, when, and what was measured."""
     aircraft = walked.situation.aircraft.id
@@ -314,6 +322,9 @@ def note_done(walked: Walk) -> None:
         )
     if rows:
         DoneRow.replace_many(rows).execute()
+    walked_path = next((row["at"] for row in rows if row["check_id"] == PATH), None)
+    if walked_path is not None:
+        fields.walked(walked.situation.site.id, walked_path)
 
 
 def _value_text(state: CheckState, piece: Evidence) -> str | None:

@@ -30,6 +30,7 @@ class Settings(Value):
     pilot: str = Field(default="", max_length=60)
     theme: Literal["auto", "light", "dark"] = "auto"
     units: Units = Units()
+    region: str = ""
     limits: Limits = Limits()
     practices: Practices = Practices()
     devices: Devices = Devices()

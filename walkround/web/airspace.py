@@ -19,7 +19,7 @@ from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import go, page
 
 router = APIRouter()
-MOST_BYTES = 60_000_000
+MOST_BYTES = 15_000_000
 
 
 def _show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: object) -> Response:

@@ -16,6 +16,7 @@ from walkround.web import (
     ahead,
     airspace,
     bag,
+    brief,
     cards,
     charging,
     checks,
@@ -81,7 +82,7 @@ def create_app(
     errors.install(app)
     for module in (
         today, ahead, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
-        readings, endurance, home, fields, layout, airspace, snags, checks, practices,
+        readings, endurance, home, fields, layout, airspace, brief, snags, checks, practices,
         settings, devices, sign_in,
     ):  # fmt: skip
         app.include_router(module.router)

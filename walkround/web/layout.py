@@ -215,8 +215,7 @@ def undo(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Respons
 def walked(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
     """Walked just now, and as marked."""
     with desk.book.write():
-        site = hangar.get(Site, site_id)
-        hangar.save(site.model_copy(update={"walked_at": desk.now()}), desk.now())
+        fields.walked(site_id, desk.now())
     return go(request, "field", query="saved=1", site_id=site_id)
 
 

@@ -29,6 +29,17 @@ from walkround.web.drawings.rotors import rotor_map
 HERE = Path(__file__).parent
 LEVEL_WORDS = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
 KEPT_PATHS = 5_000
+SEE = {
+    "field.airspace": ("airspace", "The zones here"),
+    "field.path": ("field", "The plan of the field"),
+    "field.interference": ("field", "The plan of the field"),
+    "field.launch_circle": ("field", "The plan of the field"),
+    "field.sun": ("field", "The sun on the plan"),
+    "field.crew_brief": ("brief", "The brief, to read out or to print"),
+    "link.return_height": ("home", "Coming home, from the side"),
+    "link.turn_back": ("home", "Charge to turn at, by distance"),
+}
+"""Pages of the field that help with a check: route and words, by the check's id."""
 templates = Jinja2Templates(directory=HERE / "templates")
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
@@ -123,6 +134,7 @@ templates.env.globals |= {
     "draw_plan": draw_plan,
     "bag_list": bag_list,
     "forces": FORCES,
+    "see_also": SEE,
 }
 
 

@@ -18,8 +18,10 @@ from walkround.web import errors
 
 MAX_BODY_BYTES = 1_500_000
 MAX_PHOTO_BYTES = 16_000_000
-WITH_PHOTO = re.compile(r"^/(hangar/aircraft|packs)/\d+/snags$|^/snags/\d+/photo$|^/packs/table$")
-"""Where a photo or a table may come along, and so more may be sent."""
+WITH_PHOTO = re.compile(
+    r"^/(hangar/aircraft|packs)/\d+/snags$|^/snags/\d+/photo$|^/packs/table$|^/fields/\d+/(map|airspace/read)$"
+)
+"""Where a photo, a table or a map may come along, and so more may be sent."""
 DRAIN_BYTES = 64_000_000
 COOKIE = "walkround"
 COOKIE_SECONDS = 14 * 24 * 3600

@@ -7,6 +7,7 @@ from starlette.responses import Response
 
 from walkround.core.errors import InputError, PilotError
 from walkround.core.limits import LIMITS, Limits
+from walkround.core.regions import DEFER, REGIONS, WRITTEN, with_region
 from walkround.core.schools import PRACTICES
 from walkround.core.units import Units
 from walkround.store import settings as store_settings
@@ -27,6 +28,9 @@ def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) ->
         desk.settings(),
         status,
         specs=LIMITS,
+        regions=REGIONS,
+        written=WRITTEN,
+        defer=DEFER,
         practices=PRACTICES,
         speeds=SPEEDS,
         heights=HEIGHTS,
@@ -87,6 +91,21 @@ def save_limits(request: Request, desk: AtDesk, form: Sent) -> Response:
         limits = typed.build(Limits, **values, season_days=(season[0], season[1]))
         with desk.book.write():
             store_settings.save(limits=limits)
+    except PilotError as error:
+        return _failed(request, desk, error, typed)
+    return go(request, "settings", query="saved=1")
+
+
+@router.post("/settings/region", name="save_region")
+def save_region(request: Request, desk: AtDesk, form: Sent) -> Response:
+    """Take a region's defaults into the limits; what it does not name stays as it is."""
+    settings = desk.settings()
+    typed = Typed(form, settings.units)
+    try:
+        name = typed.get("region")
+        limits = typed.build(with_region, limits=settings.limits, name=name)
+        with desk.book.write():
+            store_settings.save(limits=limits, region=name)
     except PilotError as error:
         return _failed(request, desk, error, typed)
     return go(request, "settings", query="saved=1")

@@ -1,7 +1,7 @@
 """The field: site, people, air, sun."""
 
 from walkround.core.aircraft import ANY, For, having
-from walkround.core.check import AskChoice, AskNumber, Band, Option, Station
+from walkround.core.check import AskChoice, AskNumber, Option, Station
 from walkround.core.check import Occasion as O
 from walkround.core.finding import OUR_CHOICE, Level
 from walkround.core.history import EventKind as E
@@ -44,13 +44,20 @@ CHECKS = (
           why="Help is called from where the signal is.",
           fault="There is no signal anywhere near.", remedy="Tell somebody where you are and when you are back."),
     check("path", "Walk the intended path and look up",
-          ok="Walked; as marked", when=DAY,
-          how="Wires, trees, masts, buildings, water, private ground. Compare with what is marked for this field.",
+          when=DAY, after=(E.NEW_SITE,),
+          how="Wires, trees, masts, buildings, water, private ground. Compare with the plan of this field, and say what has changed.",
           why="Look again even at the usual field: wires appear over winter.",
-          fault="Something stands in the way that is not marked.", remedy="Mark it on the field's page, then read the return height again.",
+          ask=AskChoice(options=(
+            Option(id="same", label="Walked; all as on the plan"),
+            Option(id="changed", label="Walked; something changed, and the plan shows it now", needs_note=True,
+                   reason="Changed since it was last walked:"),
+            Option(id="new", label="Something stands there that the plan does not show", level=Level.GROUNDED,
+                   reason="Something stands in the way that is not on the plan.",
+                   remedy="Put it on the field's plan; the return height follows. Then answer again."))),
+          fault="Something stands in the way.", remedy="Put it on the field's plan, then read the return height again.",
           source="14 CFR 107.49, ground hazards; FAA AC 107-2A (both from memory)"),
     check("interference", "Find iron and transmitters near the launch point",
-          when=DAY,
+          when=DAY, adds="sources",
           how="Power lines, transformers, masts, repeaters, reinforced concrete, parked cars, fences. Pace to the nearest.",
           why="They confuse the compass and the link.",
           ask=AskNumber(measure=Measure.HEIGHT, label="Nearest source", low=0, high=5000, rule="interference"),
@@ -122,10 +129,9 @@ CHECKS = (
           when=DAY, occasions=(O.CREW, O.CLUB_DAY),
           how="From the nearest edge of the flying box to the nearest spectator, along the ground.",
           why="A spectator walks to where the view is best, which is under it.",
-          ask=AskNumber(measure=Measure.HEIGHT, label="To the nearest spectator", low=0, high=5000,
-            band=Band(ground_below=15, care_below=30, low="{value} to the public; the line stands at {limit}.", good="{value} to the public.", remedy="Move the line back, or the box away.")),
+          ask=AskNumber(measure=Measure.HEIGHT, label="To the nearest spectator", low=0, high=5000, rule="people"),
           fault="The public cannot be kept back.", remedy="No flight while they stand there.",
-          source="our choice of 15 and 30 m; the club and the authority prevail"),
+          source="your limit, from the rules of the region; the club and the authority prevail"),
     check("club_order", "Report to whoever runs the flight line",
           ok="Reported", when=DAY, occasions=(O.CLUB_DAY,),
           how="Who calls take-off and landing, how many fly at once, which side is the pits.",
@@ -137,7 +143,7 @@ CHECKS = (
           why="Your picture going on wipes out the picture of the one in the air.",
           fault="A channel is taken.", remedy="Take the next free one, or wait your turn."),
     check("sun", "Put the sun behind you",
-          when=DAY,
+          when=DAY, adds="sun",
           how="Stand as you will fly. The bearing of the sun is given; the flying box never crosses it.",
           why="Pilots turn round after a model and are blinded.",
           ask=AskChoice(options=(
@@ -147,7 +153,7 @@ CHECKS = (
             Option(id="inside", label="In the flying box", level=Level.GROUNDED,
                    reason="The flying box crosses the sun.", remedy="Turn the box or wait an hour."))),
           fault="The sun blinds where it will fly.", remedy="Turn the box or wait."),
-    check("sight", "See the whole of the planned flight",
+    check("sight", "See the whole of the planned flight", adds="sight",
           ok="In sight all through",
           how="From where you stand, follow the planned flight with your eyes: no tree or roof between.",
           why="What you cannot see you cannot save.",

@@ -1,0 +1,68 @@
+"""The crew brief of a flight at a field: one page to read out and to print, ticked on the round as given."""
+
+from datetime import timedelta
+
+from fastapi import APIRouter, Request
+from starlette.datastructures import QueryParams
+from starlette.responses import Response
+
+from walkround.core.airspace.answer import judge_airspace
+from walkround.core.brief import make_brief, planned_words
+from walkround.core.context import Context
+from walkround.core.sites.glare import judge_session, session
+from walkround.core.sites.site import Site
+from walkround.core.weather_rules import judge_weather
+from walkround.store import hangar, rounds
+from walkround.web.choice import Choice, situation_for, weather_now
+from walkround.web.desk import AtDesk, Number
+from walkround.web.drawings.site import site_plan
+from walkround.web.pages import page
+
+router = APIRouter()
+CHECK = "field.crew_brief"
+
+
+@router.get("/fields/{site_id}/brief", name="brief")
+def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
+    """The brief for the open round at this field, else for the aircraft asked for or flown last."""
+    settings = desk.settings()
+    site = hangar.get(Site, site_id)
+    row = rounds.open_round()
+    loaded = rounds.load(row.id, settings) if row is not None and row.site_id == site_id else None
+    query = request.query_params
+    if loaded is not None and not query.get("aircraft"):
+        given = {one.planned.check.id: one.evidence for one in loaded.walk.states if one.evidence is not None}
+        context = Context(loaded.walk.situation, given)
+    else:
+        loaded = None
+        asked = QueryParams([*((k, v) for k, v in query.multi_items() if k != "site"), ("site", str(site_id))])
+        weather, _ = weather_now(desk, settings, site)
+        situation = situation_for(desk, settings, Choice(desk, asked), weather)
+        if situation is None:
+            return page(request, "brief/page.html", settings, site=site, brief=None)
+        context = Context(situation, {})
+    now = desk.now()
+    s = context.situation
+    conditions = list(judge_weather(context.weather, s)) if context.weather else []
+    if s.airspace is not None:
+        end = now + timedelta(minutes=context.planned_min)
+        conditions += judge_airspace(s.airspace, site, top_m=context.top_m, begin=now, end=end)
+    sun = session(site, now, max(60, context.planned_min))
+    state = None
+    if loaded is not None:
+        state = next((one for one in loaded.walk.before() if one.planned.check.id == CHECK), None)
+    return page(
+        request,
+        "brief/page.html",
+        settings,
+        site=site,
+        brief=make_brief(context, (*conditions, *judge_session(sun))),
+        planned=planned_words(context),
+        plan=site_plan(site, settings.units, sun=sun),
+        now=now,
+        pilot=settings.pilot,
+        weather=context.weather,
+        round=loaded,
+        state=state,
+        check_id=CHECK,
+    )
