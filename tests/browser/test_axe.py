@@ -34,7 +34,7 @@ class Accessible(BrowserCase):
             "/checks?aircraft=4", "/checks/airframe.shell", "/checks/new", "/practices", f"{base}/card", f"{base}/entry",
             f"{wing}?check=controls.surfaces",
             "/packs", "/packs?aircraft=2", "/packs/1", "/packs/5", "/packs/7", "/packs/new", "/packs/1/read", "/packs/4/read",
-            "/packs/4/look", "/packs/charging", "/packs/table", "/endurance?pack=1", "/endurance?pack=4", "/ahead", "/fields/1", "/fields/1/home", "/fields/2/home?height=22", "/fields/new", "/snags", "/logbook", "/settings", "/devices", "/nowhere",
+            "/packs/4/look", "/packs/charging", "/packs/table", "/endurance?pack=1", "/endurance?pack=4", "/ahead", "/fields/1", "/fields/1?sel=m1", "/fields/1?sel=box", "/fields/1/airspace", "/fields/1/brief", "/fields/1/details", "/fields/1/home", "/fields/2/home?height=22", "/fields/new", "/snags", "/logbook", "/settings", "/devices", "/nowhere",
             "/rounds/1/verdict", "/rounds/1/flight", f"{base}/verdict", *(f"{base}?check={c}" for c in checks),
         ]  # fmt: skip
 

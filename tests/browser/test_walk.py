@@ -229,7 +229,7 @@ class Fields(BrowserCase):
         page = self.page(timezone_id="America/Bogota")
         page.goto(f"{self.server.base}/fields/new")
         self.assertEqual(page.input_value("[name=timezone]"), "America/Bogota")
-        page.goto(f"{self.server.base}/fields/1")
+        page.goto(f"{self.server.base}/fields/1/details")
         self.assertEqual(page.input_value("[name=timezone]"), "Europe/Vienna")
 
 
@@ -306,6 +306,10 @@ class Phone(BrowserCase):
                 "/checks/new",
                 "/practices",
                 "/fields/1",
+                "/fields/1?sel=m1",
+                "/fields/1/airspace",
+                "/fields/1/brief",
+                "/fields/1/details",
                 "/fields/1/home",
                 "/ahead",
                 "/packs",

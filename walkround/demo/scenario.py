@@ -111,6 +111,7 @@ def ensure_demo(folder: Path, *, fresh: bool = False, now: datetime | None = Non
 
 def fill(now: datetime) -> dict[str, int]:
     """Fill an empty book with the scenario as it stands at ``now`` (aware). Returns the numbers of things by name."""
+    fetched = now
     # The past happened by daylight, whenever the demo is started.
     now = now.replace(hour=9, minute=40) if not 8 <= now.hour <= 14 else now
     store_settings.save(
@@ -126,8 +127,8 @@ def fill(now: datetime) -> dict[str, int]:
     walked = MEADOW.model_copy(update={"walked_at": now - timedelta(days=9)})
     numbers |= {site.name: hangar.save(site, now) for site in (walked, QUAY)}
     for site in (MEADOW, QUAY):
-        found = read_zones(SimulatedNotices("quiet").zones(site.position, now))
-        store_zones.keep(f"Notices round {site.name}", found, now, service=True)
+        found = read_zones(SimulatedNotices("quiet").zones(site.position, fetched))
+        store_zones.keep(f"Notices round {site.name}", found, fetched, service=True)
     numbers |= fill_box(now)
     _events(numbers, now)
     _snags(numbers, now)

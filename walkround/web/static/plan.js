@@ -25,7 +25,7 @@
     svg.dataset.mpp = view.mpp;
     svg.style.setProperty("--mpp", view.mpp);
     svg.classList.toggle("near", view.mpp < 0.6);
-    svg.classList.toggle("far", view.mpp > 1.25);
+    svg.classList.toggle("far", view.mpp > 1.6);
     const bar = plan.querySelector(".scale-bar");
     const most = view.mpp * 150;
     const step = 10 ** Math.floor(Math.log10(most));
@@ -277,7 +277,7 @@
     setUp();
     if (!focused || !svg) return;
     const thing = focused.key ? svg.querySelector(`.thing-on[data-thing="${CSS.escape(focused.key)}"]`) : null;
-    (thing?.querySelector(`.corner[data-corner="${focused.corner}"]`) || thing || svg).focus({ preventScroll: true });
+    (thing?.querySelector(`.corner[data-corner="${focused.corner}"]`) || thing?.querySelector(".grip") || svg).focus({ preventScroll: true });
   });
   document.addEventListener("DOMContentLoaded", setUp);
   window.addEventListener("resize", () => { if (svg) { svg.dataset.mpp = ""; apply(); } });
