@@ -20,6 +20,7 @@ from zoneinfo import ZoneInfo
 
 from playwright.sync_api import Page, sync_playwright
 
+from scripts import bench_field
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, Server
 from walkround.core.aircraft import Aircraft
 from walkround.core.check import Occasion
@@ -56,6 +57,8 @@ BARS = {
     "plan": 5.0,
     "trend": 5.0,
     "table": 5000.0,
+    "frame": 32.0,
+    "zones": 10.0,
 }
 
 
@@ -111,6 +114,9 @@ def server_times(server: Server) -> dict[str, list[float]]:
         "Verdict": f"{base}/verdict",
         "Logbook": "/logbook",
         "Hangar": "/hangar",
+        "Field with its plan": "/fields/1",
+        "Airspace": "/fields/1/airspace",
+        "Crew brief": "/fields/1/brief",
         "One aircraft": "/hangar/aircraft/1",
         "Checks, all with why and why not": "/checks?aircraft=1",
         "Practices, every effect": "/practices?aircraft=1",
@@ -318,12 +324,21 @@ def main() -> int:
                     page = browser.new_context(viewport=LAPTOP).new_page()  # type: ignore[arg-type]
                     size = first_page_bytes(page, server)
                     taps = tap_times(page, server)
+                    Caller(server).ask("/fields/2/map", {"otherwise": "tree", "pasted": bench_field.plan_file()})
+                    frames = bench_field.frames_ms(page, server)
                     page.context.close()
                 finally:
                     server.stop()
                 lines += [f"## {title}", "", "| what | p50 | p95 | bar | kept |", "|---|---|---|---|---|"]
                 lines += [row(f"{what}, server", values, BARS["server"]) for what, values in times.items()]
                 lines.append(row("Tap to new verdict, Chromium", taps, BARS["tap"]))
+                for what, values in frames.items():
+                    asked = "dragged" in what
+                    kept = ("yes" if max(values) <= BARS["frame"] else "**no**") if asked else ""
+                    bar = f"{BARS['frame']:.0f}" if asked else ""
+                    lines.append(
+                        f"| {what}: median and longest | {spread(values)[0]:.1f} | {max(values):.1f} | {bar} | {kept} |"
+                    )
                 best, slowest = min(starts), max(starts)
                 kept = "yes" if slowest <= BARS["start"] else "**no**"
                 lines.append(
@@ -339,6 +354,10 @@ def main() -> int:
         hours, ways = ahead_ms()
         lines.append(row("48 hours ahead for all limits", hours, BARS["ahead"]))
         lines.append(row("Ways home at every height over 500 obstacles", ways, BARS["ahead"]))
+        lines.append(row("Zones among 20,000 asked and judged", bench_field.zones_ms(folder / "zones"), BARS["zones"]))
+        spots, suns = bench_field.launch_ms()
+        lines.append(row("A better launch spot", spots, 1000))
+        lines.append(row("The sun over a session, with its cures", suns, BARS["server"]))
         took = table_ms(folder / "table")
         kept = "yes" if took <= BARS["table"] else "**no**"
         lines += [f"| Table of 100,000 rows into the book, once | {took:.0f} | | {BARS['table']:.0f} | {kept} |", ""]

@@ -55,7 +55,7 @@ class Hand(PlanCase):
     def test_the_view_is_moved_and_nothing_else(self) -> None:
         page = self.field()
         before, seen = self.spec(), page.locator(".plan-svg").get_attribute("viewBox")
-        box = page.locator(".plan-svg").bounding_box()
+        box = page.locator(".plan-map").bounding_box()
         assert box is not None
         page.mouse.move(box["x"] + 60, box["y"] + 420)
         page.mouse.down()
@@ -64,6 +64,7 @@ class Hand(PlanCase):
         self.assertNotEqual(page.locator(".plan-svg").get_attribute("viewBox"), seen)
         scale = self.metres(page)
         page.locator("[data-zoom=in]").click()
+        page.wait_for_timeout(300)
         self.assertAlmostEqual(self.metres(page), scale / 1.5, places=4)
         page.locator("[data-zoom=fit]").click()
         self.assertEqual(self.spec(), before)
@@ -111,7 +112,7 @@ class Hand(PlanCase):
         expect(page.locator("#f-radius")).to_be_hidden()
         page.click("[data-tap]")
         expect(page.locator(".plan-says")).to_contain_text("corners in order")
-        box = page.locator(".plan-svg").bounding_box()
+        box = page.locator(".plan-map").bounding_box()
         assert box is not None
         for dx, dy in ((120, 480), (180, 480), (180, 540)):
             page.mouse.click(box["x"] + dx, box["y"] + dy)
@@ -129,7 +130,7 @@ class Thumb(PlanCase):
         page.locator("[data-tap]").scroll_into_view_if_needed()
         page.tap("[data-tap]")
         page.wait_for_timeout(200)
-        box = page.locator(".plan-svg").bounding_box()
+        box = page.locator(".plan-map").bounding_box()
         assert box is not None
         page.touchscreen.tap(box["x"] + 90, box["y"] + 60)
         expect(page.locator(".undo")).to_contain_text("tree added")

@@ -69,7 +69,9 @@ class Page(AirCase):
         text = plain(answer.text)
         for words in ("read as “County”", "Quarry: its outline crosses itself", "Quarry is closed"):
             self.assertIn(words, text)
-        self.assertIn("Quarry", self.client.get(self.path.replace("/airspace", "")).text, "drawn on the plan too")
+        plan = self.client.get(self.path.replace("/airspace", "")).text
+        self.assertIn("<title>Quarry</title>", plan, "drawn on the plan too")
+        self.assertIn("Quarry is closed", plain(plan))
         number = next(s.id for s in zones.sets() if s.name == "County")
         self.client.post(f"{self.path}/{number}/drop")
         self.assertNotIn("Quarry", self.client.get(self.path).text)

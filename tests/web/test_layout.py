@@ -90,6 +90,17 @@ class Edits(PlanCase):
             self.client.post(f"{self.path}/undo", headers=SCRIPT).status_code, 200, "nothing is left to undo"
         )
 
+    def test_the_box_is_turned_out_of_the_sun(self) -> None:
+        page = self.client.get(self.path, params={"from": "18:40", "minutes": "90"}).text
+        self.assertIn("The flying box crosses the sun", plain(page))
+        by = page.split('name="by" value="')[1].split('"')[0]
+        self.edit(do="turn", by=by)
+        page = plain(self.client.get(self.path, params={"from": "18:40", "minutes": "90"}).text)
+        self.assertIn("The flying box stays clear of the sun", page)
+        self.assertEqual(self.edit(do="turn", by="900").status_code, 422)
+        self.edit(do="remove", key="box")
+        self.assertIn("No flying box is drawn", plain(self.edit(do="turn", by="10").text))
+
     def test_undo_keeps_what_was_walked_since(self) -> None:
         self.edit(do="remove", key="m1")
         self.client.post(f"{self.path}/walked")

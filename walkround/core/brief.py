@@ -61,12 +61,12 @@ def hazards(site: Site) -> tuple[Phrase, ...]:
     Source: the field's own plan.
     """
     area = site.flying_area()
-
-    def rank(mark: Mark) -> tuple[bool, bool, float]:
-        return (mark.kind is not MarkKind.HAZARD, mark.kind is not MarkKind.WIRE, mark.gap_m(area, closed=True))
-
-    near = [mark for mark in site.marks if mark.gap_m(area, closed=True) < 100 or site.away(mark)[0] < 50]
-    return tuple(_hazard(site, mark) for mark in sorted(near, key=rank)[:MOST_HAZARDS])
+    near = []
+    for mark in site.marks:
+        gap = mark.gap_m(area, closed=True)
+        if gap < 100 or site.away(mark)[0] < 50:
+            near.append((mark.kind is not MarkKind.HAZARD, mark.kind is not MarkKind.WIRE, gap, mark.id, mark))
+    return tuple(_hazard(site, mark) for *_, mark in sorted(near, key=lambda row: row[:4])[:MOST_HAZARDS])
 
 
 def _lost(context: Context) -> tuple[Phrase, ...]:

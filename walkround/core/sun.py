@@ -1,5 +1,6 @@
 """The sun over the field at a moment."""
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from walkround.core.base import Value
@@ -74,26 +75,33 @@ def judge_daylight(sun_deg: float) -> tuple[Finding, ...]:
     )
 
 
-def crossings(place: Position, begin: datetime, end: datetime, height_deg: float) -> list[tuple[datetime, bool]]:
-    """When the sun passes a height (degrees) between two aware times, each with whether it rises; to the second.
+def crossings(
+    place: Position, begin: datetime, end: datetime, heights_deg: Sequence[float]
+) -> list[list[tuple[datetime, bool]]]:
+    """When the sun passes each of some heights (degrees) between two aware times, each with whether it rises; to the second.
 
-    None where it stays above or below: polar days and nights. Passes shorter than ten minutes may be missed.
+    None where it stays above or below: polar days and nights. Passes shorter than twenty minutes may be missed.
     Source: bisection of the position of ``sun_height_deg``.
     """
-    step = timedelta(minutes=10)
-    found = []
-    a, low = begin, sun_height_deg(place, begin) - height_deg
+    step = timedelta(minutes=20)
+    found: list[list[tuple[datetime, bool]]] = [[] for _ in heights_deg]
+    a, low = begin, sun_height_deg(place, begin)
     while a < end:
         b = min(a + step, end)
-        high = sun_height_deg(place, b) - height_deg
-        if (low < 0) != (high < 0):
-            left, right = a, b
-            while right - left > timedelta(seconds=1):
-                middle = left + (right - left) / 2
-                if (sun_height_deg(place, middle) - height_deg < 0) == (low < 0):
-                    left = middle
-                else:
-                    right = middle
-            found.append((right, low < 0))
+        high = sun_height_deg(place, b)
+        for passes, height in zip(found, heights_deg, strict=True):
+            if (low < height) != (high < height):
+                passes.append((_crossing(place, a, b, height, rising=low < height), low < height))
         a, low = b, high
     return found
+
+
+def _crossing(place: Position, a: datetime, b: datetime, height_deg: float, *, rising: bool) -> datetime:
+    """When the sun passes a height between two times that lie on its two sides."""
+    while b - a > timedelta(seconds=1):
+        middle = a + (b - a) / 2
+        if (sun_height_deg(place, middle) < height_deg) == rising:
+            a = middle
+        else:
+            b = middle
+    return b

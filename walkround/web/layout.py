@@ -8,7 +8,9 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
+from walkround.core.airspace.answer import judge_airspace
 from walkround.core.errors import InputError, MissingError, PilotError
+from walkround.core.finding import Finding, Level
 from walkround.core.link import return_height
 from walkround.core.presets import PRESETS
 from walkround.core.sites import layout, mapfile
@@ -66,7 +68,7 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         "kinds": KINDS,
         "rows": [(layout.key_of(m), m, *site.away(m)) for m in site.marks],
         "needs": return_height(site, PRESETS["camera-quad"], settings.limits, None),
-        "findings": (*judge_sources(site), *judge_session(sun)),
+        "findings": (*judge_sources(site), *judge_session(sun), *_air(site, sun)),
         "zones": draw_zones(
             zones.zones_near(site.position, ZONES_M), site, sun.moments[0].at, sun.moments[-1].at, ZONES_M
         ),
@@ -82,6 +84,16 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
 def field(request: Request, desk: AtDesk, site_id: Number) -> Response:
     """One field with its plan."""
     return show(request, desk, hangar.get(Site, site_id))
+
+
+def _air(site: Site, sun: Session) -> tuple[Finding, ...]:
+    """What the zones have against flying here in this session; what is clear stands on the airspace page."""
+    known = zones.airspace_at(site)
+    if known is None:
+        return ()
+    begin, end = sun.moments[0].at, sun.moments[-1].at
+    found = judge_airspace(known, site, top_m=site.flight_height_m, begin=begin, end=end)
+    return tuple(f for f in found if f.level is not Level.CLEAR)
 
 
 def _after(request: Request, desk: Desk, site: Site, selected: str, error: PilotError | None, typed: Typed) -> Response:
@@ -121,6 +133,10 @@ def _edit(site: Site, typed: Typed) -> tuple[Site, str, str]:
         return layout.corner_removed(site, key, corner), f"corner taken off the {layout.words_of(site, key)}", key
     if do == "remove":
         return layout.removed(site, key), f"{layout.words_of(site, key)} removed", ""
+    if do == "turn":
+        by_deg = typed.needed("by", "Turn", Measure.DEGREE, -180, 180)
+        typed.check()
+        return layout.box_turned(site, by_deg), "flying box turned", layout.BOX
     if do == "begin" and key == layout.BOX:
         return layout.box_begun(site), "flying box begun", layout.BOX
     if do == "begin" and key == layout.CROWD:

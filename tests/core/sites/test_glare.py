@@ -42,8 +42,8 @@ class Events(unittest.TestCase):
                     observer.lat, observer.lon, observer.pressure = str(lat), "15.3", 0
                     observer.horizon = math.radians(height)
                     for when, rising in crossings(
-                        Position(lat_deg=lat, lon_deg=15.3), begin, begin + timedelta(days=1), height
-                    ):
+                        Position(lat_deg=lat, lon_deg=15.3), begin, begin + timedelta(days=1), (height,)
+                    )[0]:
                         observer.date = (when - timedelta(minutes=30)).replace(tzinfo=None)
                         following = observer.next_rising if rising else observer.next_setting
                         theirs = following(ephem.Sun(), use_center=True).datetime().replace(tzinfo=UTC)

@@ -135,8 +135,7 @@ def session(site: Site, begin: datetime, minutes: float) -> Session:
                 wait = late * STEP
                 break
     day = timedelta(hours=24)
-    rises = crossings(site.position, begin, begin + day, SUNRISE_DEG)
-    civil = crossings(site.position, begin, begin + day, CIVIL_TWILIGHT_DEG)
+    rises, civil = crossings(site.position, begin, begin + day, (SUNRISE_DEG, CIVIL_TWILIGHT_DEG))
     up = sun_height_deg(site.position, begin) > SUNRISE_DEG
     return Session(
         moments=moments,

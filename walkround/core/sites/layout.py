@@ -85,6 +85,13 @@ def placed(site: Site, key: str, bearing_deg: float, distance_m: float) -> Site:
     return laid(site, key, [plane.ahead(site.launch.xy, bearing_deg, distance_m + mark.radius_m)])
 
 
+def box_turned(site: Site, by_deg: float) -> Site:
+    """The field with its flying box turned clockwise about the pilot by degrees. Raises as ``laid``. Source: ``plane.turned``."""
+    if not site.box:
+        raise InputError("No flying box is drawn.", "plan")
+    return laid(site, BOX, plane.turned([s.xy for s in site.box], site.pilot_spot.xy, by_deg))
+
+
 def corner_added(site: Site, key: str, after: int) -> Site:
     """The field with a new corner in the middle of the edge that follows a corner (m). Raises as ``laid``. Source: midpoint."""
     points = [s.xy for s in spots_of(site, key)]

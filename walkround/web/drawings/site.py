@@ -69,11 +69,11 @@ def path_of(points: Sequence[plane.Point], *, closed: bool) -> str:
 
 
 def _thing(site: Site, key: str, units: Units, mark: Mark | None = None) -> Drawn:
-    points = [s.xy for s in layout.spots_of(site, key)]
+    points = mark.points if mark is not None else [s.xy for s in layout.spots_of(site, key)]
     closed = key == layout.BOX or (mark is not None and mark.closed)
     line = len(points) > 1
     edges = plane.segments(points, closed=closed) if line else []
-    label, words = "", layout.words_of(site, key)
+    label, words = "", layout.WORDS.get(key, "")
     if mark is not None:
         away, bearing = site.away(mark)
         size = Quantity(value=mark.height_m, measure=Measure.HEIGHT).say(units)

@@ -3,24 +3,34 @@
 
 (() => {
   let view = null; // middle of what is seen in m, and metres for one pixel; kept while the plan is swapped
+  let drawn = null; // the view as it was last drawn; a moved view is that picture, shifted, until the hand rests
   let plan = null;
+  let map = null;
   let svg = null;
   let first = null;
+  let lift = null; // what is being dragged, on a sheet of its own, so that nothing else is painted anew
+  let settle = null;
   let taps = null; // points being tapped in, or null
   const fingers = new Map();
   let drag = null;
+  const ROOM = 2; // the picture is so many times as wide and high as its frame
 
   const selected = () => svg.querySelector(".thing-on.held");
+  const bounded = (mpp) => Math.min(20, Math.max(0.02, mpp));
 
   function fit() {
-    const { clientWidth: wide, clientHeight: high } = svg;
-    view = { x: first.x + first.width / 2, y: first.y + first.height / 2, mpp: Math.max(first.width / wide, first.height / high) };
+    view = { x: first.x + first.width / 2, y: first.y + first.height / 2, mpp: Math.max(first.width / map.clientWidth, first.height / map.clientHeight) };
   }
 
-  function apply() {
-    const { clientWidth: wide, clientHeight: high } = svg;
-    view.mpp = Math.min(20, Math.max(0.02, view.mpp));
-    svg.setAttribute("viewBox", `${view.x - wide * view.mpp / 2} ${view.y - high * view.mpp / 2} ${wide * view.mpp} ${high * view.mpp}`);
+  // Draw the view anew.
+  function draw() {
+    clearTimeout(settle);
+    const { clientWidth: wide, clientHeight: high } = map;
+    view.mpp = bounded(view.mpp);
+    const [w, h] = [wide * view.mpp * ROOM, high * view.mpp * ROOM];
+    svg.setAttribute("viewBox", `${view.x - w / 2} ${view.y - h / 2} ${w} ${h}`);
+    svg.style.transform = "";
+    drawn = { ...view };
     if (svg.dataset.mpp === String(view.mpp)) return; // a shift alone styles nothing anew
     svg.dataset.mpp = view.mpp;
     svg.style.setProperty("--mpp", view.mpp);
@@ -35,19 +45,27 @@
     bar.querySelector("b").textContent = metres >= 1000 ? `${metres / 1000} km` : `${metres} m`;
   }
 
+  // Shift the picture to the view; it is drawn when the hand rests.
+  function show() {
+    const scale = drawn.mpp / view.mpp;
+    svg.style.transform = `translate(${(drawn.x - view.x) / view.mpp}px, ${(drawn.y - view.y) / view.mpp}px) scale(${scale})`;
+    clearTimeout(settle);
+    settle = setTimeout(draw, 160);
+  }
+
   function zoom(times, at) {
-    const box = svg.getBoundingClientRect();
+    const box = map.getBoundingClientRect();
     const dx = at ? at.x - box.left - box.width / 2 : 0;
     const dy = at ? at.y - box.top - box.height / 2 : 0;
     const before = view.mpp;
-    view.mpp = Math.min(20, Math.max(0.02, before / times));
+    view.mpp = bounded(before / times);
     view.x += dx * (before - view.mpp);
     view.y += dy * (before - view.mpp);
-    apply();
+    show();
   }
 
   const metresAt = (event) => {
-    const box = svg.getBoundingClientRect();
+    const box = map.getBoundingClientRect();
     return [view.x + (event.clientX - box.left - box.width / 2) * view.mpp, view.y + (event.clientY - box.top - box.height / 2) * view.mpp];
   };
   const say = (words) => { plan.querySelector(".plan-says").textContent = words; };
@@ -93,6 +111,30 @@
     return [...thing.querySelectorAll(".corner")].map((corner) => corner.getAttribute("transform").match(/-?[\d.]+/g).map(Number));
   }
 
+  // A copy of the thing on a sheet of its own, laid over the picture.
+  function raise(thing) {
+    if (settle) draw();
+    lift = svg.cloneNode(false);
+    const { clientWidth: wide, clientHeight: high } = map;
+    lift.setAttribute("viewBox", `${view.x - wide * view.mpp / 2} ${view.y - high * view.mpp / 2} ${wide * view.mpp} ${high * view.mpp}`);
+    for (const name of ["tabindex", "role", "aria-label", "aria-roledescription"]) lift.removeAttribute(name);
+    lift.setAttribute("aria-hidden", "true");
+    lift.classList.remove("roomy");
+    lift.classList.add("lift");
+    const copy = thing.cloneNode(true);
+    for (const part of copy.querySelectorAll("[tabindex]")) part.removeAttribute("tabindex");
+    if (thing.dataset.thing === "launch") lift.append(svg.querySelector(".launch-ring").cloneNode(true));
+    lift.append(copy);
+    svg.after(lift);
+    return copy;
+  }
+
+  function lower() {
+    lift?.remove();
+    lift = null;
+    svg.querySelector(".raised")?.classList.remove("raised");
+  }
+
   function begin(event) {
     const thing = event.target.closest(".thing-on");
     const corner = event.target.closest(".corner");
@@ -100,28 +142,29 @@
     const held = thing?.classList.contains("held") && !taps;
     drag = { x: event.clientX, y: event.clientY, view: { ...view }, thing, held, corner: held ? corner : null, middle: held ? middle : null, moved: false };
     if (drag.corner) drag.points = cornersOf(thing);
+    if (held && !drag.middle) drag.copy = raise(thing);
   }
 
   function move(event) {
     const dx = event.clientX - drag.x;
     const dy = event.clientY - drag.y;
     if (!drag.moved && Math.hypot(dx, dy) < 6) return;
+    if (!drag.moved && drag.copy) drag.thing.classList.add("raised");
     drag.moved = true;
     if (drag.corner) {
       const at = Number(drag.corner.dataset.corner);
       const points = drag.points.map(([x, y], i) => (i === at ? [x + dx * view.mpp, y + dy * view.mpp] : [x, y]));
       drag.to = points[at];
-      drag.corner.setAttribute("transform", `translate(${points[at][0]} ${points[at][1]})`);
-      const body = drag.thing.querySelector(".body");
+      drag.copy.querySelectorAll(".corner")[at].setAttribute("transform", `translate(${points[at][0]} ${points[at][1]})`);
+      const body = drag.copy.querySelector(".body");
       body.setAttribute("d", `M${points.map((p) => p.join(",")).join(" L")}${body.getAttribute("d").endsWith("Z") ? "Z" : ""}`);
-    } else if (drag.held) {
+    } else if (drag.copy) {
       drag.by = [dx * view.mpp, dy * view.mpp];
-      drag.thing.setAttribute("transform", `translate(${drag.by[0]} ${drag.by[1]})`);
-      if (drag.thing.dataset.thing === "launch") svg.querySelector(".launch-ring").setAttribute("transform", `translate(${drag.by[0]} ${drag.by[1]})`);
+      lift.style.transform = `translate(${dx}px, ${dy}px)`;
     } else {
       view.x = drag.view.x - dx * view.mpp;
       view.y = drag.view.y - dy * view.mpp;
-      apply();
+      show();
     }
   }
 
@@ -130,6 +173,8 @@
     drag = null;
     if (!done) return;
     const key = done.thing?.dataset.thing;
+    if (!done.copy && done.moved) draw();
+    if (!done.moved) lower();
     if (!done.moved) {
       if (taps) tapped(event);
       else if (done.middle) edit({ do: "bend", key, corner: done.middle.dataset.bend });
@@ -137,7 +182,7 @@
       else if (!done.thing && selected()) pick("");
     } else if (done.corner) {
       edit({ do: "move", key, corner: done.corner.dataset.corner, at: `${done.to[0].toFixed(2)},${(-done.to[1]).toFixed(2)}` });
-    } else if (done.held) {
+    } else if (done.copy) {
       edit({ do: "move", key, at: `${done.by[0].toFixed(2)},${(-done.by[1]).toFixed(2)}` });
     }
   }
@@ -152,7 +197,7 @@
     fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
     svg.setPointerCapture(event.pointerId);
     if (fingers.size === 1) begin(event);
-    else drag = null;
+    else { lower(); drag = null; }
   });
   document.addEventListener("pointermove", (event) => {
     if (!fingers.has(event.pointerId)) return;
@@ -172,7 +217,10 @@
     document.addEventListener(name, (event) => {
       if (!fingers.delete(event.pointerId)) return;
       if (name === "pointerup") end(event);
-      else drag = null;
+      else {
+        lower();
+        drag = null;
+      }
     });
   }
 
@@ -206,10 +254,10 @@
     const corner = event.target.closest(".corner");
     const arrow = ARROWS[event.key];
     if (arrow && thing?.classList.contains("held")) nudged(thing, corner, arrow, event.shiftKey);
-    else if (arrow) { view.x += arrow[0] * 60 * view.mpp; view.y += arrow[1] * 60 * view.mpp; apply(); }
+    else if (arrow) { view.x += arrow[0] * 60 * view.mpp; view.y += arrow[1] * 60 * view.mpp; show(); }
     else if (event.key === "+" || event.key === "=") zoom(1.4);
     else if (event.key === "-") zoom(1 / 1.4);
-    else if (event.key === "0") { fit(); apply(); }
+    else if (event.key === "0") { fit(); draw(); }
     else if (event.key === "Escape" && taps) endTaps();
     else if (event.key === "Escape" && selected()) pick("");
     else if ((event.key === "Enter" || event.key === " ") && thing && !thing.classList.contains("held")) pick(thing.dataset.thing);
@@ -229,14 +277,14 @@
   document.addEventListener("click", (event) => {
     if (!plan) return;
     const way = event.target.closest("[data-zoom]")?.dataset.zoom;
-    if (way === "fit") { fit(); apply(); } else if (way) zoom(way === "in" ? 1.5 : 1 / 1.5);
+    if (way === "fit") { fit(); draw(); } else if (way) zoom(way === "in" ? 1.5 : 1 / 1.5);
     const picked = event.target.closest("[data-pick]");
     if (picked) { event.preventDefault(); pick(picked.dataset.pick); }
     if (event.target.closest("[data-tap]")) {
       taps = [];
       plan.classList.add("tapping");
       say(shape() === "point" ? "Tap where it stands." : shape() === "line" ? "Tap along it, then Done." : "Tap its corners in order, then Done.");
-      if (svg.getBoundingClientRect().top < 0 || svg.getBoundingClientRect().top > window.innerHeight / 2) svg.scrollIntoView({ block: "start" });
+      if (map.getBoundingClientRect().top < 0 || map.getBoundingClientRect().top > window.innerHeight / 2) map.scrollIntoView({ block: "start" });
     }
     if (event.target.closest("[data-tapped]")) sendTaps();
   });
@@ -257,13 +305,16 @@
 
   function setUp() {
     plan = document.getElementById("plan");
-    svg = plan?.querySelector(".plan-svg") || null;
+    map = plan?.querySelector(".plan-map") || null;
+    svg = map?.querySelector(".plan-svg") || null;
     if (!svg) return;
     fingers.clear();
     taps = null;
     first = { ...svg.viewBox.baseVal, x: svg.viewBox.baseVal.x, y: svg.viewBox.baseVal.y, width: svg.viewBox.baseVal.width, height: svg.viewBox.baseVal.height };
+    lift = null;
+    svg.classList.add("roomy");
     if (!view) fit();
-    apply();
+    draw();
     sizes();
   }
 
@@ -279,6 +330,7 @@
     const thing = focused.key ? svg.querySelector(`.thing-on[data-thing="${CSS.escape(focused.key)}"]`) : null;
     (thing?.querySelector(`.corner[data-corner="${focused.corner}"]`) || thing?.querySelector(".grip") || svg).focus({ preventScroll: true });
   });
+  for (const name of ["htmx:sendError", "htmx:timeout"]) document.addEventListener(name, () => { if (svg) lower(); });
   document.addEventListener("DOMContentLoaded", setUp);
-  window.addEventListener("resize", () => { if (svg) { svg.dataset.mpp = ""; apply(); } });
+  window.addEventListener("resize", () => { if (svg) { svg.dataset.mpp = ""; draw(); } });
 })();
