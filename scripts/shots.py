@@ -5,6 +5,7 @@ import sys
 import tempfile
 from pathlib import Path
 
+from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, PHONE, Server
@@ -38,9 +39,9 @@ def some_answers(page: Page, round_: str) -> None:
                   "airframe.propeller_seat", "airframe.motors", "airframe.antennas", "airframe.gimbal", "airframe.loose",
                   "pack.right_one"):  # fmt: skip
         press(page, f"{round_}?check={check}", "p")
-    for check in ("field.airspace", "field.surface_rotor", "field.sun", "sky.look", "field.pilot", "pack.body"):
+    for check in ("field.airspace", "field.path", "field.surface_rotor", "field.sun", "sky.look", "field.pilot", "pack.body"):
         press(page, f"{round_}?check={check}", "1")
-    for check in ("field.path", "field.sight", "field.roles"):
+    for check in ("field.sight", "field.roles"):
         press(page, f"{round_}?check={check}", "p")
     press(page, f"{round_}?check=field.people", "3")
     press(page, f"{round_}?check=sky.weather", "d")
@@ -70,7 +71,8 @@ def laptop(page: Page, base: str) -> str:
     for name, path in (
         ("aircraft", "/hangar/aircraft/new/twin"),
         ("checks", "/checks?aircraft=2"),
-        ("field", "/fields/2"),
+        ("field", "/fields/1?sel=m3&from=18:10&minutes=60"),
+        ("airspace", "/fields/2/airspace"),
         ("home", "/fields/2/home?aircraft=1&height=60"),
         ("ahead", "/ahead?aircraft=1"),
         ("box", "/packs"),
@@ -96,6 +98,8 @@ def drawn(page: Page, base: str) -> None:
     page.emulate_media(media="print")
     page.set_viewport_size({"width": 794, "height": 1123})  # A4 at 96 dots an inch
     shoot(page, "card")
+    page.goto(f"{base}/fields/1/brief")
+    shoot(page, "brief")
     page.set_viewport_size(LAPTOP)  # type: ignore[arg-type]
     page.emulate_media(media="screen")
     wing = start(page, base, "Haymaker")
@@ -107,6 +111,31 @@ def drawn(page: Page, base: str) -> None:
     page.goto(f"{wing}?check=controls.surfaces")
     page.wait_for_timeout(1300)  # the surfaces stand out
     shoot(page, "sticks")
+
+
+def phones(page: Page, base: str, round_: str, folder: Path) -> None:
+    """What a phone shows, side by side in one picture."""
+    views = []
+
+    def view(address: str) -> None:
+        page.goto(address)
+        if address.endswith("/read"):
+            for i, value in enumerate(("4.18", "4.11", "4.17"), 1):
+                page.fill(f"[name=cell_{i}]", value)
+            page.wait_for_selector("#preview .finding")
+        page.evaluate("document.activeElement && document.activeElement.blur()")
+        page.wait_for_timeout(250)
+        path = folder / f"phone{len(views)}.png"
+        page.screenshot(path=str(path))
+        views.append(path)
+
+    for address in (base, f"{round_}?check=pack.cells", f"{base}/fields/1", f"{base}/packs/4/read"):
+        view(address)
+    gap, wide, high = 24, PHONE["width"], PHONE["height"]
+    sheet = Image.new("RGB", (len(views) * (wide + gap) - gap, high), "white")
+    for i, path in enumerate(views):
+        sheet.paste(Image.open(path), (i * (wide + gap), 0))
+    sheet.save(FOLDER / "phones.png", optimize=True)
 
 
 def main() -> int:
@@ -121,16 +150,7 @@ def main() -> int:
             browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
             round_ = laptop(browser.new_context(viewport=LAPTOP).new_page(), server.base)  # type: ignore[arg-type]
             phone = browser.new_context(viewport=PHONE, has_touch=True).new_page()  # type: ignore[arg-type]
-            phone.goto(server.base)
-            shoot(phone, "today-phone")
-            for name, check in (("walk-phone", "pack.cells"), ("bag-phone", "bag.first_pass")):
-                phone.goto(f"{round_}?check={check}")
-                shoot(phone, name)
-            phone.goto(f"{server.base}/packs/4/read")
-            for i, value in enumerate(("4.18", "4.11", "4.17"), 1):
-                phone.fill(f"[name=cell_{i}]", value)
-            phone.wait_for_selector("#preview .finding")
-            shoot(phone, "read-phone")
+            phones(phone, server.base, round_, folder)
             browser.close()
     finally:
         server.stop()

@@ -1,5 +1,6 @@
 """The air on fingers and propellers: wind chill against the printed charts, thin air against the standard atmosphere."""
 
+import math
 import unittest
 
 import fluids
@@ -11,6 +12,8 @@ from walkround.core.air_rules import judge_air
 from walkround.core.atmosphere import wind_chill_c
 from walkround.core.finding import Level
 from walkround.core.presets import PRESETS
+from walkround.core.weather import BY_HAND
+from walkround.core.weather_rules import judge_weather
 
 
 def named(found, name: str):  # type: ignore[no-untyped-def]
@@ -55,6 +58,37 @@ class WindChill(unittest.TestCase):
                 "Fingers",
             )
             self.assertEqual(found.level if found else None, level, f"{air_c} {wind_ms}")
+
+
+class Gusts(unittest.TestCase):
+    def test_ten_knots_over_the_mean_is_care_and_never_more(self) -> None:
+        """From 10 kt over the mean on, reports name gusts: ICAO Annex 3, from memory."""
+        for gust, level in ((3.0, Level.CLEAR), (8.0, Level.CLEAR), (8.3, Level.CARE), (20.0, Level.CARE)):
+            found = named(
+                judge_weather(dry_weather(wind_ms=3).model_copy(update={"gust_ms": gust}), situation()), "Gust spread"
+            )
+            self.assertEqual(found.level, level, gust)
+        self.assertIsNone(named(judge_weather(dry_weather(wind_ms=3), situation()), "Gust spread"))
+
+
+class ReckonedBase(unittest.TestCase):
+    def found(self, air_c: float, dew_c: float, **more: object):  # type: ignore[no-untyped-def]
+        unknown = {"ceiling_m": None, "ceiling_known": False, "temperature_c": air_c, "dew_point_c": dew_c}
+        return named(judge_weather(dry_weather().model_copy(update={**unknown, **more}), situation()), "Cloud base")
+
+    @given(st.floats(0, 35), st.floats(1, 20))
+    def test_against_the_condensation_level(self, air_c: float, spread_c: float) -> None:
+        """Bolton, Mon. Wea. Rev. 108 (1980), eq. 15: temperature where lifted air condenses; 9.8 K a km on the way up."""
+        t, d = air_c + 273.15, air_c - spread_c + 273.15
+        lifted = 1 / (1 / (d - 56) + math.log(t / d) / 800) + 56
+        level_m = (t - lifted) / 0.0098
+        self.assertAlmostEqual(self.found(air_c, air_c - spread_c).value.value, level_m, delta=0.06 * level_m + 15)
+
+    def test_low_is_care_and_measured_is_believed(self) -> None:
+        self.assertEqual(self.found(15, 14).level, Level.CARE)
+        self.assertEqual(self.found(20, 8).level, Level.CLEAR)
+        self.assertIsNone(self.found(15, 14, ceiling_known=True, text="CAVOK"))
+        self.assertIsNotNone(self.found(15, 14, ceiling_known=True, text=BY_HAND))
 
 
 class ThinAir(unittest.TestCase):

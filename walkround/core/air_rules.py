@@ -3,7 +3,7 @@
 import math
 
 from walkround.core import atmosphere
-from walkround.core.finding import Finding, Level, level_of, margin_above, margin_below
+from walkround.core.finding import Finding, Level, level_of, margin_above, margin_below, measured
 from walkround.core.phrase import Phrase, height, percent, temperature
 from walkround.core.sites.site import Terrain
 from walkround.core.situation import Situation
@@ -54,15 +54,15 @@ def judge_air(weather: Weather, situation: Situation) -> list[Finding]:
         value, limit = height(value_m), height(limits.density_altitude_m)
         words = "Density altitude {value}." if level is Level.CLEAR else "Density altitude {value} against {limit}."
         findings.append(
-            Finding(
-                name="Density altitude",
-                level=level,
-                value=value,
-                limit=limit,
+            measured(
+                "Density altitude",
+                level,
+                value,
+                limit,
                 sense="max",
                 margin=margin,
-                reason=Phrase.of(words, value=value, limit=limit),
-                remedy="" if level is Level.CLEAR else "Expect less thrust and fewer minutes; fly light.",
+                words=words,
+                remedy="Expect less thrust and fewer minutes; fly light.",
                 source="ICAO Doc 7488/3 for the value; the limit is yours",
             )
         )
@@ -89,14 +89,14 @@ def _fingers(weather: Weather) -> list[Finding]:
         ": skin may freeze within half an hour." if grounds else "; they grow slow."
     )
     return [
-        Finding(
-            name="Fingers",
-            level=Level.GROUNDED if grounds else Level.CARE,
-            value=value,
-            limit=limit,
+        measured(
+            "Fingers",
+            Level.GROUNDED if grounds else Level.CARE,
+            value,
+            limit,
             sense="min",
             margin=margin_above(felt_c, FROSTBITE_C),
-            reason=Phrase.of(words, value=value, limit=limit),
+            words=words,
             remedy="Another day." if grounds else "Gloves with free tips, a muff over the transmitter, short flights.",
             source="wind chill 2001, Environment Canada and US NWS; frostbite from -27 °C (from memory); care at 0 °C: our choice",
         )
@@ -168,14 +168,14 @@ def _temperature(value_c: float, low_c: float, high_c: float) -> Finding:
         margin, limit, remedy = hot, temperature(high_c), "Shade for packs and pilot; short flights."
     level = level_of(margin, care=0.25)
     words = "Air at {value}." if level is Level.CLEAR else "Air at {value}, your limit is {limit}."
-    return Finding(
-        name="Temperature",
-        level=level,
-        value=value,
-        limit=limit,
+    return measured(
+        "Temperature",
+        level,
+        value,
+        limit,
         sense="min" if cold <= hot else "max",
         margin=margin,
-        reason=Phrase.of(words, value=value, limit=limit),
-        remedy="" if level is Level.CLEAR else remedy,
+        words=words,
+        remedy=remedy,
         source="32 °F (0 °C): common practice, no source; upper limit our choice",
     )

@@ -98,3 +98,33 @@ def cap(findings: tuple[Finding, ...], check_id: str, *, grounds: bool) -> tuple
 def worst(findings: tuple[Finding, ...]) -> Level:
     """The worst level among the findings (no unit); clear when there are none. Source: definition in the design."""
     return max((f.level for f in findings), default=Level.CLEAR)
+
+
+def measured(
+    name: str,
+    level: Level,
+    value: Quantity,
+    limit: Quantity,
+    *,
+    sense: Literal["max", "min"],
+    margin: float | None,
+    words: str,
+    source: str,
+    remedy: str = "",
+    **numbers: Quantity,
+) -> Finding:
+    """A finding about a value against its limit; ``words`` may say {value}, {limit} and the other quantities in inside units.
+
+    A clear one needs no remedy. Source: the caller names its own.
+    """
+    return Finding(
+        name=name,
+        level=level,
+        value=value,
+        limit=limit,
+        sense=sense,
+        margin=margin,
+        reason=Phrase.of(words, value=value, limit=limit, **numbers),
+        remedy="" if level is Level.CLEAR else remedy,
+        source=source,
+    )

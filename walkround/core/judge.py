@@ -11,7 +11,7 @@ from walkround.core.context import Context
 from walkround.core.endurance.flight import FlightPlan, judge_flight
 from walkround.core.errors import InputError
 from walkround.core.evidence import Evidence
-from walkround.core.finding import Finding, Level, cap, margin_above
+from walkround.core.finding import Finding, Level, cap, margin_above, measured
 from walkround.core.numbers import RULES, judge_band
 from walkround.core.packs import bands
 from walkround.core.phrase import Phrase, second
@@ -19,6 +19,7 @@ from walkround.core.schools import PracticeTopic
 from walkround.core.sight import judge_sight
 from walkround.core.sites.glare import judge_session, session
 from walkround.core.sites.interference import judge_sources
+from walkround.core.sites.site import judge_crowd
 from walkround.core.sun import judge_daylight, sun_height_deg
 
 
@@ -159,16 +160,14 @@ def _counted(check: Check, piece: Evidence, context: Context) -> tuple[Finding, 
     seconds, need = piece.answer.seconds, check.ask.seconds
     value, limit = second(seconds), second(need)
     short = seconds < need
-    finding = Finding(
-        name="Count",
-        level=Level.GROUNDED if short else Level.CLEAR,
-        value=value,
-        limit=limit,
+    finding = measured(
+        "Count",
+        Level.GROUNDED if short else Level.CLEAR,
+        value,
+        limit,
         sense="min",
         margin=margin_above(seconds, need) if short else None,
-        reason=Phrase.of(
-            "The count stopped at {value} of {limit}." if short else "{value} counted.", value=value, limit=limit
-        ),
+        words="The count stopped at {value} of {limit}." if short else "{value} counted.",
         remedy="Start the count again." if short else "",
         source=check.source,
     )
@@ -220,6 +219,10 @@ def _sight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
     return judge_sight(context.situation.site, context.situation.aircraft)
 
 
+def _crowd(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_crowd(context.situation.site, context.situation.limits.people_m)
+
+
 def _sources(piece: Evidence, context: Context) -> tuple[Finding, ...]:
     return judge_sources(context.situation.site)
 
@@ -239,5 +242,6 @@ ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {
     "sun": _sun,
     "sight": _sight,
     "sources": _sources,
+    "crowd": _crowd,
 }
 """Judges that speak whenever a check is answered, by the name the check gives. Source: each names its own."""

@@ -4,7 +4,7 @@ from walkround.core.aircraft import Aircraft
 from walkround.core.atmosphere import ground_speed_home_ms, wind_at_height_ms
 from walkround.core.base import Value
 from walkround.core.errors import InputError
-from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below
+from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below, measured
 from walkround.core.limits import Limits
 from walkround.core.phrase import Phrase, height, speed
 from walkround.core.sites.marks import Mark
@@ -81,14 +81,14 @@ def judge_return_height(
     if setting_m > limits.height_max_m:
         limit = height(limits.height_max_m)
         findings.append(
-            Finding(
-                name="Ceiling",
-                level=Level.GROUNDED,
-                value=value,
-                limit=limit,
+            measured(
+                "Ceiling",
+                Level.GROUNDED,
+                value,
+                limit,
                 sense="max",
                 margin=margin_below(setting_m, limits.height_max_m),
-                reason=Phrase.of("Set to {value}, above your ceiling of {limit}.", value=value, limit=limit),
+                words="Set to {value}, above your ceiling of {limit}.",
                 remedy="Set it lower. If the obstacles need more, fly somewhere else.",
                 source="Regulation (EU) 2019/947, 120 m; 14 CFR 107.51, 400 ft (from memory)",
             )
@@ -144,20 +144,16 @@ def _high(setting_m: float, needs: ReturnHeight, aircraft: Aircraft, site: Site,
     wind_ms = wind_at_height_ms(weather.strongest_ms() or 0, weather.wind_height_m, setting_m, site.terrain)
     home_ms = ground_speed_home_ms(aircraft.top_speed_ms, wind_ms)
     value, limit = height(setting_m), height(needs.highest_m)
-    return Finding(
-        name="Wind at return height",
-        level=Level.GROUNDED if home_ms <= 0 else Level.CARE,
-        value=value,
-        limit=limit,
+    return measured(
+        "Wind at return height",
+        Level.GROUNDED if home_ms <= 0 else Level.CARE,
+        value,
+        limit,
         sense="max",
         margin=margin_below(setting_m, needs.highest_m),
-        reason=Phrase.of(
-            "At {value} the wind is {wind} and it comes home at {home}. Over open water {limit} costs less.",
-            value=value,
-            limit=limit,
-            wind=speed(wind_ms),
-            home=speed(home_ms),
-        ),
+        words="At {value} the wind is {wind} and it comes home at {home}. Over open water {limit} costs less.",
         remedy="Pull the return height down, but not below the lowest safe one.",
         source=PRACTICE + "; half of top speed: " + OUR_CHOICE,
+        wind=speed(wind_ms),
+        home=speed(home_ms),
     )

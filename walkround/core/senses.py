@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below
+from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below, measured
 from walkround.core.geodesy import Position, distance_m
 from walkround.core.phrase import Phrase, count, degree, distance, ratio, second, speed
 from walkround.core.sentences import Fix
@@ -87,15 +87,15 @@ def _satellites(fix: Fix, practice: str) -> Finding:
         level, words = Level.CARE, "{value} satellites in use: just what your practice asks for, none to spare."
     else:
         level, words = Level.CLEAR, "{value} satellites in use."
-    return Finding(
-        name="Satellites",
-        level=level,
-        value=value,
-        limit=limit,
+    return measured(
+        "Satellites",
+        level,
+        value,
+        limit,
         sense="min",
         margin=margin_above(fix.satellites, least),
-        reason=Phrase.of(words, value=value, limit=limit),
-        remedy="" if level is Level.CLEAR else "Wait in the open, away from walls and your own body.",
+        words=words,
+        remedy="Wait in the open, away from walls and your own body.",
         source=source,
     )
 
@@ -216,15 +216,15 @@ def judge_heading(difference_deg: float) -> tuple[Finding, ...]:
     else:
         level, words = Level.CLEAR, "Heading and hand compass agree within {value}."
     return (
-        Finding(
-            name="Heading",
-            level=level,
-            value=value,
-            limit=limit,
+        measured(
+            "Heading",
+            level,
+            value,
+            limit,
             sense="max",
             margin=margin_below(difference_deg, HEADING_GROUND_DEG),
-            reason=Phrase.of(words, value=value, limit=limit),
-            remedy="" if level is Level.CLEAR else "Walk away from iron, calibrate the compass, compare again.",
+            words=words,
+            remedy="Walk away from iron, calibrate the compass, compare again.",
             source=OUR_CHOICE,
         ),
     )

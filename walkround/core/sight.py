@@ -3,8 +3,8 @@
 import math
 
 from walkround.core.aircraft import Aircraft
-from walkround.core.finding import Finding, Level, level_of, margin_above
-from walkround.core.phrase import Phrase, height
+from walkround.core.finding import Finding, Level, level_of, margin_above, measured
+from walkround.core.phrase import height
 from walkround.core.sites.site import Site
 from walkround.core.traits import Kind
 
@@ -40,15 +40,15 @@ def judge_sight(site: Site, aircraft: Aircraft) -> tuple[Finding, ...]:
         "which way it points.",
     }[level]
     return (
-        Finding(
-            name="In sight",
-            level=level,
-            value=value,
-            limit=limit,
+        measured(
+            "In sight",
+            level,
+            value,
+            limit,
             sense="max",
             margin=margin,
-            reason=Phrase.of(words.replace("{name}", aircraft.name), value=value, limit=limit),
-            remedy="" if level is Level.CLEAR else "Draw the flying box smaller, or stay in its near half.",
+            words=words.replace("{name}", aircraft.name),
+            remedy="Draw the flying box smaller, or stay in its near half.",
             source="size of the aircraft, European guidance on flight within sight (from memory)",
         ),
     )
@@ -67,15 +67,15 @@ def judge_seen(visibility_m: float, site: Site) -> tuple[Finding, ...]:
     level = level_of(margin, care=0.5)
     words = "In this air it is made out up to {value}; the flight goes {limit} away."
     return (
-        Finding(
-            name="Made out",
-            level=level,
-            value=value,
-            limit=limit,
+        measured(
+            "Made out",
+            level,
+            value,
+            limit,
             sense="min",
             margin=margin,
-            reason=Phrase.of(words, value=value, limit=limit),
-            remedy="" if level is Level.CLEAR else "Stay near, or wait for better air.",
+            words=words,
+            remedy="Stay near, or wait for better air.",
             source="three tenths of the visibility, European guidance on flight within sight (from memory)",
         ),
     )

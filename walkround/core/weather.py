@@ -66,6 +66,8 @@ HAND_PHENOMENA: dict[str, tuple[Phenomenon, ...]] = {
 """What a pilot may see and choose by hand. Source: present-weather codes of WMO-No. 306, table 4678."""
 
 
+BY_HAND = "entered by hand"
+"""The text of a weather that nobody reported."""
 ONE_WIND = "Wind measured and wind felt: give only one. What a meter shows is better."
 
 
@@ -126,6 +128,6 @@ def by_hand(
         temperature_c=temperature_c,
         dew_point_c=dew_point_c,
         pressure_hpa=pressure_hpa,
-        text="entered by hand",
+        text=BY_HAND,
         missing=missing,
     )

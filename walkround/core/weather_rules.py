@@ -3,12 +3,12 @@
 from walkround.core import atmosphere
 from walkround.core.air_rules import judge_air
 from walkround.core.beaufort import Force, force
-from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, margin_below
+from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, margin_below, measured
 from walkround.core.phrase import Phrase, distance, height, minute, speed
 from walkround.core.sight import judge_seen
 from walkround.core.situation import Situation
 from walkround.core.traits import Trait
-from walkround.core.weather import Phenomenon, Weather
+from walkround.core.weather import BY_HAND, Phenomenon, Weather
 
 STALE_CARE_MIN, STALE_GROUND_MIN = 75.0, 180.0
 """Age of a report in minutes: past the first care, past the second it says nothing about now. Source: our choice
@@ -43,16 +43,8 @@ def _limited(name: str, value_ms: float, limit_ms: float, words: str, source: st
         Level.CARE: "Stay near and low; come home while it is still easy.",
         Level.GROUNDED: "Wait, or go home: no flight is worth it.",
     }[level]
-    return Finding(
-        name=name,
-        level=level,
-        value=value,
-        limit=limit,
-        sense="max",
-        margin=margin,
-        reason=Phrase.of(words + tail, value=value, limit=limit),
-        remedy=remedy,
-        source=source,
+    return measured(
+        name, level, value, limit, sense="max", margin=margin, words=words + tail, remedy=remedy, source=source
     )
 
 
@@ -98,6 +90,7 @@ def _wind(weather: Weather, situation: Situation) -> list[Finding]:
     ]
     if weather.gust_ms is not None:
         findings.append(_limited("Gust", weather.gust_ms, limit_ms, "A gust of {value}", PRACTICE))
+        findings += _gust_spread(weather.gust_ms - weather.wind_ms)
     findings += _crosswind(weather, situation)
     site = situation.site
     law = (
@@ -137,6 +130,32 @@ def _wind(weather: Weather, situation: Situation) -> list[Finding]:
     return findings
 
 
+GUST_SPREAD_MS = 5.144
+"""Gusts more than this above the mean, in m/s, make a day gusty. Source: 10 kt, from which on reports name gusts, ICAO Annex
+3 (from memory)."""
+
+
+def _gust_spread(spread_ms: float) -> list[Finding]:
+    """How much the wind jumps; care, never more: the gust itself is held to the limit."""
+    margin = margin_below(spread_ms, GUST_SPREAD_MS)
+    level = Level.CARE if margin <= 0 else Level.CLEAR
+    value, limit = speed(spread_ms), speed(GUST_SPREAD_MS)
+    words = "Gusts lie {value} above the mean"
+    return [
+        measured(
+            "Gust spread",
+            level,
+            value,
+            limit,
+            sense="max",
+            margin=max(margin, 0.0),
+            words=words + (": it is thrown about." if level else "."),
+            remedy="Land with height and speed to spare, away from trees and roofs." if level else "",
+            source="10 kt, from which on reports name gusts: ICAO Annex 3 (from memory)",
+        )
+    ]
+
+
 def _crosswind(weather: Weather, situation: Situation) -> list[Finding]:
     """For an aircraft on wheels at a field with a strip."""
     strip_deg, strongest_ms = situation.site.strip_deg, weather.strongest_ms()
@@ -174,39 +193,72 @@ def _sky(weather: Weather, situation: Situation) -> list[Finding]:
         value, limit = distance(weather.visibility_m), distance(limits.visibility_m)
         words = "Visibility {value}." if level is Level.CLEAR else "Visibility {value} against your {limit}."
         findings.append(
-            Finding(
-                name="Visibility",
-                level=level,
-                value=value,
-                limit=limit,
+            measured(
+                "Visibility",
+                level,
+                value,
+                limit,
                 sense="min",
                 margin=margin,
-                reason=Phrase.of(words, value=value, limit=limit),
-                remedy="" if level is Level.CLEAR else "Keep it closer than you think, or wait for better air.",
+                words=words,
+                remedy="Keep it closer than you think, or wait for better air.",
                 source="14 CFR 107.51, three statute miles (from memory); your own limit",
             )
         )
         findings += judge_seen(weather.visibility_m, situation.site)
-    if weather.ceiling_m is not None:
+    if weather.ceiling_m is None:
+        findings += _reckoned_base(weather, situation)
+    else:
         needed_m = situation.site.flight_height_m + limits.cloud_clearance_m
         margin = margin_above(weather.ceiling_m, needed_m)
         level = level_of(margin)
         value, limit = height(weather.ceiling_m), height(needed_m)
         words = "Cloud base {value}; your flying height and clearance ask for {limit}."
         findings.append(
-            Finding(
-                name="Cloud base",
-                level=level,
-                value=value,
-                limit=limit,
+            measured(
+                "Cloud base",
+                level,
+                value,
+                limit,
                 sense="min",
                 margin=margin,
-                reason=Phrase.of(words, value=value, limit=limit),
-                remedy="" if level is Level.CLEAR else "Stay lower, or wait until it lifts.",
+                words=words,
+                remedy="Stay lower, or wait until it lifts.",
                 source="14 CFR 107.51, 500 ft below cloud (from memory)",
             )
         )
     return findings
+
+
+BASE_M_PER_C = 125.0
+"""Cloud base above ground in m for each °C between temperature and dew point. Source: Espy's rule; 400 ft for each °C in
+pilots' handbooks (from memory)."""
+
+
+def _reckoned_base(weather: Weather, situation: Situation) -> list[Finding]:
+    """The cloud base from the dew point where nobody reported or measured one; care at most, there may be no cloud at all."""
+    known = weather.ceiling_known and weather.text != BY_HAND
+    if known or weather.temperature_c is None or weather.dew_point_c is None:
+        return []
+    base_m = BASE_M_PER_C * max(0.0, weather.temperature_c - weather.dew_point_c)
+    needed_m = situation.site.flight_height_m + situation.limits.cloud_clearance_m
+    margin = margin_above(base_m, needed_m)
+    value, limit = height(base_m), height(needed_m)
+    level = Level.CARE if level_of(margin) is not Level.CLEAR else Level.CLEAR
+    words = "Nobody measured the cloud base. By the dew point, cloud that forms lies from {value} up; you need {limit}."
+    return [
+        measured(
+            "Cloud base",
+            level,
+            value,
+            limit,
+            sense="min",
+            margin=max(margin, 0.0),
+            words=words,
+            remedy="Look up: if it hangs low, stay lower or wait.",
+            source="125 m for each °C of dew-point spread, Espy's rule (from memory)",
+        )
+    ]
 
 
 def _falling(phenomena: tuple[Phenomenon, ...], situation: Situation) -> Finding:

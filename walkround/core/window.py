@@ -22,7 +22,7 @@ MOST_HOURS = 72
 COMFORTABLE = 0.4
 """From this margin on, sooner beats wider. Source: our choice."""
 ROWS = (
-    "Wind", "Gust", "Crosswind", "Wind aloft", "Way home", "Precipitation", "Visibility", "Made out", "Cloud base", "Fog risk", "Icing", "Temperature", "Fingers",
+    "Wind", "Gust", "Gust spread", "Crosswind", "Wind aloft", "Way home", "Precipitation", "Visibility", "Made out", "Cloud base", "Fog risk", "Icing", "Temperature", "Fingers",
     "Density altitude", "Daylight",
 )  # fmt: skip
 """What has a row of its own, in this order. Source: the findings of ``weather_rules`` and ``sun``."""

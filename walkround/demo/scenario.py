@@ -48,7 +48,7 @@ MEADOW = Site(
     strip_deg=250,
     pilot=Spot(east_m=0, north_m=-7),
     box=_spots((-92, 12), (88, 12), (98, 80), (-86, 88)),
-    crowd=_spots((-36, -20), (38, -20)),
+    crowd=_spots((-36, -25), (38, -25)),
     marks=(
         Mark(id=1, kind=MarkKind.TREES, spots=_spots((48, 101), (96, 95), (138, 77)), height_m=19),
         Mark(id=2, kind=MarkKind.WIRE, spots=_spots((92, -220), (186, -98), (262, 10)), height_m=24),

@@ -10,7 +10,7 @@ from walkround.core.airspace.answer import judge_airspace
 from walkround.core.brief import make_brief, planned_words
 from walkround.core.context import Context
 from walkround.core.sites.glare import judge_session, session
-from walkround.core.sites.site import Site
+from walkround.core.sites.site import Site, judge_crowd
 from walkround.core.weather_rules import judge_weather
 from walkround.store import hangar, rounds
 from walkround.web.choice import Choice, situation_for, weather_now
@@ -56,7 +56,7 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
         "brief/page.html",
         settings,
         site=site,
-        brief=make_brief(context, (*conditions, *judge_session(sun))),
+        brief=make_brief(context, (*conditions, *judge_session(sun), *judge_crowd(site, s.limits.people_m))),
         planned=planned_words(context),
         plan=site_plan(site, settings.units, sun=sun),
         now=now,

@@ -17,7 +17,7 @@ from walkround.core.sites import layout, mapfile
 from walkround.core.sites.glare import Session, judge_session, session
 from walkround.core.sites.interference import judge_sources
 from walkround.core.sites.marks import MOST_HEIGHT_M, NATURES, MarkKind
-from walkround.core.sites.site import Site
+from walkround.core.sites.site import Site, judge_crowd
 from walkround.core.sun import sun_at
 from walkround.core.units import Measure
 from walkround.store import fields, hangar, zones
@@ -68,7 +68,12 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         "kinds": KINDS,
         "rows": [(layout.key_of(m), m, *site.away(m)) for m in site.marks],
         "needs": return_height(site, PRESETS["camera-quad"], settings.limits, None),
-        "findings": (*judge_sources(site), *judge_session(sun), *_air(site, sun)),
+        "findings": (
+            *judge_sources(site),
+            *judge_crowd(site, settings.limits.people_m),
+            *judge_session(sun),
+            *_air(site, sun),
+        ),
         "zones": draw_zones(
             zones.zones_near(site.position, ZONES_M), site, sun.moments[0].at, sun.moments[-1].at, ZONES_M
         ),

@@ -3,7 +3,8 @@
 import unittest
 
 from tests.support import SITE
-from walkround.core.sites.site import Site, judge_interference, judge_launch_circle
+from walkround.core.sites import layout
+from walkround.core.sites.site import Site, judge_crowd, judge_interference, judge_launch_circle
 
 
 class Circle(unittest.TestCase):
@@ -17,6 +18,18 @@ class Circle(unittest.TestCase):
         for away, level in ((14, 2), (15, 1), (49, 1), (50, 0)):
             with self.subTest(away):
                 self.assertEqual(judge_interference(away)[0].level, level)
+
+
+class Crowd(unittest.TestCase):
+    def test_the_line_against_the_flight(self) -> None:
+        """A box from 10 m north on, a line to the south: the gap is the sum, by hand."""
+        site = layout.laid(SITE, layout.BOX, [(-20, 10), (20, 10), (20, 40)])
+        for south, level in ((15, 2), (21, 1), (30, 0)):
+            found = judge_crowd(layout.laid(site, layout.CROWD, [(-30, -south), (30, -south)]), 30)[0]
+            self.assertEqual((found.value.value, found.level), (south + 10, level))
+        through = layout.laid(site, layout.CROWD, [(-30, 15), (30, 15)])
+        self.assertEqual(judge_crowd(through, 30)[0].value.value, 0)
+        self.assertEqual(judge_crowd(SITE, 30), ())
 
 
 class Marks(unittest.TestCase):

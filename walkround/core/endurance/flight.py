@@ -10,10 +10,10 @@ from walkround.core.base import Value
 from walkround.core.endurance.estimate import Endurance
 from walkround.core.endurance.power import times_hover, usual_cruise_ms
 from walkround.core.errors import InputError
-from walkround.core.finding import Finding, Level, margin_above
+from walkround.core.finding import Finding, Level, margin_above, measured
 from walkround.core.packs.bands import judge_use, used_share
 from walkround.core.packs.charge import ChargeRange
-from walkround.core.phrase import Phrase, percent, speed
+from walkround.core.phrase import percent, speed
 from walkround.core.sites.site import Site
 from walkround.core.weather import Weather
 
@@ -172,16 +172,17 @@ def _reserve(asked: Needs) -> Finding:
         remedy = "Watch the charge more than the timer, and turn back early."
     else:
         level, words, remedy = Level.CLEAR, "The plan lands with {value}, {low} at worst; the reserve is {limit}.", ""
-    return Finding(
-        name="Left at landing",
-        level=level,
-        value=value,
-        limit=limit,
+    return measured(
+        "Left at landing",
+        level,
+        value,
+        limit,
         sense="min",
         margin=margin_above(mid, asked.reserve_percent, 100 - asked.reserve_percent),
-        reason=Phrase.of(words, value=value, limit=limit, low=percent(max(0.0, low))),
+        words=words,
         remedy=remedy,
         source="the reserve is your own limit; minutes as computed",
+        low=percent(max(0.0, low)),
     )
 
 
@@ -196,14 +197,15 @@ def _home(asked: Needs) -> Finding:
         remedy = "Go out upwind, and stay near."
     else:
         level, words, remedy = Level.CLEAR, "Home against {value}. At the far end, turn back at {turn}.", ""
-    return Finding(
-        name="Way home",
-        level=level,
-        value=value,
-        limit=limit,
+    return measured(
+        "Way home",
+        level,
+        value,
+        limit,
         sense="max",
         margin=margin_above(asked.home_ms, SLOWEST_SHARE * asked.cruise_ms, asked.cruise_ms),
-        reason=Phrase.of(words, value=value, limit=limit, turn=turn),
+        words=words,
         remedy=remedy,
         source="wind on the nose at flying height; what counts as no way home is our choice",
+        turn=turn,
     )

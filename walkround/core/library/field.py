@@ -113,7 +113,7 @@ CHECKS = (
           how="Downwind leg, base, final: say aloud where each begins. Without a motor there is one try.",
           why="A glider that is low and downwind lands where it likes.",
           fault="There is no clear way in.", remedy="Another landing direction, or another day."),
-    check("people", "Count people and animals",
+    check("people", "Count people and animals", adds="crowd",
           how="Bystanders told and behind you, dogs held, birds watched: gulls and raptors mob.",
           why="People below are the reason for all of this.",
           ask=AskChoice(options=(

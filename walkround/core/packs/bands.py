@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below
+from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below, measured
 from walkround.core.packs.charge import from_cells
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.pack import Pack
@@ -39,14 +39,14 @@ def judge_spread(cells_v: Sequence[float]) -> Finding:
             f"Cell {weakest} has dropped away: the spread is {{value}}, the end is {{limit}}.",
         )
         remedy = "Set this pack aside. Balance charge it at home, attended; if the spread returns, retire it."
-    return Finding(
-        name="Spread",
-        level=level,
-        value=value,
-        limit=limit,
+    return measured(
+        "Spread",
+        level,
+        value,
+        limit,
         sense="max",
         margin=margin_below(spread_v, limit.value),
-        reason=Phrase.of(words, value=value, limit=limit),
+        words=words,
         remedy=remedy,
         source="0.02 V common practice, no source; 0.05 and 0.10 V our choice",
     )
@@ -142,15 +142,15 @@ def judge_use(use: float, *, grounds: bool) -> Finding:
         words = "The plan takes {value} of what this pack holds now, more than half."
     else:
         level, words = Level.CLEAR, "The plan takes {value} of what this pack holds now."
-    return Finding(
-        name="Planned use",
-        level=level,
-        value=value,
-        limit=limit,
+    return measured(
+        "Planned use",
+        level,
+        value,
+        limit,
         sense="max",
         margin=margin_below(use, limit.value),
-        reason=Phrase.of(words, value=value, limit=limit),
-        remedy="" if level is Level.CLEAR else "Plan a shorter flight, or take a fuller pack.",
+        words=words,
+        remedy="Plan a shorter flight, or take a fuller pack.",
         source="half the pack: common practice, no source; 80 %: our choice",
     )
 
@@ -203,14 +203,14 @@ def judge_charge_percent(charge: float, practice: str) -> tuple[Finding, ...]:
         limit = percent(floor)
         level, words = Level.GROUNDED, "{value} shown is below {limit}, too little to launch with."
     return (
-        Finding(
-            name="Charge shown",
-            level=level,
-            value=value,
-            limit=limit,
+        measured(
+            "Charge shown",
+            level,
+            value,
+            limit,
             sense="min",
             margin=margin_above(charge, limit.value, 100 - limit.value),
-            reason=Phrase.of(words, value=value, limit=limit),
+            words=words,
             remedy=remedy,
             source="full before launch: common practice, no source; the per cents: our choice",
         ),

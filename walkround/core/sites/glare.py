@@ -175,7 +175,7 @@ def judge_session(found: Session) -> tuple[Finding, ...]:
         "f": degree(sector[0]),
         "t": degree(sector[1]),
     }
-    way = "The sun goes from {a} to {b}; you look into it between {f} and {t}."
+    way = "The sun goes from {a} to {b}, {low} to {up} high; you look into it between {f} and {t}."
     if not found.boxed:
         level, words, remedy = Level.CLEAR, way + " No flying box is drawn to hold against it.", ""
     elif found.spells:

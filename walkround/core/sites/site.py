@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 
 from walkround.core.base import Value
 from walkround.core.errors import InputError
-from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above
+from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, measured
 from walkround.core.geodesy import Position
 from walkround.core.phrase import Phrase, height
 from walkround.core.sites import plane
@@ -226,15 +226,15 @@ def judge_launch_circle(clear_m: float) -> tuple[Finding, ...]:
         level, words = Level.CLEAR, "{value} clear all round and above."
     value, limit = height(clear_m), height(LAUNCH_CIRCLE_M)
     return (
-        Finding(
-            name="Launch circle",
-            level=level,
-            value=value,
-            limit=limit,
+        measured(
+            "Launch circle",
+            level,
+            value,
+            limit,
             sense="min",
             margin=margin,
-            reason=Phrase.of(words, value=value, limit=limit),
-            remedy="" if level is Level.CLEAR else "Move the launch point until nothing stands within ten feet (3 m).",
+            words=words,
+            remedy="Move the launch point until nothing stands within ten feet (3 m).",
             source=PRACTICE,
         ),
     )
@@ -264,5 +264,36 @@ def judge_interference(distance_to_source_m: float) -> tuple[Finding, ...]:
             reason=Phrase.of(words, value=value),
             remedy="" if level is Level.CLEAR else "Walk away from it, then power up and look again.",
             source=OUR_CHOICE,
+        ),
+    )
+
+
+def judge_crowd(site: Site, people_m: float) -> tuple[Finding, ...]:
+    """Judge the spectator line against the flying area: nearer than the pilot's limit (m) grounds; nothing without a line.
+
+    Source: the field's own plan; the limit is the pilot's, from the rules of the region.
+    """
+    if not site.crowd:
+        return ()
+    away = plane.gap([s.xy for s in site.crowd], site.flying_area(), other_closed=True)
+    value, limit = height(away), height(people_m)
+    margin = margin_above(away, people_m)
+    level = level_of(margin)
+    words = {
+        Level.CLEAR: "The spectator line lies {value} from the flight.",
+        Level.CARE: "The spectator line lies {value} from the flight, close to your {limit}.",
+        Level.GROUNDED: "The spectator line lies only {value} from the flight; your limit is {limit}.",
+    }[level]
+    return (
+        measured(
+            "People",
+            level,
+            value,
+            limit,
+            sense="min",
+            margin=margin,
+            words=words,
+            remedy="Move the line back, or the box away from it.",
+            source="your limit, from the rules of the region; the authority and the club prevail",
         ),
     )
