@@ -205,10 +205,7 @@ class Laptop(BrowserCase):
             page.keyboard.press("p")
             self.fast_forward(page, 21_000)
         elif card.locator(".option").count():
-            if card.locator("[name=note]").first.get_attribute("id") == "f-note":
-                page.keyboard.press("2")
-            else:
-                page.keyboard.press("1")
+            page.keyboard.press(card.locator(".option:not([data-note])").first.get_attribute("data-key") or "1")
         else:
             page.keyboard.press("p")
         deadline = time.monotonic() + 8

@@ -1,8 +1,14 @@
 """What stands between the pilot and flying, seen before a round is started."""
 
+from datetime import timedelta
+
 from walkround.core import due
+from walkround.core.airspace.answer import judge_airspace
 from walkround.core.finding import Finding, Level
 from walkround.core.phrase import Phrase
+from walkround.core.sight import judge_sight
+from walkround.core.sites.glare import judge_session, session
+from walkround.core.sites.site import judge_crowd
 from walkround.core.situation import Situation
 from walkround.core.sun import judge_daylight, sun_height_deg
 from walkround.core.traits import Trait
@@ -30,6 +36,7 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
         findings += [f for f in judge_weather(situation.weather, situation) if f.level > Level.CLEAR]
     light = judge_daylight(sun_height_deg(situation.site.position, situation.now))
     findings += [f for f in light if f.level > Level.CLEAR]
+    findings += [f for f in _field(situation) if f.level > Level.CLEAR]
     if situation.aircraft.has(Trait.COMPASS):
         findings += _due("Compass", due.compass_due(situation), "Calibrate it at the Senses station.")
     if situation.aircraft.has(Trait.FLIGHT_CONTROLLER):
@@ -42,6 +49,20 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
     findings += _events(situation)
     findings += _due("Pilot", due.idle_reason(situation), "A couple of minutes at head height first.")
     return tuple(sorted(findings, key=lambda f: -f.level))
+
+
+def _field(situation: Situation) -> tuple[Finding, ...]:
+    """What the plan and the zones of the field have against a flight that begins now."""
+    site, end = situation.site, situation.now + timedelta(minutes=situation.planned_min)
+    found = (
+        *judge_sight(site, situation.aircraft),
+        *judge_crowd(site, situation.limits.people_m),
+        *judge_session(session(site, situation.now, situation.planned_min)),
+    )
+    if situation.airspace is None:
+        return found
+    top_m = site.flight_height_m
+    return (*judge_airspace(situation.airspace, site, top_m=top_m, begin=situation.now, end=end), *found)
 
 
 def _events(situation: Situation) -> list[Finding]:

@@ -14,8 +14,8 @@ from walkround.core.finding import Finding, Level
 from walkround.core.link import return_height
 from walkround.core.presets import PRESETS
 from walkround.core.sites import layout, mapfile
-from walkround.core.sites.glare import Session, judge_session, session
-from walkround.core.sites.interference import judge_sources
+from walkround.core.sites.glare import Session, events, judge_session, session
+from walkround.core.sites.interference import DISTURBS, judge_sources
 from walkround.core.sites.marks import MOST_HEIGHT_M, NATURES, MarkKind
 from walkround.core.sites.site import Site, judge_crowd
 from walkround.core.sun import sun_at
@@ -62,6 +62,7 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         "site": site,
         "plan": site_plan(site, settings.units, selected, sun),
         "sun": sun,
+        "day": events(site, sun.moments[0].at),
         "selected": selected,
         "held": held,
         "mark": mark,
@@ -77,6 +78,7 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         "zones": draw_zones(
             zones.zones_near(site.position, ZONES_M), site, sun.moments[0].at, sun.moments[-1].at, ZONES_M
         ),
+        "disturbs": DISTURBS.get(mark.kind) if mark else None,
         "undo": fields.last_change(site.id),
         "away": site.away(mark) if mark else None,
         "query": asked,

@@ -12,7 +12,7 @@ from tests.support import SITE, said
 from walkround.core.finding import Level
 from walkround.core.geodesy import Position
 from walkround.core.sites import layout
-from walkround.core.sites.glare import BEARINGS, GLARE_DEG, blinds, judge_session, looks, session
+from walkround.core.sites.glare import BEARINGS, GLARE_DEG, blinds, events, judge_session, looks, session
 from walkround.core.sites.site import Site
 from walkround.core.sun import SUNRISE_DEG, Sun, crossings, sun_at
 
@@ -70,7 +70,7 @@ class Events(unittest.TestCase):
             (-75, winter, "up"),
             (48, summer, ""),
         ):
-            found = session(at(lat), when, 60)
+            found = events(at(lat), when)
             self.assertEqual(found.always, always, f"{lat}")
             self.assertEqual(found.sunset is None, bool(always))
         self.assertEqual(judge_session(session(at(75), winter, 60)), (), "nothing to look into")

@@ -33,18 +33,13 @@ class Moment(Value):
 class Session(Value):
     """The sun over a session. ``spells``: when it stands in the box, begin and end; ``turn_deg``: the least turn of the box
     about the pilot, clockwise, that keeps it out, ``wait``: the least wait after which a whole session is free of it, both
-    None where they cure nothing or nothing is to be cured; ``boxed``: whether a box is drawn at all; the events of the
-    next 24 hours, None where there is none; ``always``: "up", "down" or "" where the sun rises and sets."""
+    None where they cure nothing or nothing is to be cured; ``boxed``: whether a box is drawn at all."""
 
     moments: tuple[Moment, ...]
     spells: tuple[tuple[datetime, datetime], ...]
     turn_deg: float | None
     wait: timedelta | None
     boxed: bool
-    sunrise: datetime | None
-    sunset: datetime | None
-    dusk: datetime | None
-    always: str
 
     @property
     def sector(self) -> tuple[float, float] | None:
@@ -55,6 +50,31 @@ class Session(Value):
         middle = up[len(up) // 2]
         offs = [(b - middle + 180) % 360 - 180 for b in up]
         return ((middle + min(offs) - GLARE_DEG) % 360, (middle + max(offs) + GLARE_DEG) % 360)
+
+
+class Events(Value):
+    """The sun's next 24 hours: aware times, None where there is none; ``always``: "up", "down" or "" where it rises and sets."""
+
+    sunrise: datetime | None
+    sunset: datetime | None
+    dusk: datetime | None
+    always: str
+
+
+def events(site: Site, begin: datetime) -> Events:
+    """Sunrise, sunset and the end of civil twilight at a field within 24 hours from an aware time on, to the second.
+
+    Source: ``sun.crossings``.
+    """
+    end = begin + timedelta(hours=24)
+    rises, civil = crossings(site.position, begin, end, (SUNRISE_DEG, CIVIL_TWILIGHT_DEG))
+    up = sun_height_deg(site.position, begin) > SUNRISE_DEG
+    return Events(
+        sunrise=next((at for at, rising in rises if rising), None),
+        sunset=next((at for at, rising in rises if not rising), None),
+        dusk=next((at for at, rising in civil if not rising), None),
+        always="" if rises else "up" if up else "down",
+    )
 
 
 def looks(site: Site) -> list[float | None]:
@@ -134,19 +154,12 @@ def session(site: Site, begin: datetime, minutes: float) -> Session:
             if not any(blinds(look, sun(late + i), 0.0, CURED_DEG) for i in range(count + 1)):
                 wait = late * STEP
                 break
-    day = timedelta(hours=24)
-    rises, civil = crossings(site.position, begin, begin + day, (SUNRISE_DEG, CIVIL_TWILIGHT_DEG))
-    up = sun_height_deg(site.position, begin) > SUNRISE_DEG
     return Session(
         moments=moments,
         spells=_spells(moments),
         turn_deg=turn,
         wait=wait,
         boxed=bool(look),
-        sunrise=next((at for at, rising in rises if rising), None),
-        sunset=next((at for at, rising in rises if not rising), None),
-        dusk=next((at for at, rising in civil if not rising), None),
-        always="" if rises else "up" if up else "down",
     )
 
 
