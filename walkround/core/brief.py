@@ -61,8 +61,10 @@ def hazards(site: Site) -> tuple[Phrase, ...]:
     Source: the field's own plan.
     """
     area = site.flying_area()
-    near = []
+    box, near = plane.box(area), []
     for mark in site.marks:
+        if not mark.within(box, 100) and site.away(mark)[0] >= 50:
+            continue
         gap = mark.gap_m(area, closed=True)
         if gap < 100 or site.away(mark)[0] < 50:
             near.append((mark.kind is not MarkKind.HAZARD, mark.kind is not MarkKind.WIRE, gap, mark.id, mark))

@@ -120,7 +120,9 @@ def tallest_on_way(site: Site, bearing_deg: float | None, distance_m: float, all
         on_way = [mark for mark in among if mark.nearest(home)[0] <= distance_m + allowance_m]
     else:
         way = [home, plane.ahead(home, bearing_deg, distance_m)]
-        on_way = [mark for mark in site.standing if mark.gap_m(way) <= allowance_m]
+        box = plane.box(way)
+        near = (mark for mark in site.standing if mark.within(box, allowance_m))
+        on_way = [mark for mark in near if mark.gap_m(way) <= allowance_m]
     return max([site.rise_m(bearing_deg, distance_m), *(mark.height_m for mark in on_way)])
 
 

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from tests.support import SITE, said
 from walkround.core.finding import Level
-from walkround.core.sites import layout
+from walkround.core.sites import layout, plane
 from walkround.core.sites.interference import DISTURBS, judge_sources, level_at, sources
-from walkround.core.sites.marks import MarkKind, mark_at
+from walkround.core.sites.marks import Mark, MarkKind, mark_at, spot
 from walkround.core.sites.site import Site
 from walkround.core.sites.spots import WALK_M, better_launch, launches
 from walkround.demo.scenario import MEADOW
@@ -47,6 +47,19 @@ class Sources(unittest.TestCase):
     def test_words(self) -> None:
         text = said(judge_sources(with_(MarkKind.WIRE, 12, 200, 20))[0])
         self.assertEqual(text, "A wire only 12 m away, towards 200°: its current swings the compass.")
+
+
+class Within(unittest.TestCase):
+    @given(
+        st.lists(st.tuples(st.floats(-300, 300), st.floats(-300, 300)), min_size=1, max_size=4, unique=True),
+        st.floats(0, 30),
+        st.floats(0, 60),
+    )
+    def test_the_quick_no_is_never_wrong(self, points: list[tuple[float, float]], radius: float, most: float) -> None:
+        mark = Mark(kind=MarkKind.TREES, spots=tuple(spot(p) for p in points), height_m=5, radius_m=radius)
+        area = [(-40.0, 10.0), (50.0, 20.0), (30.0, 70.0)]
+        if mark.gap_m(area, closed=True) <= most:
+            self.assertTrue(mark.within(plane.box(area), most + 0.001))
 
 
 class Spots(unittest.TestCase):

@@ -2,6 +2,7 @@
 
 import math
 from datetime import datetime, timedelta
+from functools import lru_cache
 
 from walkround.core.base import Value
 from walkround.core.finding import Finding, Level
@@ -80,7 +81,11 @@ def events(site: Site, begin: datetime) -> Events:
 def looks(site: Site) -> list[float | None]:
     """How far up one looks at the flight on each of ``BEARINGS`` bearings from the pilot, in degrees; None where the box
     is not. Source: height over the nearest edge, at most ``MOST_LOOK_DEG``."""
-    ring, stands = site.flying_area(), site.pilot_spot.xy
+    return list(_looks(tuple(site.flying_area()), site.pilot_spot.xy, site.flight_height_m))
+
+
+@lru_cache(maxsize=256)
+def _looks(ring: tuple[plane.Point, ...], stands: plane.Point, height_m: float) -> tuple[float | None, ...]:
     within = plane.inside(ring, stands)
     found: list[float | None] = []
     for i in range(BEARINGS):
@@ -96,9 +101,9 @@ def looks(site: Site) -> list[float | None]:
             along, share = (px * ey - py * ex) / cross, (px * dy - py * dx) / cross
             if along >= 0 and 0 <= share <= 1:
                 near = min(near, along)
-        up = math.degrees(math.atan2(site.flight_height_m, max(near, NEAR_M)))
+        up = math.degrees(math.atan2(height_m, max(near, NEAR_M)))
         found.append(None if near == math.inf else min(MOST_LOOK_DEG, up))
-    return found
+    return tuple(found)
 
 
 def blinds(look: list[float | None], sun: Sun, turn_deg: float = 0.0, near_deg: float = GLARE_DEG) -> bool:

@@ -156,7 +156,24 @@ class Mark(Value):
 
     def gap_m(self, line: list[plane.Point], *, closed: bool = False) -> float:
         """How far it is from a line or an area of the plan, in m."""
-        return max(0.0, plane.gap(self.points, line, closed=self.closed, other_closed=closed) - self.radius_m)
+        if len(self.spots) == 1:
+            away = plane.nearest(line, self.spots[0].xy, closed=closed)[0]
+        else:
+            away = plane.gap(self.points, line, closed=self.closed, other_closed=closed)
+        return max(0.0, away - self.radius_m)
+
+    def within(self, box: tuple[float, float, float, float], most_m: float) -> bool:
+        """Whether it may be as near as ``most_m`` (m) to what lies in a box (west, south, east, north in m); quick, and never
+        wrong when it says no."""
+        west, south, east, north = box
+        reach = most_m + self.radius_m
+        easts, norths = [s.east_m for s in self.spots], [s.north_m for s in self.spots]
+        return (
+            min(easts) <= east + reach
+            and max(easts) >= west - reach
+            and min(norths) <= north + reach
+            and max(norths) >= south - reach
+        )
 
 
 def mark_at(

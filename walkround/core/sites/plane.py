@@ -111,6 +111,12 @@ def hull(points: Sequence[Point]) -> list[Point]:
     return chains[0] + chains[1]
 
 
+def box(points: Sequence[Point]) -> tuple[float, float, float, float]:
+    """West, south, east and north end of points, in m. Source: definition."""
+    easts, norths = [x for x, _ in points], [y for _, y in points]
+    return min(easts), min(norths), max(easts), max(norths)
+
+
 def bearing(a: Point, b: Point) -> float:
     """Bearing in degrees, clockwise from north, from one point (m) to another. Source: definition."""
     return math.degrees(math.atan2(b[0] - a[0], b[1] - a[1])) % 360

@@ -188,7 +188,9 @@ class Site(Value):
             most = self.flight_radius_m + allowance_m + ROUNDED_M
             return tuple(mark for mark in self.standing if self.away(mark)[0] <= most)
         swept = plane.hull([*self.flying_area(), self.launch.xy])
-        return tuple(mark for mark in self.standing if mark.gap_m(swept, closed=True) <= allowance_m + ROUNDED_M)
+        box, most = plane.box(swept), allowance_m + ROUNDED_M
+        near = (mark for mark in self.standing if mark.within(box, most))
+        return tuple(mark for mark in near if mark.gap_m(swept, closed=True) <= most)
 
     def tallest(self, allowance_m: float) -> Mark | None:
         """The tallest thing on the flight and its ways home, widened by ``allowance_m`` (m), or None. Source: ``on_flight``."""
