@@ -8,7 +8,7 @@ from walkround.core.airspace.zone import Edge, Ref, Ring, Rule, Span, Terms, Zon
 from walkround.core.base import Value
 from walkround.core.errors import InputError
 from walkround.core.geodesy import Position
-from walkround.core.sites.mapfile import parts_of, read_features
+from walkround.core.sites.mapfile import parts_of, read_collection
 
 MOST_ZONES = 60_000
 FOOT_M = 0.3048
@@ -30,7 +30,8 @@ def read_zones(text: str) -> ZoneFile:
     A zone that does not say its rule is one to ask first. An outline that crosses itself counts as all that it encloses,
     a hole that crosses itself as none; both are noted. Raises InputError in words, naming the feature. Source: RFC 7946.
     """
-    features = read_features(text, "zones")
+    data = read_collection(text, "zones")
+    features = data["features"]
     if len(features) > MOST_ZONES:
         raise InputError(f"{len(features)} zones; {MOST_ZONES} fit.", "zones")
     zones, notes = [], []
@@ -46,14 +47,11 @@ def read_zones(text: str) -> ZoneFile:
         notes += [f"{name}: {words}" for words in crossed]
     if not zones:
         raise InputError("The file holds no zone.", "zones")
-    return ZoneFile(zones=tuple(zones), as_of=_as_of(text), notes=tuple(notes))
-
-
-def _as_of(text: str) -> datetime | None:
-    import json
-
-    value = json.loads(text.lstrip("\ufeff")).get("as_of")
-    return None if value in (None, "") else _time(value, "as_of")
+    return ZoneFile(
+        zones=tuple(zones),
+        as_of=None if data.get("as_of") in (None, "") else _time(data["as_of"], "as_of"),
+        notes=tuple(notes),
+    )
 
 
 def _time(value: Any, where: str) -> datetime:

@@ -189,7 +189,7 @@ def _named(words: str, properties: dict[str, Any], where: str, points: list[plan
 
 
 def _from_geojson(text: str, site: Site) -> Iterator[Found]:
-    features = read_features(text, "map")
+    features = read_collection(text, "map")["features"]
     for number, feature in enumerate(features, 1):
         where = f"Feature {number}"
         properties = feature.get("properties") or {}
@@ -202,8 +202,9 @@ def _from_geojson(text: str, site: Site) -> Iterator[Found]:
             yield _named(words, properties, where, points, line=shape == "LineString")
 
 
-def read_features(text: str, field: str) -> list[dict[str, Any]]:
-    """The features of a GeoJSON text, without unit. Raises InputError under ``field``: no JSON and where, no GeoJSON.
+def read_collection(text: str, field: str) -> dict[str, Any]:
+    """A GeoJSON text as a collection with its features, without unit. Raises InputError under ``field``: no JSON and where,
+    no GeoJSON.
 
     Source: RFC 7946, sections 3.2 and 3.3.
     """
@@ -223,7 +224,7 @@ def read_features(text: str, field: str) -> list[dict[str, Any]]:
     for number, feature in enumerate(data["features"], 1):
         if not isinstance(feature, dict) or feature.get("type") != "Feature":
             raise InputError(f"Feature {number} is no feature.", field)
-    return list(data["features"])
+    return data
 
 
 _MANY = {"MultiPoint": "Point", "MultiLineString": "LineString", "MultiPolygon": "Polygon"}
