@@ -28,7 +28,7 @@ class Killed(unittest.TestCase):
         for _ in range(self.ROUNDS):
             server = Server(folder / "demo")
             try:
-                shown += self.answer_until_killed(server, dice.uniform(0.15, 0.6))
+                shown += self.answer_until_killed(server, dice.uniform(0.3, 1.0))
             finally:
                 server.kill()
         self.assertGreater(shown, 10, "the test answered too little to say anything")
