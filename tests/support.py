@@ -95,7 +95,9 @@ def planned_ids(case: Situation) -> set[str]:
 def said(what: Phrase | Finding, units: Units = UNITS) -> str:
     """A sentence with plain spaces."""
     phrase = what.reason if isinstance(what, Finding) else what
-    return phrase.say(units).replace("\u202f", " ")
+    words = phrase.say(units).replace("\u202f", " ")
+    assert "{" not in words, f"a number is missing: {words}"
+    return words
 
 
 def piece(check_id: str, answer: Answer, number: int = 1, at: datetime = NOW) -> Evidence:

@@ -1,6 +1,6 @@
 """How many questions each page asks the book: pinned, so that a loop of queries shows at once."""
 
-from tests.support import WebCase
+from tests.support import WebCase, plain
 
 MOST = {
     "/": 22, "/hangar": 7, "/hangar/aircraft/1": 7, "/hangar/aircraft/new": 2, "/hangar/aircraft/1/bag": 3,
@@ -22,7 +22,9 @@ class Pinned(WebCase):
 
         self.app.state.desk.book.database.execute_sql = counting
         try:
-            self.assertLess(self.client.get(path).status_code, 400, path)
+            answer = self.client.get(path)
+            self.assertLess(answer.status_code, 400, path)
+            self.assertNotRegex(plain(answer.text), r"\{[a-z_]+\}", f"{path}: a number is missing in a sentence")
         finally:
             self.app.state.desk.book.database.execute_sql = real
         self.assertGreater(len(asked), 0, path)

@@ -94,6 +94,7 @@ class Box(unittest.TestCase):
         finding = judge_session(found)[0]
         self.assertEqual(finding.level, Level.GROUNDED)
         self.assertIn("turn the box", finding.remedy.lower())
+        self.assertRegex(said(finding), r"from \d+° to \d+°, \d+° to \d+° high; you look into it between \d+° and \d+°")
         assert found.turn_deg is not None
         turned = session(boxed(at(48.2), sun.bearing_deg + found.turn_deg), EVENING, 60)
         self.assertEqual(turned.spells, (), "what is proposed cures it")

@@ -187,7 +187,10 @@ def judge_session(found: Session) -> tuple[Finding, ...]:
     sector = found.sector
     if sector is None:
         return ()
+    heights = [m.sun.elevation_deg for m in found.moments]
     where = {
+        "low": degree(min(heights)),
+        "up": degree(max(heights)),
         "a": degree(first.bearing_deg),
         "b": degree(last.bearing_deg),
         "f": degree(sector[0]),
