@@ -52,6 +52,12 @@ class Proposal(Value):
     present: Launch
     reasons: tuple[Phrase, ...]
 
+    @property
+    def shift(self) -> plane.Point:
+        """From the present launch point to the better one, m east and north."""
+        new, old = self.found.at, self.present.at
+        return (round(new.east_m - old.east_m, 2), round(new.north_m - old.north_m, 2))
+
 
 def _distances(marks: Sequence[Mark], points: Any) -> Any:
     """Distance in m from each of n points to each of k marks, as an array of n by k."""

@@ -14,6 +14,7 @@ from walkround.core.units import Measure, Quantity, Units
 STRIP_M = 80.0
 """How long a strip is drawn; its true length is not asked."""
 LEAST_HALF_M, FAR_M = 45.0, 700.0
+PAPER_PX = 560.0
 CROWN_M = 3.0
 """Crown of a tree whose width is not known, as drawn."""
 _SYMBOLS = {"mast", "transformer", "radio"}
@@ -57,6 +58,11 @@ class SitePlan:
     sun_sector: str
     suns: tuple[tuple[float, float, str], ...]
     words: str
+
+    @property
+    def paper_m(self) -> float:
+        """Metres for one pixel where it is printed, not moved."""
+        return round(self.wide / PAPER_PX, 3)
 
 
 def _xy(point: plane.Point) -> tuple[float, float]:
