@@ -18,7 +18,6 @@ from walkround.core.sites.glare import Session, events, judge_session, session
 from walkround.core.sites.interference import DISTURBS, judge_sources
 from walkround.core.sites.marks import MOST_HEIGHT_M, NATURES, MarkKind
 from walkround.core.sites.site import Site, judge_crowd
-from walkround.core.sun import sun_at
 from walkround.core.units import Measure
 from walkround.store import fields, hangar, zones
 from walkround.store.settings import Settings
@@ -278,10 +277,9 @@ def as_gpx(desk: AtDesk, site_id: Number) -> Response:
 @router.get("/fields/{site_id}/spot", name="better_spot")
 def spot(request: Request, desk: AtDesk, site_id: Number) -> Response:
     """A better launch spot, with its reasons."""
-    from walkround.core.sites.spots import better_launch
+    from walkround.core.sites.spots import better_launch_at
 
     settings: Settings = desk.settings()
     site = hangar.get(Site, site_id)
-    sun = sun_at(site.position, desk.now())
-    found = better_launch(site, sun.bearing_deg if sun.elevation_deg > 0 else None)
+    found = better_launch_at(site, desk.now())
     return page(request, "fields/_spot.html", settings, site=site, found=found)

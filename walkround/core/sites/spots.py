@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from datetime import datetime
 from typing import Any
 
 import numpy as np
@@ -13,6 +14,7 @@ from walkround.core.sites import plane
 from walkround.core.sites.interference import DISTURBS
 from walkround.core.sites.marks import Mark, MarkKind, Shape, Spot, spot
 from walkround.core.sites.site import LAUNCH_CIRCLE_M, Site
+from walkround.core.sun import sun_at
 
 WALK_M, STEP_M = 60.0, 4.0
 """How far from the present launch point one is looked for, and how finely, in m. Source: our choice."""
@@ -190,3 +192,12 @@ def better_launch(site: Site, sun_bearing_deg: float | None) -> Proposal | None:
         pair = {"now": percent(best.sky_percent), "before": percent(present.sky_percent)}
         reasons.append(Phrase.of("{now} of the sky open for satellites, where it was {before}.", **pair))
     return Proposal(found=best, present=present, reasons=tuple(reasons)) if reasons else None
+
+
+def better_launch_at(site: Site, moment: datetime) -> Proposal | None:
+    """As ``better_launch`` (m), with the sun where it stands at an aware time; below the horizon it does not count.
+
+    Source: ``sun.sun_at``.
+    """
+    sun = sun_at(site.position, moment)
+    return better_launch(site, sun.bearing_deg if sun.elevation_deg > 0 else None)
