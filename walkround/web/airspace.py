@@ -41,6 +41,7 @@ def _show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: 
         "free": free_height_m(known, site, begin, end) if known else None,
         "drawn": draw_zones(zones.zones_near(site.position, NEAR_M), site, begin, end),
         "half": HALF_M,
+        "whole": 2 * HALF_M,
         "sets": zones.sets(),
         "top_m": top_m,
         "planned": minutes,
