@@ -22,22 +22,22 @@ from playwright.sync_api import Page, sync_playwright
 
 from scripts import bench_field
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, Server
-from walkround.core.aircraft import Aircraft
-from walkround.core.check import Occasion
-from walkround.core.context import Context
-from walkround.core.history import Done, Event, EventKind, History, Snag, SnagOn
-from walkround.core.home import Place, homeward
-from walkround.core.library import CHECKS
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.parts import PartKind
+from walkround.core.aircraft.presets import PRESETS
+from walkround.core.aircraft.traits import KIND_GROUPS, Kind, Trait
+from walkround.core.checklist.check import Occasion
+from walkround.core.checklist.history import Done, Event, EventKind, History, Snag, SnagOn
+from walkround.core.checklist.library import CHECKS
+from walkround.core.field.marks import MarkKind, mark_at
+from walkround.core.flight.home import Place, homeward
 from walkround.core.packs import table
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.trend import trend
-from walkround.core.parts import PartKind
-from walkround.core.plan import make_plan
-from walkround.core.presets import PRESETS
-from walkround.core.sites.marks import MarkKind, mark_at
-from walkround.core.situation import Situation
-from walkround.core.traits import KIND_GROUPS, Kind, Trait
-from walkround.core.window import parse_series, window
+from walkround.core.round.context import Context
+from walkround.core.round.plan import make_plan
+from walkround.core.round.situation import Situation
+from walkround.core.round.window import parse_series, window
 from walkround.demo.large import fill_large
 from walkround.demo.scenario import MARKER, MEADOW
 from walkround.standins.hours import SimulatedHours
@@ -181,7 +181,7 @@ def first_page_bytes(page: Page, server: Server) -> int:
 
 def import_ms() -> float:
     """Import of the core in a fresh interpreter, best of seven."""
-    code = "import time; t = time.perf_counter(); import walkround.core.record; print((time.perf_counter() - t) * 1000)"
+    code = "import time; t = time.perf_counter(); import walkround.core.round.record; print((time.perf_counter() - t) * 1000)"
     return min(
         float(subprocess.run([sys.executable, "-c", code], cwd=ROOT, capture_output=True, text=True, check=True).stdout)
         for _ in range(7)

@@ -13,9 +13,9 @@ from tests.browser.support import MORNING, Server
 from walkround.core.airspace.answer import judge_airspace
 from walkround.core.airspace.reading import ZoneFile
 from walkround.core.airspace.zone import Rule, Terms, Zone
-from walkround.core.geodesy import Position, from_plane
-from walkround.core.sites.glare import session
-from walkround.core.sites.spots import better_launch
+from walkround.core.base.geodesy import Position, from_plane
+from walkround.core.field.glare import session
+from walkround.core.field.spots import better_launch
 from walkround.demo.scenario import MEADOW, QUAY
 from walkround.store import zones
 from walkround.store.book import Book

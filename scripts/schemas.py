@@ -4,7 +4,7 @@ import json
 import sys
 from pathlib import Path
 
-from walkround.core.exchange import FILES, schema
+from walkround.core.checklist.exchange import FILES, schema
 
 FOLDER = Path(__file__).parent.parent / "docs" / "schemas"
 

@@ -39,7 +39,15 @@ def some_answers(page: Page, round_: str) -> None:
                   "airframe.propeller_seat", "airframe.motors", "airframe.antennas", "airframe.gimbal", "airframe.loose",
                   "pack.right_one"):  # fmt: skip
         press(page, f"{round_}?check={check}", "p")
-    for check in ("field.airspace", "field.path", "field.surface_rotor", "field.sun", "sky.look", "field.pilot", "pack.body"):
+    for check in (
+        "field.airspace",
+        "field.path",
+        "field.surface_rotor",
+        "field.sun",
+        "sky.look",
+        "field.pilot",
+        "pack.body",
+    ):
         press(page, f"{round_}?check={check}", "1")
     for check in ("field.sight", "field.roles"):
         press(page, f"{round_}?check={check}", "p")

@@ -14,24 +14,24 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.check import Phase
-from walkround.core.evidence import Answer, Evidence
-from walkround.core.finding import Finding
-from walkround.core.geodesy import Position
-from walkround.core.history import Done, Event, EventKind, History
-from walkround.core.library import CHECKS
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.presets import PRESETS
+from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Power
+from walkround.core.base.finding import Finding
+from walkround.core.base.geodesy import Position
+from walkround.core.base.phrase import Phrase
+from walkround.core.base.units import Units
+from walkround.core.checklist.check import Phase
+from walkround.core.checklist.history import Done, Event, EventKind, History
+from walkround.core.checklist.library import CHECKS
+from walkround.core.field.marks import MarkKind, mark_at
+from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.phrase import Phrase
-from walkround.core.plan import make_plan
-from walkround.core.presets import PRESETS
-from walkround.core.record import content_hash
-from walkround.core.sites.marks import MarkKind, mark_at
-from walkround.core.sites.site import Site
-from walkround.core.situation import Situation
-from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Power
-from walkround.core.units import Units
-from walkround.core.weather import Weather
+from walkround.core.round.evidence import Answer, Evidence
+from walkround.core.round.plan import make_plan
+from walkround.core.round.record import content_hash
+from walkround.core.round.situation import Situation
+from walkround.core.weather.weather import Weather
 from walkround.demo.scenario import fill
 from walkround.demo.walker import good_answer, walked_evidence
 from walkround.store import rounds

@@ -17,6 +17,16 @@ ALLOWED = {
     "demo": {"core", "store", "standins", "demo"},
     "web": {"core", "store", "standins", "web"},
 }
+# The rooms of the core, from the ground up: a room imports only rooms before it; those of one step do not know each other.
+ROOMS = (
+    ("base",),
+    ("pilot", "aircraft", "sensors"),
+    ("packs", "field"),
+    ("weather", "airspace"),
+    ("flight",),
+    ("checklist",),
+    ("round",),
+)
 THIRD_PARTY_OF_CORE = {"pydantic", "numpy", "metar", "pynmea2", "geographiclib", "astral", "gpxpy", "shapely"}
 
 
@@ -51,6 +61,17 @@ class Floors(unittest.TestCase):
                     parts = name.split(".")
                     if parts[0] == "walkround" and len(parts) > 1 and parts[1] != "VERSION":
                         self.assertIn(parts[1], allowed, f"{path.relative_to(ROOT)} imports {name}")
+
+    def test_rooms_of_the_core_import_downward(self) -> None:
+        step = {room: number for number, rooms in enumerate(ROOMS) for room in rooms}
+        found = {path.name for path in (CODE / "core").iterdir() if path.is_dir() and path.name != "__pycache__"}
+        self.assertEqual(found, set(step), "every room has its place in the order")
+        for room in step:
+            for path in (CODE / "core" / room).rglob("*.py"):
+                for name in imports_of(path):
+                    parts = name.split(".")
+                    if parts[:2] == ["walkround", "core"] and len(parts) > 2 and parts[2] != room:
+                        self.assertLess(step[parts[2]], step[room], f"{path.relative_to(ROOT)} imports {name}")
 
     def test_the_core_knows_no_interface_and_no_storage(self) -> None:
         standard = sys.stdlib_module_names - {

@@ -12,7 +12,7 @@ from typing import Annotated
 import typer
 from rich.console import Console
 
-from walkround.core.errors import PilotError
+from walkround.core.base.errors import PilotError
 
 cli = typer.Typer(add_completion=False, no_args_is_help=True, help="Walk Round: today's walk round before a flight.")
 out = Console(highlight=False, soft_wrap=True)

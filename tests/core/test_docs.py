@@ -9,19 +9,23 @@ import unittest
 import walkround.core
 
 COMPUTING = (
-    "airspace.answer", "airspace.reading", "airspace.zone",
-    "air_rules", "aircraft", "atmosphere", "bag", "beaufort", "between", "brief", "due", "evidence", "exchange", "finding", "follow", "forecast", "geodesy", "home", "judge", "link", "moves",
-    "numbers", "occasions", "outline.helicopter", "outline.multirotor", "outline.shapes", "outline.wing", "own",
-    "endurance.estimate", "endurance.flight", "endurance.power", "packs.bands", "packs.charge", "packs.charging", "packs.chemistry",
-    "packs.health", "packs.inspection", "packs.load", "packs.reading", "packs.summary", "packs.table", "packs.trend",
-    "packs.upkeep",
-    "phrase", "plan", "practices", "reasons", "record", "regions", "report", "rotation", "rotors", "senses", "sentences", "sight", "sites.glare", "sites.interference", "sites.layout", "sites.mapfile", "sites.marks", "sites.plane", "sites.site", "sites.spots", "sun",
-    "units", "verdict", "walk", "weather", "weather_rules", "why", "window",
+    "airspace.answer", "airspace.reading", "airspace.zone", "round.air_rules", "aircraft.aircraft", "weather.atmosphere",
+    "aircraft.bag", "weather.beaufort", "round.between", "round.brief", "round.due", "round.evidence",
+    "checklist.exchange", "base.finding", "round.follow", "weather.taf", "base.geodesy", "flight.home",
+    "round.judge", "flight.return_height", "aircraft.control_directions", "round.numbers", "round.occasions", "aircraft.outline.helicopter",
+    "aircraft.outline.multirotor", "aircraft.outline.shapes", "aircraft.outline.wing", "checklist.custom", "flight.estimate", "flight.plan_of_flight",
+    "flight.power", "packs.bands", "packs.charge", "packs.charging", "packs.chemistry", "packs.health",
+    "packs.inspection", "packs.load", "packs.reading", "packs.summary", "packs.table", "packs.trend",
+    "packs.upkeep", "base.phrase", "round.plan", "round.practices", "round.reasons", "round.record",
+    "pilot.regions", "weather.metar", "aircraft.propeller_check", "aircraft.rotors", "sensors.satellites", "sensors.nmea",
+    "field.sight", "field.glare", "field.interference", "field.layout", "field.mapfile", "field.marks",
+    "field.plane", "field.site", "field.spots", "field.sun", "base.units", "round.verdict",
+    "round.walk", "weather.weather", "round.weather_rules", "round.why", "round.window",
 )  # fmt: skip
 UNIT = re.compile(
     r"\b(m|m/s|km|V|°C|hPa|degrees?|per cent|percent|seconds|s|minutes|mAh|mΩ|W|A|mm|g|inside units?|SI|units?|days?|date|counts?|hex|aware|time)\b"
 )
-WORDS_ONLY = {"phrase", "evidence", "walk", "verdict", "finding", "record", "plan", "outline", "units", "between"}
+WORDS_ONLY = {"base.phrase", "round.evidence", "round.walk", "round.verdict", "base.finding", "round.record", "round.plan", "outline", "base.units", "round.between"}
 
 
 def modules():  # type: ignore[no-untyped-def]
@@ -48,7 +52,7 @@ class Docstrings(unittest.TestCase):
                     continue
                 doc = inspect.getdoc(thing) or ""
                 checked += 1
-                if short != "phrase":
+                if short != "base.phrase":
                     self.assertIn("Source:", doc, f"{short}.{name} names no source")
                 if short not in WORDS_ONLY:
                     self.assertRegex(doc, UNIT, f"{short}.{name} names no unit")

@@ -3,12 +3,12 @@
 import unittest
 
 from tests.support import NOW, PACK, SITE
-from walkround.core.devices import CellChecker, PositionReceiver, WeatherStation
-from walkround.core.errors import DeviceError
-from walkround.core.finding import Level
+from walkround.core.base.errors import DeviceError
+from walkround.core.base.finding import Level
 from walkround.core.packs.bands import judge_cells
 from walkround.core.packs.reading import parse_cells
-from walkround.core.report import decode_report
+from walkround.core.sensors.devices import CellChecker, PositionReceiver, WeatherStation
+from walkround.core.weather.metar import decode_report
 from walkround.standins import checker, receiver, weather
 from walkround.standins.absent import AbsentDevice
 

@@ -5,7 +5,7 @@ import sqlite3
 from contextlib import closing
 
 from tests.support import BookCase, broken_records
-from walkround.core.errors import PilotError
+from walkround.core.base.errors import PilotError
 from walkround.store import backup as backups
 from walkround.store import hangar, snags
 from walkround.store.book import FILE_NAME, Book, BookError

@@ -12,10 +12,10 @@ from pathlib import Path
 from peewee import IntegrityError
 
 from tests.support import BookCase
-from walkround.core.aircraft import Aircraft
-from walkround.core.history import EventKind
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Frame, Power
+from walkround.core.checklist.history import EventKind
 from walkround.core.packs.pack import Pack, PackState
-from walkround.core.traits import Frame, Power
 from walkround.store import hangar, models, packs, parts
 from walkround.store.book import FILE_NAME, Book, BookError, data_folder
 from walkround.store.migrations import MIGRATIONS

@@ -3,9 +3,9 @@
 from datetime import timedelta
 
 from tests.store.test_rounds import RoundCase
-from walkround.core import evidence as ev
-from walkround.core.errors import InputError, MissingError, PilotError, SignedError
-from walkround.core.history import EventKind, SnagOn
+from walkround.core.base.errors import InputError, MissingError, PilotError, SignedError
+from walkround.core.checklist.history import EventKind, SnagOn
+from walkround.core.round import evidence as ev
 from walkround.store import flights, hangar, snags
 from walkround.store.models import FlightRow
 

@@ -6,14 +6,14 @@ import json
 from datetime import timedelta
 
 from tests.support import PACK, QUAD, SITE, BookCase
-from walkround.core.aircraft import Aircraft
-from walkround.core.errors import InputError, MissingError
-from walkround.core.history import EventKind, SnagOn
-from walkround.core.limits import LIMITS, Limits
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.errors import InputError, MissingError
+from walkround.core.base.units import Units
+from walkround.core.checklist.history import EventKind, SnagOn
+from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack, PackState
-from walkround.core.schools import Practices
-from walkround.core.sites.site import Site
-from walkround.core.units import Units
+from walkround.core.pilot.limits import LIMITS, Limits
+from walkround.core.pilot.methods import Practices
 from walkround.store import export, hangar, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import RecordRow

@@ -3,12 +3,12 @@
 from datetime import timedelta
 
 from tests.support import BookCase
-from walkround.core import evidence as ev
-from walkround.core.errors import InputError, MissingError, SignedError
-from walkround.core.finding import Level
+from walkround.core.base.errors import InputError, MissingError, SignedError
+from walkround.core.base.finding import Level
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, CellReading, Reading
 from walkround.core.packs.table import Row
+from walkround.core.round import evidence as ev
 from walkround.store import flights, hangar, packs, rounds, snags
 from walkround.store.models import FlightRow, PackRow, RoundRow
 from walkround.store.situation import gather

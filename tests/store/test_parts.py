@@ -3,9 +3,9 @@
 from datetime import timedelta
 
 from tests.support import BookCase
-from walkround.core.errors import InputError, MissingError
-from walkround.core.history import EventKind
-from walkround.core.parts import Part, PartKind
+from walkround.core.aircraft.parts import Part, PartKind
+from walkround.core.base.errors import InputError, MissingError
+from walkround.core.checklist.history import EventKind
 from walkround.store import hangar, parts
 from walkround.store.models import FlightRow
 

@@ -5,8 +5,8 @@ import io
 from PIL import Image
 
 from tests.support import BookCase
-from walkround.core.errors import InputError, MissingError
-from walkround.core.history import SnagOn
+from walkround.core.base.errors import InputError, MissingError
+from walkround.core.checklist.history import SnagOn
 from walkround.store import snags
 from walkround.store.photos import LONGEST_SIDE, MAX_BYTES, read_photo
 

@@ -3,13 +3,13 @@
 from datetime import timedelta
 
 from tests.support import BookCase, broken_records
-from walkround.core import evidence as ev
-from walkround.core.check import Phase
-from walkround.core.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
-from walkround.core.finding import Level
-from walkround.core.history import EventKind, SnagOn
-from walkround.core.limits import Limits
-from walkround.core.record import content_hash
+from walkround.core.base.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
+from walkround.core.base.finding import Level
+from walkround.core.checklist.check import Phase
+from walkround.core.checklist.history import EventKind, SnagOn
+from walkround.core.pilot.limits import Limits
+from walkround.core.round import evidence as ev
+from walkround.core.round.record import content_hash
 from walkround.store import hangar, rounds, snags
 from walkround.store.models import DoneRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.rounds import OpenRound

@@ -9,8 +9,8 @@ from tests.support import NOW, WebCase
 from walkround.core.airspace.answer import NEAR_M
 from walkround.core.airspace.reading import ZoneFile, read_zones
 from walkround.core.airspace.zone import Rule, Terms, Zone, unwrapped
-from walkround.core.geodesy import Position
-from walkround.core.sites.site import Site
+from walkround.core.base.geodesy import Position
+from walkround.core.field.site import Site
 from walkround.standins.notices import CONDITIONS, SimulatedNotices
 from walkround.store import hangar, zones
 from walkround.store.models import ZoneBoxRow, ZoneRow

@@ -2,7 +2,7 @@
 
 from tests.support import plain
 from tests.web.test_hangar import FormCase
-from walkround.core.aircraft import Aircraft
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.store import hangar
 
 AIRFRAME = "/checks/airframe.shell"

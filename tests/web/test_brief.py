@@ -3,7 +3,7 @@
 from datetime import timedelta
 
 from tests.support import WebCase, plain
-from walkround.core.sites.site import Site
+from walkround.core.field.site import Site
 from walkround.store import hangar
 from walkround.store import settings as store_settings
 

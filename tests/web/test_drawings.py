@@ -5,9 +5,9 @@ import re
 import unittest
 
 from tests.support import variants
-from walkround.core.moves import calls
-from walkround.core.rotors import layout
-from walkround.core.traits import Kind
+from walkround.core.aircraft.control_directions import calls
+from walkround.core.aircraft.rotors import layout
+from walkround.core.aircraft.traits import Kind
 from walkround.web.drawings import moves, rotors
 from walkround.web.drawings.aircraft import place
 from walkround.web.drawings.code import QUIET, square_code

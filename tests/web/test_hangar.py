@@ -7,11 +7,11 @@ from PIL import Image
 
 from tests.store.test_photos import photo
 from tests.support import WebCase, plain
-from walkround.core.aircraft import Aircraft
-from walkround.core.exchange import AircraftFile, parse_file
-from walkround.core.history import EventKind
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.checklist.exchange import AircraftFile, parse_file
+from walkround.core.checklist.history import EventKind
+from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.sites.site import Site
 from walkround.store import hangar, parts, snags
 from walkround.store import settings as store_settings
 

@@ -1,7 +1,7 @@
 """Coming home on screen: the side view, the height that is dragged, and odd questions."""
 
 from tests.support import WebCase, plain
-from walkround.core.sites.site import Site, Stand
+from walkround.core.field.site import Site, Stand
 from walkround.store import hangar
 
 

@@ -3,7 +3,7 @@
 import json
 
 from tests.support import WebCase, plain
-from walkround.core.sites.site import Site
+from walkround.core.field.site import Site
 from walkround.store import fields, hangar
 
 SCRIPT = {"HX-Request": "true"}

@@ -3,8 +3,8 @@
 import html
 
 from tests.support import WebCase, plain
-from walkround.core import evidence as ev
-from walkround.core.units import Units
+from walkround.core.base.units import Units
+from walkround.core.round import evidence as ev
 from walkround.store import rounds, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import EvidenceRow

@@ -3,7 +3,7 @@
 from datetime import timedelta
 
 from tests.support import WebCase
-from walkround.core.history import SnagOn
+from walkround.core.checklist.history import SnagOn
 from walkround.store import settings as store_settings
 from walkround.store import snags
 from walkround.store.models import RoundRow

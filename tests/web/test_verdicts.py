@@ -7,7 +7,7 @@ import json
 from datetime import timedelta
 
 from tests.support import WebCase, plain
-from walkround.core import evidence as ev
+from walkround.core.round import evidence as ev
 from walkround.store import flights
 from walkround.store.models import FlightRow, RecordRow
 

@@ -4,11 +4,11 @@ import random
 import re
 from datetime import datetime, timedelta
 
-from walkround.core.follow import Happened
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After
 from walkround.core.packs.table import Row
-from walkround.core.record import content_hash
+from walkround.core.round.follow import Happened
+from walkround.core.round.record import content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
 from walkround.store import hangar, packs
 from walkround.store.book import Book

@@ -5,18 +5,18 @@ import shutil
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from walkround.core import record as core_record
+from walkround.core.aircraft.parts import Part, PartKind
+from walkround.core.aircraft.presets import PRESETS
 from walkround.core.airspace.reading import read_zones
-from walkround.core.follow import Happened
-from walkround.core.geodesy import Position
-from walkround.core.history import EventKind, SnagOn
+from walkround.core.base.geodesy import Position
+from walkround.core.checklist.history import EventKind, SnagOn
+from walkround.core.field.marks import Mark, MarkKind, Spot, mark_at
+from walkround.core.field.site import Role, Site, Terrain
 from walkround.core.packs.charging import Charger
-from walkround.core.parts import Part, PartKind
-from walkround.core.presets import PRESETS
-from walkround.core.sites.marks import Mark, MarkKind, Spot, mark_at
-from walkround.core.sites.site import Role, Site, Terrain
-from walkround.core.situation import Situation
-from walkround.core.walk import walk
+from walkround.core.round import record as core_record
+from walkround.core.round.follow import Happened
+from walkround.core.round.situation import Situation
+from walkround.core.round.walk import walk
 from walkround.demo.box import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
 from walkround.standins.notices import SimulatedNotices

@@ -3,9 +3,12 @@
 from collections.abc import Mapping
 from datetime import datetime, timedelta
 
-from walkround.core import evidence as ev
-from walkround.core.bag import Packed, bag_list
-from walkround.core.check import (
+from walkround.core.aircraft.bag import Packed, bag_list
+from walkround.core.aircraft.control_directions import SHOWN, MoveSeen, calls
+from walkround.core.aircraft.propeller_check import RotorSeen
+from walkround.core.aircraft.rotors import layout
+from walkround.core.base.finding import Level
+from walkround.core.checklist.check import (
     AskCells,
     AskChoice,
     AskFix,
@@ -20,19 +23,16 @@ from walkround.core.check import (
     Check,
     Phase,
 )
-from walkround.core.context import Context
-from walkround.core.endurance.flight import FlightPlan
-from walkround.core.evidence import Answer, Evidence
-from walkround.core.finding import Level
-from walkround.core.link import return_height
-from walkround.core.moves import SHOWN, MoveSeen, calls
+from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.return_height import return_height
 from walkround.core.packs.reading import CellReading
-from walkround.core.plan import SNAG_STILL, make_plan
-from walkround.core.report import decode_report
-from walkround.core.rotation import RotorSeen
-from walkround.core.rotors import layout
-from walkround.core.sentences import read_sentences
-from walkround.core.situation import Situation
+from walkround.core.round import evidence as ev
+from walkround.core.round.context import Context
+from walkround.core.round.evidence import Answer, Evidence
+from walkround.core.round.plan import SNAG_STILL, make_plan
+from walkround.core.round.situation import Situation
+from walkround.core.sensors.nmea import read_sentences
+from walkround.core.weather.metar import decode_report
 from walkround.standins.receiver import SimulatedReceiver
 from walkround.standins.weather import SimulatedWeatherStation
 

@@ -3,8 +3,8 @@
 from datetime import datetime
 from typing import NoReturn
 
-from walkround.core.errors import DeviceError
-from walkround.core.geodesy import Position
+from walkround.core.base.errors import DeviceError
+from walkround.core.base.geodesy import Position
 
 OFF = "off"
 

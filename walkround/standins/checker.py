@@ -1,6 +1,6 @@
 """A cell checker with packs of a few chosen conditions, and a loose lead."""
 
-from walkround.core.errors import DeviceError
+from walkround.core.base.errors import DeviceError
 
 CONDITIONS: dict[str, tuple[str, tuple[float, ...]]] = {
     "fresh": ("Freshly charged", (4.20, 4.18, 4.19)),

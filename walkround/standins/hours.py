@@ -4,7 +4,7 @@ import json
 import math
 from datetime import datetime, timedelta
 
-from walkround.core.errors import DeviceError
+from walkround.core.base.errors import DeviceError
 
 HOURS = 48
 

@@ -4,8 +4,8 @@ import json
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from walkround.core.errors import DeviceError
-from walkround.core.geodesy import Position, from_plane
+from walkround.core.base.errors import DeviceError
+from walkround.core.base.geodesy import Position, from_plane
 
 CONDITIONS: dict[str, str] = {
     "quiet": "Nothing near but a control zone some km off",

@@ -2,9 +2,9 @@
 
 from datetime import datetime, timedelta
 
-from walkround.core.errors import DeviceError
-from walkround.core.geodesy import Position
-from walkround.core.sentences import checksum
+from walkround.core.base.errors import DeviceError
+from walkround.core.base.geodesy import Position
+from walkround.core.sensors.nmea import checksum
 
 CONDITIONS: dict[str, tuple[str, dict[str, float]]] = {
     "open": ("Open sky", {"quality": 1, "used": 14, "hdop": 0.9, "pdop": 1.6, "knots": 0.05, "age_s": 1}),

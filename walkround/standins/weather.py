@@ -2,7 +2,7 @@
 
 from datetime import datetime, timedelta
 
-from walkround.core.errors import DeviceError
+from walkround.core.base.errors import DeviceError
 
 CONDITIONS: dict[str, tuple[str, str]] = {
     "breeze": ("Light breeze, dry", "24007KT 9999 FEW035 14/07 Q1019"),

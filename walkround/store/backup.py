@@ -6,7 +6,7 @@ from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
-from walkround.core.record import content_hash
+from walkround.core.round.record import content_hash
 from walkround.store.book import FILE_NAME, BookError
 from walkround.store.migrations import MIGRATIONS
 

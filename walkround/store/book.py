@@ -8,7 +8,7 @@ from pathlib import Path
 
 from peewee import DatabaseError, SqliteDatabase
 
-from walkround.core.errors import PilotError
+from walkround.core.base.errors import PilotError
 from walkround.store import models
 from walkround.store.migrations import MIGRATIONS
 

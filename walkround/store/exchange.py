@@ -2,9 +2,9 @@
 
 from datetime import datetime
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.errors import InputError
-from walkround.core.exchange import AircraftFile, ListFile, parse_file, taken_over
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.errors import InputError
+from walkround.core.checklist.exchange import AircraftFile, ListFile, parse_file, taken_over
 from walkround.store import hangar, parts
 from walkround.store import settings as store_settings
 

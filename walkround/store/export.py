@@ -5,8 +5,8 @@ import io
 import json
 from pathlib import Path
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.exchange import aircraft_file, list_file, text_of
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.checklist.exchange import aircraft_file, list_file, text_of
 from walkround.core.packs.pack import Pack
 from walkround.store import flights, hangar, packs, parts
 from walkround.store import settings as store_settings

@@ -5,7 +5,7 @@ from datetime import datetime
 
 from peewee import fn
 
-from walkround.core.sites.site import Site
+from walkround.core.field.site import Site
 from walkround.store import hangar
 from walkround.store.models import SitePastRow, SiteRow
 

@@ -4,12 +4,12 @@ from datetime import datetime, timedelta
 
 from peewee import fn
 
-from walkround.core.errors import InputError, MissingError, SignedError
-from walkround.core.finding import Level
-from walkround.core.follow import Happened, after_flight
-from walkround.core.history import SnagOn
+from walkround.core.base.errors import InputError, MissingError, SignedError
+from walkround.core.base.finding import Level
+from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.pack import Pack
-from walkround.core.situation import Situation
+from walkround.core.round.follow import Happened, after_flight
+from walkround.core.round.situation import Situation
 from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
 

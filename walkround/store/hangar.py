@@ -7,13 +7,13 @@ from typing import Any, TypeVar
 
 from peewee import Field, IntegrityError, fn
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.errors import InputError, MissingError
-from walkround.core.geodesy import Position
-from walkround.core.history import Event, EventKind
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.parts import PartKind
+from walkround.core.base.errors import InputError, MissingError
+from walkround.core.base.geodesy import Position
+from walkround.core.checklist.history import Event, EventKind
+from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.parts import PartKind
-from walkround.core.sites.site import Site
 from walkround.store.models import AircraftRow, EventRow, PackRow, SiteRow
 
 Thing = TypeVar("Thing", Aircraft, Pack, Site)

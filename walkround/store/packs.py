@@ -8,15 +8,15 @@ from typing import Any, NamedTuple
 
 from peewee import fn
 
-from walkround.core.endurance.estimate import LEAST_USED_PERCENT, Use
-from walkround.core.errors import InputError, MissingError
-from walkround.core.follow import PackFollows
+from walkround.core.base.errors import InputError, MissingError
+from walkround.core.flight.estimate import LEAST_USED_PERCENT, Use
 from walkround.core.packs.charge import from_reading
 from walkround.core.packs.health import Flown, Health, health, left_in
 from walkround.core.packs.pack import Pack, PackState, StateChange
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
 from walkround.core.packs.table import BY_TABLE, Row
+from walkround.core.round.follow import PackFollows
 from walkround.store import hangar
 from walkround.store.book import Book
 from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow

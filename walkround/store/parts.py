@@ -4,9 +4,9 @@ from datetime import datetime
 
 from peewee import JOIN, fn
 
-from walkround.core.errors import InputError, MissingError
-from walkround.core.history import EventKind
-from walkround.core.parts import Part
+from walkround.core.aircraft.parts import Part
+from walkround.core.base.errors import InputError, MissingError
+from walkround.core.checklist.history import EventKind
 from walkround.store import hangar
 from walkround.store.models import FlightRow, PartRow
 

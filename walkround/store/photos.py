@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from walkround.core.errors import InputError
+from walkround.core.base.errors import InputError
 
 MAX_BYTES = 15_000_000
 MAX_PIXELS = 60_000_000

@@ -7,10 +7,15 @@ from datetime import datetime
 from peewee import fn
 from pydantic import TypeAdapter
 
-from walkround.core import record as core_record
-from walkround.core.check import AskNumber, Phase
-from walkround.core.errors import ConflictError, InputError, MissingError, SignedError
-from walkround.core.evidence import (
+from walkround.core.base.errors import ConflictError, InputError, MissingError, SignedError
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.phrase import volt
+from walkround.core.base.units import Quantity
+from walkround.core.checklist.check import AskNumber, Phase
+from walkround.core.checklist.history import SnagOn
+from walkround.core.field.site import Site
+from walkround.core.round import record as core_record
+from walkround.core.round.evidence import (
     Answer,
     CellsRead,
     Chosen,
@@ -21,16 +26,11 @@ from walkround.core.evidence import (
     Undone,
     live,
 )
-from walkround.core.finding import Finding, Level
-from walkround.core.follow import calibration_from, pack_follows, snag_from
-from walkround.core.history import SnagOn
-from walkround.core.phrase import volt
-from walkround.core.plan import SNAG_FIXED
-from walkround.core.record import Record
-from walkround.core.sites.site import Site
-from walkround.core.situation import Situation
-from walkround.core.units import Quantity
-from walkround.core.walk import CheckState, Walk, try_answer, walk
+from walkround.core.round.follow import calibration_from, pack_follows, snag_from
+from walkround.core.round.plan import SNAG_FIXED
+from walkround.core.round.record import Record
+from walkround.core.round.situation import Situation
+from walkround.core.round.walk import CheckState, Walk, try_answer, walk
 from walkround.store import fields, hangar, packs, snags, zones
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings

@@ -5,13 +5,13 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from walkround.core.base import Value
-from walkround.core.limits import Limits
-from walkround.core.own import OwnList
+from walkround.core.base.units import Units
+from walkround.core.base.value import Value
+from walkround.core.checklist.custom import OwnList
 from walkround.core.packs.charging import Charger
 from walkround.core.packs.table import Columns
-from walkround.core.schools import Practices
-from walkround.core.units import Units
+from walkround.core.pilot.limits import Limits
+from walkround.core.pilot.methods import Practices
 from walkround.store.models import SettingRow
 
 

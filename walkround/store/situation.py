@@ -7,15 +7,15 @@ from zoneinfo import ZoneInfo
 
 from peewee import fn
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.check import Occasion
-from walkround.core.geodesy import Position
-from walkround.core.history import Done, History
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.geodesy import Position
+from walkround.core.base.units import Quantity
+from walkround.core.checklist.check import Occasion
+from walkround.core.checklist.history import Done, History
+from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.sites.site import Site
-from walkround.core.situation import Situation
-from walkround.core.units import Quantity
-from walkround.core.weather import Weather
+from walkround.core.round.situation import Situation
+from walkround.core.weather.weather import Weather
 from walkround.store import hangar, packs, parts, snags, zones
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings

@@ -4,8 +4,8 @@ from datetime import datetime
 
 from peewee import fn
 
-from walkround.core.errors import MissingError
-from walkround.core.history import Snag, SnagOn
+from walkround.core.base.errors import MissingError
+from walkround.core.checklist.history import Snag, SnagOn
 from walkround.store.models import PhotoRow, SnagRow
 from walkround.store.photos import Photo
 

@@ -7,9 +7,9 @@ from functools import lru_cache
 from walkround.core.airspace.answer import NEAR_M, Airspace
 from walkround.core.airspace.reading import ZoneFile
 from walkround.core.airspace.zone import METRES_A_DEGREE, Zone, nearby
-from walkround.core.base import Value
-from walkround.core.geodesy import Position
-from walkround.core.sites.site import Site
+from walkround.core.base.geodesy import Position
+from walkround.core.base.value import Value
+from walkround.core.field.site import Site
 from walkround.store.models import ZoneBoxRow, ZoneRow, ZoneSetRow
 
 BATCH = 150

@@ -4,10 +4,10 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
-from walkround.core.errors import DeviceError, InputError
-from walkround.core.units import Measure
-from walkround.core.weather import Weather
-from walkround.core.window import parse_ahead, window
+from walkround.core.base.errors import DeviceError, InputError
+from walkround.core.base.units import Measure
+from walkround.core.round.window import parse_ahead, window
+from walkround.core.weather.weather import Weather
 from walkround.web.choice import Choice, situation_for
 from walkround.web.desk import AtDesk, Desk, Sent
 from walkround.web.drawings.window import draw_window

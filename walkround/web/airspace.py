@@ -7,9 +7,9 @@ from starlette.responses import Response
 
 from walkround.core.airspace.answer import AUTHORITY, NEAR_M, active, free_height_m, judge_airspace, next_begin
 from walkround.core.airspace.reading import read_zones
-from walkround.core.errors import DeviceError, PilotError
-from walkround.core.sites.site import Site
-from walkround.core.units import Measure
+from walkround.core.base.errors import DeviceError, PilotError
+from walkround.core.base.units import Measure
+from walkround.core.field.site import Site
 from walkround.standins.absent import OFF
 from walkround.store import hangar, zones
 from walkround.web.desk import AtDesk, Desk, Number, Sent

@@ -1,9 +1,12 @@
 """Reading an answer: what the form of a check says, and from whom."""
 
-from walkround.core import evidence as ev
-from walkround.core.bag import MOST, Packed, bag_list
-from walkround.core.beaufort import FORCES
-from walkround.core.check import (
+from walkround.core.aircraft.bag import MOST, Packed, bag_list
+from walkround.core.aircraft.control_directions import SHOWN, MoveSeen, calls
+from walkround.core.aircraft.propeller_check import RotorSeen
+from walkround.core.aircraft.rotors import Spin, layout
+from walkround.core.base.errors import InputError
+from walkround.core.base.units import Measure, Units, parse_number
+from walkround.core.checklist.check import (
     AskCells,
     AskChoice,
     AskFix,
@@ -15,18 +18,15 @@ from walkround.core.check import (
     AskTimer,
     AskWeather,
 )
-from walkround.core.endurance.flight import FlightPlan
-from walkround.core.errors import InputError
-from walkround.core.evidence import Answer
-from walkround.core.moves import SHOWN, MoveSeen, calls
+from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.packs.reading import parse_cells
-from walkround.core.report import decode_report
-from walkround.core.rotation import RotorSeen
-from walkround.core.rotors import Spin, layout
-from walkround.core.sentences import read_sentences
-from walkround.core.units import Measure, Units, parse_number
-from walkround.core.walk import CheckState, parse_reason
-from walkround.core.weather import HAND_PHENOMENA, ONE_WIND, Weather, by_hand
+from walkround.core.round import evidence as ev
+from walkround.core.round.evidence import Answer
+from walkround.core.round.walk import CheckState, parse_reason
+from walkround.core.sensors.nmea import read_sentences
+from walkround.core.weather.beaufort import FORCES
+from walkround.core.weather.metar import decode_report
+from walkround.core.weather.weather import HAND_PHENOMENA, ONE_WIND, Weather, by_hand
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.desk import Desk

@@ -3,10 +3,10 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.bag import bag_list, own_lines
-from walkround.core.errors import PilotError
-from walkround.core.units import Measure
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.bag import bag_list, own_lines
+from walkround.core.base.errors import PilotError
+from walkround.core.base.units import Measure
 from walkround.store import hangar
 from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.errors import status_of

@@ -7,11 +7,11 @@ from starlette.datastructures import QueryParams
 from starlette.responses import Response
 
 from walkround.core.airspace.answer import judge_airspace
-from walkround.core.brief import make_brief, planned_words
-from walkround.core.context import Context
-from walkround.core.sites.glare import judge_session, session
-from walkround.core.sites.site import Site, judge_crowd
-from walkround.core.weather_rules import judge_weather
+from walkround.core.field.glare import judge_session, session
+from walkround.core.field.site import Site, judge_crowd
+from walkround.core.round.brief import make_brief, planned_words
+from walkround.core.round.context import Context
+from walkround.core.round.weather_rules import judge_weather
 from walkround.store import hangar, rounds
 from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.desk import AtDesk, Number

@@ -3,12 +3,12 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.check import STATION_TITLES, AskChoice, AskNumber, Check, Station
-from walkround.core.errors import PilotError
-from walkround.core.evidence import Answer, Chosen, Fault, Measured, Passed, Skipped
-from walkround.core.own import listed
-from walkround.core.walk import CheckState, parse_reason
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.errors import PilotError
+from walkround.core.checklist.check import STATION_TITLES, AskChoice, AskNumber, Check, Station
+from walkround.core.checklist.custom import listed
+from walkround.core.round.evidence import Answer, Chosen, Fault, Measured, Passed, Skipped
+from walkround.core.round.walk import CheckState, parse_reason
 from walkround.store import hangar, rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings

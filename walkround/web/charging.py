@@ -7,11 +7,11 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
-from walkround.core.errors import InputError, PilotError
+from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.units import Measure
 from walkround.core.packs.charging import ATTENDED, Ask, Charger, Schedule, plan_charging
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.summary import Summary
-from walkround.core.units import Measure
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings

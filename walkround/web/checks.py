@@ -3,16 +3,27 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import For
-from walkround.core.check import STATION_TITLES, AskChoice, AskNumber, Cadence, Check, Station
-from walkround.core.errors import ConflictError, InputError, MissingError, PilotError
-from walkround.core.exchange import ListFile, list_file, parse_file, text_of
-from walkround.core.library import CHECKS
-from walkround.core.own import TEXT_CHARS, TITLE_CHARS, Change, OwnList, add, change, listed, move, own_check, set_back
-from walkround.core.situation import Situation
-from walkround.core.traits import KIND_TRAITS, Kind, Trait
-from walkround.core.units import Measure
-from walkround.core.why import Day
+from walkround.core.aircraft.aircraft import For
+from walkround.core.aircraft.traits import KIND_TRAITS, Kind, Trait
+from walkround.core.base.errors import ConflictError, InputError, MissingError, PilotError
+from walkround.core.base.units import Measure
+from walkround.core.checklist.check import STATION_TITLES, AskChoice, AskNumber, Cadence, Check, Station
+from walkround.core.checklist.custom import (
+    TEXT_CHARS,
+    TITLE_CHARS,
+    Change,
+    OwnList,
+    add,
+    change,
+    listed,
+    move,
+    own_check,
+    set_back,
+)
+from walkround.core.checklist.exchange import ListFile, list_file, parse_file, text_of
+from walkround.core.checklist.library import CHECKS
+from walkround.core.round.situation import Situation
+from walkround.core.round.why import Day
 from walkround.store import rounds
 from walkround.store import settings as store_settings
 from walkround.store.exchange import take_list

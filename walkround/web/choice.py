@@ -5,16 +5,16 @@ from zoneinfo import ZoneInfo
 
 from starlette.datastructures import FormData, QueryParams
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.check import Occasion
-from walkround.core.errors import DeviceError, InputError
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Trait
+from walkround.core.base.errors import DeviceError, InputError
+from walkround.core.checklist.check import Occasion
+from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.upkeep import next_packs
-from walkround.core.report import decode_report
-from walkround.core.sites.site import Site
-from walkround.core.situation import Situation
-from walkround.core.traits import Trait
-from walkround.core.weather import Weather
+from walkround.core.round.situation import Situation
+from walkround.core.weather.metar import decode_report
+from walkround.core.weather.weather import Weather
 from walkround.store import flights, hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 from starlette.datastructures import FormData
 
-from walkround.core.devices import CellChecker, HourlyWeather, NoticeService, PositionReceiver, WeatherStation
+from walkround.core.sensors.devices import CellChecker, HourlyWeather, NoticeService, PositionReceiver, WeatherStation
 from walkround.standins.absent import OFF, AbsentDevice
 from walkround.standins.checker import SimulatedCellChecker
 from walkround.standins.hours import SimulatedHours

@@ -4,14 +4,14 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import QueryParams
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.context import Context
-from walkround.core.endurance.flight import judge_flight
-from walkround.core.errors import PilotError
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.errors import PilotError
+from walkround.core.base.units import Measure
+from walkround.core.flight.plan_of_flight import judge_flight
 from walkround.core.packs.charge import FULL
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.upkeep import next_packs
-from walkround.core.units import Measure
+from walkround.core.round.context import Context
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags

@@ -8,7 +8,7 @@ from starlette.exceptions import HTTPException
 from starlette.requests import ClientDisconnect
 from starlette.responses import Response
 
-from walkround.core.errors import (
+from walkround.core.base.errors import (
     BlockedError,
     ConflictError,
     DeviceError,

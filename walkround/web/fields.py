@@ -6,10 +6,10 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.errors import InputError, PilotError
-from walkround.core.geodesy import Position, decimal, parse_position
-from walkround.core.sites.site import USUAL_CREW, Role, Site, Stand, Surface, Terrain
-from walkround.core.units import Measure
+from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.geodesy import Position, decimal, parse_position
+from walkround.core.base.units import Measure
+from walkround.core.field.site import USUAL_CREW, Role, Site, Stand, Surface, Terrain
 from walkround.store import fields, hangar
 from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Number, Sent

@@ -3,11 +3,11 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.check import Phase, Station
-from walkround.core.errors import PilotError, SignedError
-from walkround.core.follow import HAPPENED_WORDS
-from walkround.core.units import Measure
-from walkround.core.walk import parse_reason
+from walkround.core.base.errors import PilotError, SignedError
+from walkround.core.base.units import Measure
+from walkround.core.checklist.check import Phase, Station
+from walkround.core.round.follow import HAPPENED_WORDS
+from walkround.core.round.walk import parse_reason
 from walkround.store import flights, rounds
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of

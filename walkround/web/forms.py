@@ -8,8 +8,8 @@ from typing import Any, TypeVar
 from pydantic import ValidationError
 from starlette.datastructures import FormData, UploadFile
 
-from walkround.core.errors import InputError, PilotError
-from walkround.core.units import Measure, Quantity, Units, from_pilot, parse_number
+from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.units import Measure, Quantity, Units, from_pilot, parse_number
 
 T = TypeVar("T")
 _UNIT_TAIL = re.compile(r"^([+-]?[\d.,]+)\s*[A-Za-z/°%]{1,6}$")

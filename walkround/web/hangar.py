@@ -5,16 +5,16 @@ import json
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft, led
-from walkround.core.errors import InputError, MissingError, PilotError
-from walkround.core.exchange import FILES, AircraftFile, aircraft_file, parse_file, schema, text_of
-from walkround.core.history import REPORTABLE, EventKind, SnagOn
-from walkround.core.library import CHECKS
+from walkround.core.aircraft.aircraft import Aircraft, led
+from walkround.core.aircraft.presets import PRESETS
+from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
+from walkround.core.base.errors import InputError, MissingError, PilotError
+from walkround.core.base.units import Measure
+from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file, parse_file, schema, text_of
+from walkround.core.checklist.history import REPORTABLE, EventKind, SnagOn
+from walkround.core.checklist.library import CHECKS
+from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.presets import PRESETS
-from walkround.core.sites.site import Site
-from walkround.core.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
-from walkround.core.units import Measure
 from walkround.store import hangar, parts
 from walkround.store import snags as store_snags
 from walkround.store.exchange import free_name, take_aircraft

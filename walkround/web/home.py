@@ -4,12 +4,12 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import QueryParams
 from starlette.responses import Response
 
-from walkround.core.context import Context
-from walkround.core.errors import PilotError
-from walkround.core.home import Place, homeward, judge_home, turn_backs
-from walkround.core.link import judge_return_height
-from walkround.core.sites.site import LOST_LINK, Site
-from walkround.core.units import Measure
+from walkround.core.base.errors import PilotError
+from walkround.core.base.units import Measure
+from walkround.core.field.site import LOST_LINK, Site
+from walkround.core.flight.home import Place, homeward, judge_home, turn_backs
+from walkround.core.flight.return_height import judge_return_height
+from walkround.core.round.context import Context
 from walkround.store import hangar
 from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.desk import AtDesk, Number

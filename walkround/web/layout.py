@@ -8,17 +8,17 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
+from walkround.core.aircraft.presets import PRESETS
 from walkround.core.airspace.answer import judge_airspace
-from walkround.core.errors import InputError, MissingError, PilotError
-from walkround.core.finding import Finding, Level
-from walkround.core.link import return_height
-from walkround.core.presets import PRESETS
-from walkround.core.sites import layout, mapfile
-from walkround.core.sites.glare import Session, events, judge_session, session
-from walkround.core.sites.interference import DISTURBS, judge_sources
-from walkround.core.sites.marks import MOST_HEIGHT_M, NATURES, MarkKind
-from walkround.core.sites.site import Site, judge_crowd
-from walkround.core.units import Measure
+from walkround.core.base.errors import InputError, MissingError, PilotError
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.units import Measure
+from walkround.core.field import layout, mapfile
+from walkround.core.field.glare import Session, events, judge_session, session
+from walkround.core.field.interference import DISTURBS, judge_sources
+from walkround.core.field.marks import MOST_HEIGHT_M, NATURES, MarkKind
+from walkround.core.field.site import Site, judge_crowd
+from walkround.core.flight.return_height import return_height
 from walkround.store import fields, hangar, zones
 from walkround.store.settings import Settings
 from walkround.web.desk import AtDesk, Desk, Number, Sent
@@ -277,7 +277,7 @@ def as_gpx(desk: AtDesk, site_id: Number) -> Response:
 @router.get("/fields/{site_id}/spot", name="better_spot")
 def spot(request: Request, desk: AtDesk, site_id: Number) -> Response:
     """A better launch spot, with its reasons."""
-    from walkround.core.sites.spots import better_launch_at
+    from walkround.core.field.spots import better_launch_at
 
     settings: Settings = desk.settings()
     site = hangar.get(Site, site_id)

@@ -3,9 +3,9 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.follow import HAPPENED_WORDS, Happened
-from walkround.core.sites.site import Site
-from walkround.core.verdict import WORDS
+from walkround.core.field.site import Site
+from walkround.core.round.follow import HAPPENED_WORDS, Happened
+from walkround.core.round.verdict import WORDS
 from walkround.store import flights, hangar, rounds
 from walkround.store.export import logbook_csv
 from walkround.web.desk import AtDesk

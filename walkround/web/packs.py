@@ -6,10 +6,12 @@ from datetime import timedelta
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.errors import PilotError
-from walkround.core.finding import Level
-from walkround.core.history import SnagOn
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Trait
+from walkround.core.base.errors import PilotError
+from walkround.core.base.finding import Level
+from walkround.core.base.units import Measure
+from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.packs.health import SPREAD_LIMIT_V, Health, Outlook, Series, outlook
@@ -17,8 +19,6 @@ from walkround.core.packs.pack import STATE_WORDS, Pack, PackState, PackUse
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary
 from walkround.core.packs.upkeep import Deed, Need, after_the_day, need, next_packs
-from walkround.core.traits import Trait
-from walkround.core.units import Measure
 from walkround.store import flights, hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags

@@ -12,12 +12,12 @@ from starlette.responses import RedirectResponse, Response
 from starlette.templating import Jinja2Templates
 
 from walkround import VERSION
-from walkround.core.bag import bag_list
-from walkround.core.beaufort import FORCES
-from walkround.core.finding import Finding, Level
-from walkround.core.geodesy import decimal, geo_link, sexagesimal
-from walkround.core.phrase import Phrase
-from walkround.core.units import Measure, Quantity, Units, decimals_of, to_pilot, unit_of
+from walkround.core.aircraft.bag import bag_list
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.geodesy import decimal, geo_link, sexagesimal
+from walkround.core.base.phrase import Phrase
+from walkround.core.base.units import Measure, Quantity, Units, decimals_of, to_pilot, unit_of
+from walkround.core.weather.beaufort import FORCES
 from walkround.store.export import file_name
 from walkround.store.settings import Settings
 from walkround.web.drawings.bars import bar, spare_words

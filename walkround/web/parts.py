@@ -3,10 +3,10 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.errors import PilotError
-from walkround.core.parts import Part, part_kinds
-from walkround.core.walk import parse_reason
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.parts import Part, part_kinds
+from walkround.core.base.errors import PilotError
+from walkround.core.round.walk import parse_reason
 from walkround.store import hangar, parts
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of

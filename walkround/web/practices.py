@@ -3,9 +3,9 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.errors import PilotError
-from walkround.core.practices import Effect, every_effect
-from walkround.core.schools import PRACTICES, Practices, PracticeTopic
+from walkround.core.base.errors import PilotError
+from walkround.core.pilot.methods import PRACTICES, Practices, PracticeTopic
+from walkround.core.round.practices import Effect, every_effect
 from walkround.store import settings as store_settings
 from walkround.web.choice import Choice, situation_for
 from walkround.web.desk import AtDesk, Desk, Sent

@@ -6,14 +6,14 @@ from datetime import timedelta
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.errors import InputError, PilotError
-from walkround.core.finding import Finding
+from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.finding import Finding
+from walkround.core.base.units import Measure
 from walkround.core.packs.bands import judge_pack_temperature, judge_spread
 from walkround.core.packs.charge import ChargeRange, from_reading
 from walkround.core.packs.inspection import judge_looks, looks
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import LIGHTS, After, CellReading, Reading, parse_cells, parse_resistance
-from walkround.core.units import Measure
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store.settings import Settings

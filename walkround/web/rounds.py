@@ -6,16 +6,16 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.check import (
+from walkround.core.base.errors import ConflictError, MissingError, PilotError
+from walkround.core.base.finding import Finding, Level
+from walkround.core.checklist.check import (
     STATION_TITLES,
     Phase,
     Station,
 )
-from walkround.core.errors import ConflictError, MissingError, PilotError
-from walkround.core.evidence import Evidence, Planned
-from walkround.core.finding import Finding, Level
-from walkround.core.walk import CheckState, try_answer
-from walkround.core.weather import HAND_PHENOMENA
+from walkround.core.round.evidence import Evidence, Planned
+from walkround.core.round.walk import CheckState, try_answer
+from walkround.core.weather.weather import HAND_PHENOMENA
 from walkround.store import rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings

@@ -5,11 +5,11 @@ from datetime import date
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.errors import InputError, PilotError
-from walkround.core.limits import LIMITS, Limits
-from walkround.core.regions import DEFER, REGIONS, WRITTEN, with_region
-from walkround.core.schools import PRACTICES
-from walkround.core.units import Units
+from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.units import Units
+from walkround.core.pilot.limits import LIMITS, Limits
+from walkround.core.pilot.methods import PRACTICES
+from walkround.core.pilot.regions import DEFER, REGIONS, WRITTEN, with_region
 from walkround.store import settings as store_settings
 from walkround.web.desk import AtDesk, Sent
 from walkround.web.errors import status_of

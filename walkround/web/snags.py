@@ -4,10 +4,10 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import UploadFile
 from starlette.responses import Response
 
-from walkround.core.errors import InputError, PilotError
-from walkround.core.history import SnagOn
-from walkround.core.plan import NEVER_AGAIN
-from walkround.core.walk import parse_reason
+from walkround.core.base.errors import InputError, PilotError
+from walkround.core.checklist.history import SnagOn
+from walkround.core.round.plan import NEVER_AGAIN
+from walkround.core.round.walk import parse_reason
 from walkround.store import snags as store_snags
 from walkround.store.photos import MAX_BYTES, Photo, read_photo
 from walkround.web.desk import AtDesk, Number, Sent

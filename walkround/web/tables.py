@@ -12,7 +12,7 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import UploadFile
 from starlette.responses import Response
 
-from walkround.core.errors import InputError, MissingError, PilotError
+from walkround.core.base.errors import InputError, MissingError, PilotError
 from walkround.core.packs import table
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After

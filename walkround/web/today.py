@@ -7,16 +7,16 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.between import stands_between
-from walkround.core.check import Occasion, Phase
-from walkround.core.errors import PilotError
-from walkround.core.occasions import seen_occasions
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.errors import PilotError
+from walkround.core.checklist.check import Occasion, Phase
+from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.plan import make_plan
-from walkround.core.sites.site import Site
-from walkround.core.situation import Situation
-from walkround.core.weather_rules import judge_weather
+from walkround.core.round.between import stands_between
+from walkround.core.round.occasions import seen_occasions
+from walkround.core.round.plan import make_plan
+from walkround.core.round.situation import Situation
+from walkround.core.round.weather_rules import judge_weather
 from walkround.store import hangar, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow

@@ -3,8 +3,8 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.check import STATION_TITLES, Phase, Station
-from walkround.core.errors import PilotError
+from walkround.core.base.errors import PilotError
+from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.store import flights, rounds
 from walkround.store import settings as store_settings
 from walkround.store.rounds import OpenRound

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.support import NOW, SITE, said
 from walkround.core.airspace.answer import FRESH, FRESH_FILE, Airspace, active, free_height_m, judge_airspace
 from walkround.core.airspace.zone import Edge, Nearby, Ref, Rule, Span, Terms
-from walkround.core.finding import Level
+from walkround.core.base.finding import Level
 
 HOUR = timedelta(hours=1)
 FLAT = SITE.model_copy(update={"elevation_m": 200.0, "ground_rise_m": 0.0})

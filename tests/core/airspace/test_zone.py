@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from walkround.core.airspace.reading import read_zones
 from walkround.core.airspace.zone import Rule, Terms, Zone, contains, nearby, unwrapped
-from walkround.core.errors import InputError
-from walkround.core.geodesy import Position, degree_lengths_m, distance_m, from_plane
-from walkround.core.sites import plane
+from walkround.core.base.errors import InputError
+from walkround.core.base.geodesy import Position, degree_lengths_m, distance_m, from_plane
+from walkround.core.field import plane
 
 GEOD = pyproj.Geod(ellps="WGS84")
 TERMS = Terms(name="z", rule=Rule.CLOSED)

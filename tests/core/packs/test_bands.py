@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import PACK, said
-from walkround.core.finding import Level
+from walkround.core.base.finding import Level
 from walkround.core.packs import bands, chemistry
 from walkround.core.packs.bands import judge_cells
 from walkround.core.packs.chemistry import Chemistry

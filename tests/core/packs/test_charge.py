@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from tests.core.packs.cell_sets import resting_curve
 from tests.support import NOW, PACK
-from walkround.core.errors import InputError
+from walkround.core.base.errors import InputError
 from walkround.core.packs import charge
 from walkround.core.packs.charge import FULL, from_lights, from_reading, from_volts, standing
 from walkround.core.packs.chemistry import CELLS, FULL_CELL_V, Chemistry, charge_percent, is_lithium, resting_v

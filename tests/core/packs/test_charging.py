@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import PACK
-from walkround.core.errors import InputError
+from walkround.core.base.errors import InputError
 from walkround.core.packs.charging import (
     BALANCE_MIN,
     NICKEL_EXTRA,

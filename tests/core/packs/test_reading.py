@@ -6,12 +6,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import NOW, PACK
-from walkround.core.errors import InputError
+from walkround.core.aircraft.presets import PRESETS
+from walkround.core.base.errors import InputError
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.packs.inspection import LOOKS, Severity, judge_looks, looks
 from walkround.core.packs.pack import Pack, PackState, PackUse
 from walkround.core.packs.reading import CellReading, Reading, parse_cells, parse_resistance
-from walkround.core.presets import PRESETS
 
 
 class Typing(unittest.TestCase):

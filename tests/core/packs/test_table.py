@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import NOW, PACK
-from walkround.core.errors import InputError
+from walkround.core.base.errors import InputError
 from walkround.core.packs.reading import After
 from walkround.core.packs.table import Columns, Taken, decode, guess, look, missing, order_of, read_when, rows_of, take
 

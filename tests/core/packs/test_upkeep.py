@@ -7,8 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import NOW, PACK
-from walkround.core.finding import Level
-from walkround.core.limits import Limits
+from walkround.core.base.finding import Level
 from walkround.core.packs import upkeep
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.packs.health import Flown
@@ -16,6 +15,7 @@ from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
 from walkround.core.packs.upkeep import Deed, Need, after_the_day, next_packs
+from walkround.core.pilot.limits import Limits
 
 DAY = timedelta(days=1)
 

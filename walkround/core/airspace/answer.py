@@ -3,10 +3,10 @@
 from datetime import datetime, timedelta
 
 from walkround.core.airspace.zone import Edge, Nearby, Ref, Rule, Span
-from walkround.core.base import Value
-from walkround.core.finding import Finding, Level, level_of, margin_below
-from walkround.core.phrase import Phrase, day, degree, distance, height
-from walkround.core.sites.site import Site
+from walkround.core.base.finding import Finding, Level, level_of, margin_below
+from walkround.core.base.phrase import Phrase, day, degree, distance, height
+from walkround.core.base.value import Value
+from walkround.core.field.site import Site
 
 NEAR_M = 5_000.0
 """Zones farther off than this are not spoken of, in m. Source: our choice."""

@@ -5,10 +5,10 @@ from datetime import UTC, datetime
 from typing import Any
 
 from walkround.core.airspace.zone import Edge, Ref, Ring, Rule, Span, Terms, Zone, checked, unwrapped
-from walkround.core.base import Value
-from walkround.core.errors import InputError
-from walkround.core.geodesy import Position
-from walkround.core.sites.mapfile import parts_of, read_collection
+from walkround.core.base.errors import InputError
+from walkround.core.base.geodesy import Position
+from walkround.core.base.value import Value
+from walkround.core.field.mapfile import parts_of, read_collection
 
 MOST_ZONES = 60_000
 FOOT_M = 0.3048

@@ -7,10 +7,10 @@ from enum import StrEnum
 
 from pydantic import Field
 
-from walkround.core.base import Value
-from walkround.core.errors import InputError
-from walkround.core.geodesy import Position, course, degree_lengths_m, distance_m
-from walkround.core.sites import plane
+from walkround.core.base.errors import InputError
+from walkround.core.base.geodesy import Position, course, degree_lengths_m, distance_m
+from walkround.core.base.value import Value
+from walkround.core.field import plane
 
 Ring = tuple[tuple[float, float], ...]
 """Longitude and latitude in degrees of each corner, the first not repeated; longitudes run on over 180 where it crosses."""

@@ -2,12 +2,12 @@
 
 from collections.abc import Sequence
 
-from walkround.core.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below, measured
+from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below, measured
+from walkround.core.base.phrase import Phrase, percent, temperature, volt
 from walkround.core.packs.charge import from_cells
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import CellReading
-from walkround.core.phrase import Phrase, percent, temperature, volt
 
 SPREAD_GOOD_V, SPREAD_CARE_V, SPREAD_GROUND_V = 0.02, 0.05, 0.10
 """Highest less lowest cell: good up to the first, balance charge up to the second, care up to the third, then down.

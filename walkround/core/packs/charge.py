@@ -3,8 +3,8 @@
 import math
 from datetime import datetime
 
-from walkround.core.base import Value
-from walkround.core.errors import InputError
+from walkround.core.base.errors import InputError
+from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import CELLS, Chemistry, charge_percent
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import LIGHTS, After, CellReading, Reading

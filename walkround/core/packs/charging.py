@@ -6,8 +6,8 @@ from itertools import combinations, permutations
 
 from pydantic import Field
 
-from walkround.core.base import Value
-from walkround.core.errors import InputError
+from walkround.core.base.errors import InputError
+from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
 from walkround.core.packs.load import WARM_C, cell_mohm
 from walkround.core.packs.pack import Pack

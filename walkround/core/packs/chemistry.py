@@ -3,7 +3,7 @@
 from bisect import bisect_right
 from enum import StrEnum
 
-from walkround.core.base import Value
+from walkround.core.base.value import Value
 
 
 class Chemistry(StrEnum):

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from enum import StrEnum
 
-from walkround.core.base import Value
+from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import Chemistry, is_lithium
 from walkround.core.packs.pack import Pack, PackState
 

@@ -2,7 +2,7 @@
 
 import math
 
-from walkround.core.base import Value
+from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
 from walkround.core.packs.pack import Pack
 

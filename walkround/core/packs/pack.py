@@ -6,10 +6,10 @@ from typing import Any
 
 from pydantic import Field, field_serializer, model_validator
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.base import Value
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Trait
+from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import CELLS, Chemistry
-from walkround.core.traits import Trait
 
 
 class PackUse(StrEnum):

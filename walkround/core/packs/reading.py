@@ -6,11 +6,11 @@ from enum import StrEnum
 
 from pydantic import Field, model_validator
 
-from walkround.core.base import Value
-from walkround.core.errors import InputError
+from walkround.core.base.errors import InputError
+from walkround.core.base.units import parse_number
+from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import CELLS, FULL_CELL_V
 from walkround.core.packs.pack import Pack
-from walkround.core.units import parse_number
 
 LIGHTS = 4
 """Lights of a smart pack's gauge. Source: four lights = full; common practice, no source."""

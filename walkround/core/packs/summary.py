@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from walkround.core.base import Value
+from walkround.core.base.value import Value
 from walkround.core.packs import charge
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.health import Flown, Health, health, held_then

@@ -9,8 +9,8 @@ from datetime import UTC, datetime, timedelta
 from typing import Literal, NamedTuple
 from zoneinfo import ZoneInfo
 
-from walkround.core.base import Value
-from walkround.core.errors import InputError, PilotError
+from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import HIGHEST_MOHM, After, Reading

@@ -7,7 +7,7 @@ from statistics import NormalDist
 import numpy as np
 import numpy.typing as npt
 
-from walkround.core.base import Value
+from walkround.core.base.value import Value
 
 RATE = 0.90
 """How often an interval of this module holds the truth. Source: our choice."""

@@ -4,16 +4,16 @@ from collections.abc import Iterable
 from datetime import datetime
 from enum import StrEnum
 
-from walkround.core.base import Value
-from walkround.core.finding import Level
-from walkround.core.limits import Limits
+from walkround.core.base.finding import Level
+from walkround.core.base.phrase import Phrase, day, percent, ratio, temperature, volt
+from walkround.core.base.value import Value
 from walkround.core.packs.bands import SPREAD_CARE_V, SPREAD_GOOD_V, SPREAD_GROUND_V
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import CELLS, charge_percent, is_lithium
 from walkround.core.packs.inspection import DISPOSAL
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.summary import Summary
-from walkround.core.phrase import Phrase, day, percent, ratio, temperature, volt
+from walkround.core.pilot.limits import Limits
 
 HOT_C, COLD_C = 45.0, 10.0
 """Hotter rests before anything else, colder flies last. Source: common practice, no source."""

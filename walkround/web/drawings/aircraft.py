@@ -4,10 +4,10 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.finding import Level
-from walkround.core.outline import Outline, Part, Point, Shape, outline
-from walkround.core.walk import CheckState
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.outline import Outline, Part, Point, Shape, outline
+from walkround.core.base.finding import Level
+from walkround.core.round.walk import CheckState
 
 OPEN_PATHS = {"line"}
 

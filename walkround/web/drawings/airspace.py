@@ -6,8 +6,8 @@ from datetime import datetime
 
 from walkround.core.airspace.answer import NEAR_M, active
 from walkround.core.airspace.zone import Rule, Zone, flat
-from walkround.core.geodesy import to_plane
-from walkround.core.sites.site import Site
+from walkround.core.base.geodesy import to_plane
+from walkround.core.field.site import Site
 from walkround.web.drawings.site import path_of
 
 HALF_M = NEAR_M * 1.04

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from walkround.core.finding import Finding, Level
+from walkround.core.base.finding import Finding, Level
 
 LENGTH = 100.0
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.reading import CellReading
-from walkround.core.situation import Situation
+from walkround.core.round.situation import Situation
 
 TOP, TALL, GAP, WIDTH = 4.0, 84.0, 10.0, 360.0
 SHOWN_BELOW_FULL_V = 0.7

@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
-from walkround.core.context import Context
-from walkround.core.endurance.flight import FlightPlan, Needs
-from walkround.core.evidence import current
+from walkround.core.flight.plan_of_flight import FlightPlan, Needs
 from walkround.core.packs.charge import ChargeRange
+from walkround.core.round.context import Context
+from walkround.core.round.evidence import current
 from walkround.store.rounds import OpenRound
 
 WIDE, TOP, TALL = 600.0, 34.0, 54.0

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from walkround.core.home import Homeward, Place, Turn
-from walkround.core.limits import Limits
-from walkround.core.sites.site import Site
+from walkround.core.field.site import Site
+from walkround.core.flight.home import Homeward, Place, Turn
+from walkround.core.pilot.limits import Limits
 
 WIDE, TALL, LEFT, RIGHT, TOP, BOTTOM = 640.0, 250.0, 52.0, 20.0, 14.0, 34.0
 COST_WIDE = 200.0

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from walkround.core.endurance.estimate import Endurance
-from walkround.core.endurance.power import Span
+from walkround.core.flight.estimate import Endurance
+from walkround.core.flight.power import Span
 
 WIDE, ROW, LEFT, TOP = 430.0, 38.0, 116.0, 8.0
 

@@ -3,10 +3,10 @@
 import math
 from dataclasses import dataclass
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.moves import Call, Motion, Stick, calls, rotor_speeds
-from walkround.core.rotors import layout
-from walkround.core.traits import Frame, Kind, Trait
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.control_directions import Call, Motion, Stick, calls, rotor_speeds
+from walkround.core.aircraft.rotors import layout
+from walkround.core.aircraft.traits import Frame, Kind, Trait
 
 WIDTH, HEIGHT = 400, 230
 

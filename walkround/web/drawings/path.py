@@ -5,10 +5,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from walkround.core.check import STATION_TITLES, Phase, Station
-from walkround.core.finding import Level
-from walkround.core.outline import Point
-from walkround.core.walk import Walk
+from walkround.core.aircraft.outline import Point
+from walkround.core.base.finding import Level
+from walkround.core.checklist.check import STATION_TITLES, Phase, Station
+from walkround.core.round.walk import Walk
 
 WIDTH, HEIGHT = 800, 744
 GATE, LINE = (118.0, 760.0), (566.0, 760.0)

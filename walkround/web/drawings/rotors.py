@@ -3,11 +3,11 @@
 import math
 from dataclasses import dataclass
 
-from walkround.core.aircraft import Aircraft
-from walkround.core.outline import Point, outline
-from walkround.core.outline.shapes import blade, spin_arrow, turn
-from walkround.core.rotors import Rotor, Spin, layout
-from walkround.core.traits import Kind
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.outline import Point, outline
+from walkround.core.aircraft.outline.shapes import blade, spin_arrow, turn
+from walkround.core.aircraft.rotors import Rotor, Spin, layout
+from walkround.core.aircraft.traits import Kind
 from walkround.web.drawings.aircraft import DrawnPart, place
 
 WIDTH, HEIGHT, NOSE = 420, 400, 16

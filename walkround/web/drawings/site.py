@@ -4,12 +4,12 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from walkround.core.sites import layout, plane
-from walkround.core.sites.glare import Session
-from walkround.core.sites.interference import DISTURBS
-from walkround.core.sites.marks import Mark, Shape
-from walkround.core.sites.site import LAUNCH_CIRCLE_M, Site
-from walkround.core.units import Measure, Quantity, Units
+from walkround.core.base.units import Measure, Quantity, Units
+from walkround.core.field import layout, plane
+from walkround.core.field.glare import Session
+from walkround.core.field.interference import DISTURBS
+from walkround.core.field.marks import Mark, Shape
+from walkround.core.field.site import LAUNCH_CIRCLE_M, Site
 
 STRIP_M = 80.0
 """How long a strip is drawn; its true length is not asked."""

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 from zoneinfo import ZoneInfo
 
-from walkround.core.finding import Level
-from walkround.core.units import Units
-from walkround.core.window import Window, is_dark
+from walkround.core.base.finding import Level
+from walkround.core.base.units import Units
+from walkround.core.round.window import Window, is_dark
 
 CELL, ROW, LEFT, TOP = 24.0, 30.0, 130.0, 64.0
 _LEVEL = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}

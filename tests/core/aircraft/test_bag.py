@@ -1,0 +1,90 @@
+"""The bag: the aircraft's own list, two passes, and what is missing says what it costs."""
+
+import unittest
+
+from tests.support import QUAD, TRAINER, piece, said, situation, variants
+from walkround.core.aircraft.bag import Packed, bag_list, judge_bag, own_lines
+from walkround.core.aircraft.presets import PRESETS
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Level
+from walkround.core.checklist.library import CHECKS
+from walkround.core.round.context import Context
+from walkround.core.round.evidence import BagPacked
+from walkround.core.round.judge import judge
+
+
+def full(aircraft, **counts: int) -> Packed:  # type: ignore[no-untyped-def]
+    have = {t.id: t.wanted for t in bag_list(aircraft)} | {k.replace("__", "-"): v for k, v in counts.items()}
+    return Packed(have=tuple(have.items()))
+
+
+# The bag of the practice, item by item: who carries it. Common practice, no source.
+PRACTICE = (
+    ("aircraft", "all"), ("transmitter", "all"), ("packs", "all"), ("fire-bag", "all"), ("checker", "all"), ("papers", "all"),
+    ("first-aid", "all"), ("water", "all"), ("buddy", "all"), ("accessories", "all"),
+    ("propellers-clockwise", "camera-quad"), ("propellers-counter-clockwise", "camera-quad"), ("cards", "camera-quad"),
+    ("screen", "camera-quad"), ("cable", "camera-quad"), ("mat", "camera-quad"), ("lens-cloth", "camera-quad"),
+    ("filters", "camera-quad"), ("goggles", "race-quad"), ("nuts", "race-quad"), ("prop-tool", "race-quad"),
+    ("beeper", "race-quad"), ("propellers", "foam-trainer"), ("clevises", "foam-trainer"), ("bands", "foam-trainer"),
+    ("tape", "foam-trainer"), ("blades", "heli-coaxial"), ("fuel", "low-wing"), ("starter", "low-wing"),
+)  # fmt: skip
+
+
+class Lists(unittest.TestCase):
+    def test_what_the_practice_names_is_on_the_list_it_belongs_to(self) -> None:
+        for thing, who in PRACTICE:
+            for key in PRESETS if who == "all" else (who,):
+                self.assertIn(thing, {t.id for t in bag_list(PRESETS[key])}, key)
+
+    def test_a_list_fits_its_aircraft(self) -> None:
+        trainer = {t.id for t in bag_list(TRAINER)}
+        self.assertFalse(trainer & {"mat", "cards", "screen", "propellers-clockwise", "fuel"})
+        self.assertFalse({t.id for t in bag_list(PRESETS["glider"])} & {"propellers", "fuel"})
+
+    def test_no_thing_twice(self) -> None:
+        for aircraft in variants():
+            ids = [t.id for t in bag_list(aircraft)]
+            self.assertEqual(len(ids), len(set(ids)), aircraft.name)
+
+    def test_own_lines_and_what_stays_at_home(self) -> None:
+        mine = QUAD.model_copy(
+            update={"bag_extra": ("Folding chair",), "bag_leaves": frozenset({"water", "transmitter"})}
+        )
+        things = {t.id: t for t in bag_list(mine)}
+        self.assertEqual(things["own-1"].title, "Folding chair")
+        self.assertNotIn("water", things)
+        self.assertIn("transmitter", things)  # what the flight cannot be without is never left out
+        self.assertEqual(own_lines(" a \n\n b  c\na"), ("a", "b c"))
+        with self.assertRaisesRegex(InputError, "70 characters; 60 fit"):
+            own_lines("x" * 70)
+        with self.assertRaisesRegex(InputError, "Thirty lines"):
+            own_lines("\n".join(str(i) for i in range(31)))
+
+
+class Passes(unittest.TestCase):
+    def test_full_is_clear(self) -> None:
+        for aircraft in PRESETS.values():
+            self.assertEqual([f.level for f in judge_bag(aircraft, full(aircraft), None)], [Level.CLEAR], aircraft.name)
+
+    def test_what_is_missing_says_what_it_costs(self) -> None:
+        (finding,) = judge_bag(QUAD, full(QUAD, cards=1), None)
+        self.assertEqual(finding.level, Level.CARE)
+        self.assertEqual(said(finding), "Memory cards: 1 of 2. Missing it costs the recording.")
+        (finding,) = judge_bag(QUAD, full(QUAD, transmitter=0), None)
+        self.assertEqual(finding.level, Level.GROUNDED)
+        self.assertIn("Transmitter: not in the bag. Missing it costs the day.", said(finding))
+        (finding,) = judge_bag(QUAD, full(QUAD, propellers__clockwise=0), None)
+        self.assertIn("Spare propellers, clockwise: 0 of 2", said(finding))
+        self.assertEqual(judge_bag(QUAD, full(QUAD, packs=1), None)[0].level, Level.CLEAR)  # fewer packs is no fault
+        with self.assertRaisesRegex(InputError, "between 0 and 99"):
+            judge_bag(QUAD, full(QUAD, packs=100), None)
+
+    def test_the_second_pass_names_what_the_two_counted_differently(self) -> None:
+        second = next(c for c in CHECKS if c.id == "bag.second_pass")
+        first = next(c for c in CHECKS if c.id == "bag.first_pass")
+        one, two = BagPacked(packed=full(QUAD)), BagPacked(packed=full(QUAD, cards=3))
+        answers = {first.id: piece(first.id, one), second.id: piece(second.id, two)}
+        context = Context(situation(), answers)
+        (finding,) = judge(second, answers[second.id], context)
+        self.assertEqual(said(finding), "Memory cards: this pass says 3, the other 2.")
+        self.assertEqual([f.level for f in judge(first, answers[first.id], context)], [Level.CLEAR])

@@ -1,0 +1,213 @@
+"""The rotor map against rigid-body and blade arithmetic done here, with numpy, from first principles."""
+
+import unittest
+from collections import deque
+from itertools import combinations, product
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support import QUAD, said, variants
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.propeller_check import (
+    RotorSeen,
+    fewest_swaps,
+    judge_propellers,
+    judge_spins,
+    thrust_sign,
+    tilt,
+    upside_down,
+)
+from walkround.core.aircraft.rotors import Spin, balanced, layout, yaw_torque
+from walkround.core.aircraft.traits import Frame, Kind
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Level
+
+CW, CCW = Spin.CLOCKWISE, Spin.COUNTER
+UP = np.array([0.0, 0.0, 1.0])
+ROTORCRAFT = [a for a in variants() if a.kind is Kind.MULTIROTOR]
+
+
+def made(frame: Frame, rotors: int, **changes: object) -> Aircraft:
+    return Aircraft.model_validate(QUAD.model_dump() | {"frame": frame, "rotors": rotors, "traits": [], **changes})
+
+
+def plate_force(design: Spin, turning: Spin, flipped: bool) -> tuple[float, bool]:
+    """Upward force on a pitched flat plate swept round, and whether its thick edge goes first (blade element, by hand).
+
+    The plate lies along x at radius 1. Made for a sense, its thick edge points along that motion and is tilted up.
+    """
+    pitch, forward = np.radians(20), float(design.sign)  # counter-clockwise: the blade on +x moves along +y
+    chord = np.array([0.0, forward * np.cos(pitch), np.sin(pitch)])  # from thin to thick edge
+    if flipped:  # half a turn about the blade's own length
+        chord = np.array([0.0, -chord[1], -chord[2]])
+    normal = np.cross([1.0, 0.0, 0.0], chord)
+    velocity = np.cross(turning.sign * UP, [1.0, 0.0, 0.0])
+    force = -np.dot(velocity, normal) * normal
+    return float(force[2]), bool(np.dot(chord, velocity) > 0)
+
+
+class Blades(unittest.TestCase):
+    def test_thrust_and_edge_follow_from_the_blade(self) -> None:
+        for design, turning, flipped in product(Spin, Spin, (False, True)):
+            with self.subTest(design=design, turning=turning, flipped=flipped):
+                force, thick_first = plate_force(design, turning, flipped)
+                self.assertEqual(thrust_sign(design, turning), np.sign(force))
+                self.assertEqual(upside_down(design, turning, thick_first), flipped)
+
+
+class Bodies(unittest.TestCase):
+    def test_reaction_torque(self) -> None:
+        """Air drags each blade against its motion; in steady turning the frame feels that torque whole."""
+        for spin in Spin:
+            torque = np.zeros(3)
+            for angle in np.linspace(0, 2 * np.pi, 8, endpoint=False):
+                arm = np.array([np.cos(angle), np.sin(angle), 0.0])
+                torque += np.cross(arm, -np.cross(spin.sign * UP, arm))
+            self.assertEqual(np.sign(torque[2]), np.sign(yaw_torque([(spin, 1.0)])))
+
+    def test_every_layout_lifts_level_and_does_not_turn(self) -> None:
+        for aircraft in ROTORCRAFT:
+            rotors = layout(aircraft)
+            with self.subTest(aircraft.name):
+                moment = sum(np.cross([r.x_mm, r.y_mm, 0.0], UP) for r in rotors)
+                np.testing.assert_allclose(moment, 0, atol=1e-6)
+                turning = sum(-r.spin.sign for r in rotors)
+                self.assertEqual(abs(turning), aircraft.rotors % 2)  # three rotors: the rear one is tilted against it
+                self.assertTrue(balanced(aircraft, {r.number: r.spin for r in rotors}))
+
+    def test_the_side_that_drops(self) -> None:
+        for aircraft in ROTORCRAFT[::2]:
+            rotors = layout(aircraft)
+            for one in rotors:
+                moment = sum(np.cross([r.x_mm, r.y_mm, 0.0], (-1 if r == one else 1) * UP) for r in rotors)
+                right, forward = tilt(rotors, [one])
+                with self.subTest(f"{aircraft.name} {one.name}"):
+                    # Turning about the moment, a point there moves down faster than anywhere else on the rim.
+                    there = np.array([right, forward, 0.0]) / np.hypot(right, forward)
+                    rim = [np.array([np.cos(a), np.sin(a), 0.0]) for a in np.linspace(0, 2 * np.pi, 72)]
+                    lowest = min(np.cross(moment, p)[2] for p in rim)
+                    self.assertAlmostEqual(np.cross(moment, there)[2] / lowest, 1, places=2)
+                    self.assertGreater(right * one.x_mm + forward * one.y_mm, 0)
+
+    def test_neighbours_turn_against_each_other_and_pairs_too(self) -> None:
+        quad = {r.name: r.spin for r in layout(made(Frame.X, 4))}
+        self.assertEqual(quad, {"front right": CCW, "rear right": CW, "rear left": CCW, "front left": CW})
+        out = {r.name: r.spin for r in layout(made(Frame.X, 4, front_left_clockwise=False))}
+        self.assertEqual(out, {name: spin.other for name, spin in quad.items()})
+        plus = {r.name: r.spin for r in layout(made(Frame.PLUS, 4))}
+        self.assertEqual(plus, {"front": CW, "right": CCW, "rear": CW, "left": CCW})
+        for frame, number in ((Frame.Y_COAXIAL, 6), (Frame.X_COAXIAL, 8)):
+            rotors = layout(made(frame, number))
+            for upper, lower in zip(rotors[: number // 2], rotors[number // 2 :], strict=True):
+                self.assertEqual((upper.x_mm, upper.y_mm), (lower.x_mm, lower.y_mm))
+                self.assertIs(upper.spin, lower.spin.other)
+
+
+def fewest_by_search(hands: tuple[Spin, ...], wanted: tuple[Spin, ...]) -> int:
+    """Fewest exchanges and replacements, found by trying all of them, breadth first."""
+    queue, seen = deque([(hands, 0)]), {hands}
+    while queue:
+        now, steps = queue.popleft()
+        if now == wanted:
+            return steps
+        nexts = []
+        for i, j in combinations(range(len(now)), 2):
+            swapped = list(now)
+            swapped[i], swapped[j] = swapped[j], swapped[i]
+            nexts.append(tuple(swapped))
+        nexts += [(*now[:i], now[i].other, *now[i + 1 :]) for i in range(len(now))]
+        for state in nexts:
+            if state not in seen:
+                seen.add(state)
+                queue.append((state, steps + 1))
+    raise AssertionError("unreachable")
+
+
+@st.composite
+def mixed(draw: st.DrawFn) -> tuple[Aircraft, list[RotorSeen]]:
+    aircraft = draw(st.sampled_from(ROTORCRAFT))
+    seen = [
+        RotorSeen(
+            number=r.number, hand=draw(st.sampled_from(list(Spin))), edge_leads=draw(st.sampled_from([True, False]))
+        )
+        for r in layout(aircraft)
+    ]
+    return aircraft, seen
+
+
+class Swaps(unittest.TestCase):
+    @given(mixed())
+    def test_they_always_lead_to_a_correct_rotor_and_none_is_too_many(
+        self, case: tuple[Aircraft, list[RotorSeen]]
+    ) -> None:
+        aircraft, seen = case
+        wanted = {r.number: r.spin for r in layout(aircraft)}
+        hands = {piece.number: piece.hand for piece in seen}
+        # A propeller of either hand is upside down exactly when its edge disagrees with its hand and the motor's sense.
+        over = {p.number: upside_down(p.hand, wanted[p.number], bool(p.edge_leads)) for p in seen if p.hand}
+        steps = fewest_swaps(aircraft, seen)
+        turned = 0
+        for step in steps:
+            if len(step.rotors) == 2:
+                a, b = step.rotors
+                hands[a], hands[b] = hands[b], hands[a]
+                over[a] = over[b] = False  # refitted the right way up
+            elif hands[step.rotors[0]] is step.hand:
+                over[step.rotors[0]] = False
+                turned += 1
+            else:
+                hands[step.rotors[0]], over[step.rotors[0]] = step.hand, False
+        self.assertEqual(hands, wanted)
+        self.assertFalse(any(over.values()))
+        after = [RotorSeen(number=n, hand=h, edge_leads=True) for n, h in hands.items()]
+        self.assertEqual(judge_propellers(aircraft, after)[0].level, Level.CLEAR)
+        before = tuple(p.hand for p in seen)
+        self.assertEqual(len(steps) - turned, fewest_by_search(before, tuple(wanted[p.number] for p in seen)))  # type: ignore[arg-type]
+
+    def test_words(self) -> None:
+        right = {r.number: r.spin for r in layout(QUAD)}
+        seen = [RotorSeen(number=n, hand=s.other if n in (1, 2) else s, edge_leads=True) for n, s in right.items()]
+        (finding,) = judge_propellers(QUAD, seen)
+        self.assertEqual(finding.level, Level.GROUNDED)
+        self.assertIn("Front right and rear right would push down", said(finding))
+        self.assertIn("tip over to the right", said(finding))
+        self.assertEqual(finding.remedy, "Exchange the propellers rear right and front right.")
+        seen = [RotorSeen(number=n, hand=s, edge_leads=n != 3) for n, s in right.items()]
+        (finding,) = judge_propellers(QUAD, seen)
+        self.assertIn("Rear left: the thin edge goes first", said(finding))
+        self.assertIn("Turn the propeller at rear left over", finding.remedy)
+        seen = [RotorSeen(number=n, hand=s.other, edge_leads=True) for n, s in right.items()]
+        self.assertIn("It would not lift", said(judge_propellers(QUAD, seen)[0]))
+
+    def test_what_was_not_looked_at_is_asked_for(self) -> None:
+        with self.assertRaisesRegex(InputError, "Look at rear right, rear left and front left|Rear right"):
+            judge_propellers(QUAD, [RotorSeen(number=1, hand=CCW)])
+        with self.assertRaisesRegex(InputError, "no rotor number 7"):
+            judge_propellers(QUAD, [RotorSeen(number=7, hand=CCW)])
+        with self.assertRaisesRegex(InputError, "named twice"):
+            judge_propellers(QUAD, [RotorSeen(number=1, hand=CCW)] * 2)
+
+
+class Motors(unittest.TestCase):
+    def judged(self, spins: dict[int, Spin], aircraft: Aircraft = QUAD):  # type: ignore[no-untyped-def]
+        return judge_spins(aircraft, [RotorSeen(number=n, spin=s) for n, s in spins.items()])
+
+    def test_as_drawn_some_wrong_and_all_wrong(self) -> None:
+        right = {r.number: r.spin for r in layout(QUAD)}
+        self.assertEqual([f.level for f in self.judged(right)], [Level.CLEAR])
+        one = self.judged({**right, 2: right[2].other})
+        self.assertEqual([f.name for f in one], ["Sense", "Yaw torque"])
+        self.assertIn("Rear right turns the wrong way", said(one[0]))
+        self.assertIn(
+            "turn clockwise by itself", said(one[1])
+        )  # three turn counter-clockwise, the frame goes the other way
+        self.assertIn("three leads", one[0].remedy)
+        everything = self.judged({n: s.other for n, s in right.items()})
+        self.assertEqual([f.name for f in everything], ["Sense"])
+        self.assertIn("built the other way round", said(everything[0]))
+
+    def test_every_motor_is_run(self) -> None:
+        with self.assertRaisesRegex(InputError, "Run the motor at rear right too"):
+            self.judged({1: CCW})

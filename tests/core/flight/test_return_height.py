@@ -1,0 +1,112 @@
+"""Return height: tallest obstacle plus margin, ceiling, and what strong wind over water does to it."""
+
+import math
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support import QUAD, SITE, dry_weather, said
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Level
+from walkround.core.field.marks import Mark, MarkKind, mark_at
+from walkround.core.field.site import Terrain
+from walkround.core.flight.return_height import judge_return_height, return_height
+from walkround.core.pilot.limits import Limits
+
+LIMITS = Limits()
+
+
+def tree(height: float, away: float) -> Mark:
+    return mark_at(MarkKind.TREE, 10, away, height)
+
+
+def site(*obstacles: Mark, **changes: object):  # type: ignore[no-untyped-def]
+    return SITE.model_copy(update={"marks": obstacles, **changes})
+
+
+class Lowest(unittest.TestCase):
+    def test_tallest_within_reach_plus_margin(self) -> None:
+        rows = (
+            ("nothing marked", (), 15),
+            ("one tree", (tree(18, 80),), 28),
+            ("the tallest of two", (tree(18, 80), tree(25, 100)), 35),
+            ("just outside, within the allowance", (tree(40, 135),), 50),
+            ("well outside", (tree(40, 136),), 15),
+            ("a fence is still under the least", (tree(1.3, 20),), 15),
+        )
+        for name, obstacles, lowest in rows:
+            with self.subTest(name):
+                self.assertAlmostEqual(return_height(site(*obstacles), QUAD, LIMITS, None).lowest_m, lowest)
+
+    @given(st.lists(st.tuples(st.floats(1, 80), st.floats(0, 400)), max_size=8))
+    def test_clears_every_point_of_the_circle(self, things: list[tuple[float, float]]) -> None:
+        """Flying straight home from any point of the circle at this height passes every obstacle on the way with
+        the margin: worked here point by point, not by the rule under test."""
+        here = site(*(tree(h, d) for h, d in things))
+        lowest = return_height(here, QUAD, LIMITS, None).lowest_m
+        for height, away in things:
+            if away <= here.flight_radius_m:
+                self.assertGreaterEqual(lowest - height, LIMITS.return_margin_m - 1e-9)
+
+
+class Judged(unittest.TestCase):
+    def level(self, setting: float, *obstacles: Mark, weather=None, **changes: object):  # type: ignore[no-untyped-def]
+        found = judge_return_height(setting, site(*obstacles, **changes), QUAD, LIMITS, weather)
+        return max(f.level for f in found), found
+
+    def test_against_the_setting(self) -> None:
+        rows = (
+            ("too low", 27, Level.GROUNDED),
+            ("just enough", 28, Level.CLEAR),
+            ("over the ceiling", 121, Level.GROUNDED),
+        )
+        for name, setting, level in rows:
+            with self.subTest(name):
+                self.assertEqual(self.level(setting, tree(18, 80))[0], level)
+
+    def test_words_name_the_obstacle(self) -> None:
+        _, found = self.level(20, tree(18, 80))
+        self.assertEqual(
+            said(found[0]), "The tree at 80 m is 18 m high; the return is set to 20 m and must be at least 28 m."
+        )
+
+    def test_obstacles_over_the_ceiling_ground_whatever_is_set(self) -> None:
+        level, found = self.level(120, tree(115, 80))
+        self.assertEqual(level, Level.GROUNDED)
+        self.assertIn("Obstacle", [f.name for f in found])
+
+    def test_strong_wind_over_open_water_pulls_it_down(self) -> None:
+        windy = dry_weather(wind_ms=6.5, gust_ms=None)
+        water = {"over_water": True, "terrain": Terrain.WATER}
+        calm_level, _ = self.level(100, weather=dry_weather(wind_ms=2), **water)
+        level, found = self.level(100, weather=windy, **water)
+        self.assertEqual((calm_level, level), (Level.CLEAR, Level.CARE))
+        self.assertIn("costs less", said(found[-1]))
+        inland, _ = self.level(100, weather=windy)
+        self.assertEqual(inland, Level.CLEAR)
+
+    def test_the_height_it_is_pulled_to(self) -> None:
+        """6.5 m/s at 10 m reaches 8 m/s (half of 16) at 10 * (8/6.5) ** (1/0.1) = 79.7 m; found in steps of 1 m."""
+        windy = dry_weather(wind_ms=6.5)
+        needs = return_height(site(over_water=True, terrain=Terrain.WATER), QUAD, LIMITS, windy)
+        expected = 10 * (8 / 6.5) ** 10
+        self.assertTrue(needs.wind_limited)
+        self.assertLessEqual(needs.highest_m, expected)
+        self.assertGreater(needs.highest_m, expected - 1.01)
+        self.assertTrue(math.isclose(expected, 79.7, abs_tol=0.1))
+
+    def test_never_below_the_lowest_safe_height(self) -> None:
+        storm = dry_weather(wind_ms=15)
+        needs = return_height(site(tree(30, 50), over_water=True, terrain=Terrain.WATER), QUAD, LIMITS, storm)
+        self.assertEqual((needs.lowest_m, needs.highest_m), (40, 40))
+        level, found = self.level(
+            80, tree(30, 50), weather=dry_weather(wind_ms=14), over_water=True, terrain=Terrain.WATER
+        )
+        self.assertEqual(level, Level.GROUNDED, "it would be blown away up there")
+        self.assertIn("Wind at return height", [f.name for f in found])
+
+    def test_impossible_settings(self) -> None:
+        for setting in (0, -5, 1001):
+            with self.subTest(setting), self.assertRaises(InputError):
+                self.level(setting)

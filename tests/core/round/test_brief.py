@@ -1,0 +1,81 @@
+"""The crew brief and the region packs."""
+
+import unittest
+
+from tests.support import NOW, SITE, TRAINER, dry_weather, said, situation
+from walkround.core.base.errors import InputError
+from walkround.core.field import layout
+from walkround.core.field.marks import MarkKind
+from walkround.core.field.site import USUAL_CREW, Stand
+from walkround.core.pilot.limits import LIMITS, Limits
+from walkround.core.pilot.regions import DEFER, REGIONS, region, with_region
+from walkround.core.round.brief import MOST_HAZARDS, hazards, make_brief, planned_words
+from walkround.core.round.context import Context
+from walkround.core.round.weather_rules import judge_weather
+from walkround.demo.scenario import MEADOW
+
+
+class Brief(unittest.TestCase):
+    def brief(self, **changes: object):  # type: ignore[no-untyped-def]
+        case = situation(site=MEADOW, weather=dry_weather(wind_ms=6.2)).model_copy(update=changes)
+        context = Context(case, {})
+        return make_brief(context, judge_weather(dry_weather(wind_ms=6.2), case))
+
+    def test_all_that_the_rules_ask_to_be_told(self) -> None:
+        """14 CFR 107.49 (from memory): operating conditions, emergency procedures, contingency, roles, hazards."""
+        brief = self.brief()
+        self.assertIn("close to your limit", " ".join(said(f) for f in brief.conditions))
+        self.assertEqual(said(brief.hazards[0]), "Footpath gate: walkers: 136 m towards 77°.")
+        self.assertEqual([role.who for role in brief.crew], ["Tamsin Rook", "Ilse Marlow", "Jory Fenn"])
+        self.assertIn("It climbs to 29 m", said(brief.lost_link[1]))
+        self.assertTrue(any("pack" in line for line in brief.emergency))
+        self.assertIn("48° 13' 16.7\" N", brief.rescue[0])
+        self.assertIn("112", brief.rescue[-1])
+
+    def test_where_nothing_is_kept(self) -> None:
+        brief = self.brief(site=SITE, aircraft=TRAINER)
+        self.assertEqual(brief.crew, USUAL_CREW)
+        self.assertIn("does not find home by itself", said(brief.lost_link[1]))
+        afloat = self.brief(site=MEADOW.model_copy(update={"stand": Stand.MOVING}))
+        self.assertIn("hover", said(afloat.lost_link[0]))
+
+    def test_hazards_first_and_not_too_many(self) -> None:
+        site = MEADOW
+        for i in range(15):
+            site = layout.added(site, MarkKind.TREE, [(i * 8.0 - 60, 40)], 6)
+        site = layout.added(site, MarkKind.HAZARD, [(0, 45)], 0, 10, "bull")
+        found = [said(h) for h in hazards(site)]
+        self.assertEqual(len(found), MOST_HAZARDS)
+        self.assertEqual([line.split(":")[0] for line in found[:2]], ["Bull", "Footpath gate"])
+
+    def test_the_plan_in_words(self) -> None:
+        words = said(planned_words(Context(situation(site=MEADOW), {})))
+        self.assertIn("at most 13", words)
+        self.assertIn("up to 45 m", words)
+        self.assertEqual(NOW.tzinfo is None, False)
+
+
+class Regions(unittest.TestCase):
+    def test_published_numbers(self) -> None:
+        """EU and UK 120 m, US 400 ft, 3 statute miles and 500 ft: as in the practice, from memory."""
+        self.assertEqual(
+            [round(region(r).limits["height_max_m"], 1) for r in ("eu-open", "uk", "us-recreation")], [120, 120, 121.9]
+        )
+        self.assertEqual(region("uk").limits["people_m"], 50)
+        self.assertAlmostEqual(region("us-recreation").limits["visibility_m"], 4828.03, places=1)
+        self.assertAlmostEqual(region("us-recreation").limits["cloud_clearance_m"], 152.4)
+
+    def test_every_limit_it_brings_is_one_of_ours_and_within_bounds(self) -> None:
+        specs = {spec.name: spec for spec in LIMITS}
+        for pack in REGIONS:
+            self.assertTrue(pack.source and pack.asks)
+            for name, value in pack.limits.items():
+                self.assertTrue(specs[name].low <= value <= specs[name].high, f"{pack.id} {name}")
+        self.assertIn("prevail", DEFER)
+
+    def test_what_it_does_not_name_stays(self) -> None:
+        mine = Limits(wind_ms=5, height_max_m=60)
+        after = with_region(mine, "uk")
+        self.assertEqual((after.wind_ms, after.height_max_m, after.people_m), (5, 120, 50))
+        with self.assertRaises(InputError):
+            with_region(mine, "atlantis")

@@ -1,0 +1,231 @@
+"""Judging single answers: every kind of evidence, bands at their edges, answers that do not fit."""
+
+import unittest
+
+from tests.support import NOW, QUAD, TRAINER, dry_weather, piece, said, situation, with_history
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Finding, Level, cap, level_of, margin_above, margin_below
+from walkround.core.base.units import Measure
+from walkround.core.checklist.check import Band, Phase
+from walkround.core.checklist.history import Snag, SnagOn
+from walkround.core.checklist.library import CHECKS
+from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.packs.reading import CellReading
+from walkround.core.pilot.methods import Practices
+from walkround.core.round import evidence as ev
+from walkround.core.round.context import Context
+from walkround.core.round.evidence import Answer, Evidence
+from walkround.core.round.judge import judge
+from walkround.core.round.numbers import judge_band
+from walkround.core.round.plan import make_plan
+from walkround.core.round.situation import Situation
+from walkround.demo.walker import good_answer
+
+BY_ID = {c.id: c for c in CHECKS}
+
+
+def found(
+    check_id: str, answer: Answer, case: Situation | None = None, others: dict[str, Evidence] | None = None
+) -> tuple[Finding, ...]:
+    return judge(BY_ID[check_id], piece(check_id, answer), Context(case or situation(), others or {}))
+
+
+def level(check_id: str, answer: Answer, case: Situation | None = None) -> Level:
+    return max(f.level for f in found(check_id, answer, case))
+
+
+class Kinds(unittest.TestCase):
+    def test_a_good_answer_to_every_check_is_clear(self) -> None:
+        for aircraft in (QUAD, TRAINER):
+            case = situation(aircraft)
+            for planned in make_plan(case).checks:
+                with self.subTest(f"{aircraft.name} {planned.check.id}"):
+                    answer = good_answer(planned.check, case, NOW)
+                    findings = judge(planned.check, piece(planned.check.id, answer), Context(case, {}))
+                    self.assertEqual(max(f.level for f in findings), Level.CLEAR)
+                    self.assertTrue(all(f.check_id == planned.check.id for f in findings))
+
+    def test_a_fault_grounds_what_grounds_and_only_there(self) -> None:
+        for check in CHECKS:
+            with self.subTest(check.id):
+                finding = judge(check, piece(check.id, ev.Fault(note="seen")), Context(situation(), {}))[0]
+                self.assertEqual(finding.level, Level.GROUNDED if check.grounds else Level.CARE)
+                self.assertTrue(said(finding).endswith("seen"))
+                self.assertTrue(finding.remedy)
+
+    def test_skipping_a_grounding_snag_makes_it_no_lighter(self) -> None:
+        for grounds, expected in ((True, Level.GROUNDED), (False, Level.CARE)):
+            snag = Snag(id=3, on=SnagOn.AIRCRAFT, title="arm cracked", grounds=grounds, opened_at=NOW)
+            case = with_history(situation(), snags=(snag,))
+            check = next(p.check for p in make_plan(case).checks if p.check.id == "snag.3")
+            (finding,) = judge(check, piece("snag.3", ev.Skipped(reason="later")), Context(case, {}))
+            self.assertEqual(finding.level, expected)
+
+    def test_a_skip_is_care_and_keeps_its_reason(self) -> None:
+        finding = found("airframe.shell", ev.Skipped(reason="raining on my notes"))[0]
+        self.assertEqual((finding.level, said(finding)), (Level.CARE, "Not done: raining on my notes"))
+
+    def test_a_short_count_grounds(self) -> None:
+        self.assertEqual(level("power.still_long", ev.Counted(seconds=19)), Level.GROUNDED)
+        self.assertEqual(level("power.still_long", ev.Counted(seconds=20)), Level.CLEAR)
+        self.assertIsNone(found("power.still_long", ev.Counted(seconds=20))[0].margin)
+
+    def test_night_grounds_whoever_finds_the_sky_quiet(self) -> None:
+        quiet = ev.Chosen(option="quiet")
+        for hour, expected in ((7, Level.CLEAR), (3, Level.CARE), (23, Level.GROUNDED)):
+            with self.subTest(hour):
+                evidence = piece("sky.look", quiet, at=NOW.replace(hour=hour, minute=0))
+                findings = judge(BY_ID["sky.look"], evidence, Context(situation(), {}))
+                self.assertEqual(max(f.level for f in findings), expected)
+
+    def test_options(self) -> None:
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="hold")), Level.GROUNDED)
+        self.assertEqual(level("field.people", ev.Chosen(option="birds")), Level.CARE)
+
+    def test_answers_that_do_not_fit(self) -> None:
+        rows = (
+            ("airframe.shell", ev.Measured(value=3)), ("airframe.shell", ev.Chosen(option="x")),
+            ("airframe.shell", ev.Counted(seconds=3)), ("field.people", ev.Chosen(option="martians")),
+            ("airframe.shell", ev.Undone(of=1)),
+        )  # fmt: skip
+        for check_id, answer in rows:
+            with self.subTest(f"{check_id} {answer.kind}"), self.assertRaises(InputError):
+                found(check_id, answer)
+
+    def test_practice_that_differs_from_what_was_seen_is_care(self) -> None:
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="circle")), Level.CLEAR)
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide")), Level.CARE)
+        glide = situation(practices=Practices(lost_link="glide"))
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide"), glide), Level.CLEAR)
+        latest = situation(practices=Practices(firmware="latest"))
+        self.assertEqual(level("bench.firmware", ev.Chosen(option="features")), Level.CLEAR)
+        self.assertEqual(level("bench.firmware", ev.Chosen(option="features"), latest), Level.CARE)
+
+
+class Card(unittest.TestCase):
+    def test_free_space_becomes_minutes_at_the_bit_rate(self) -> None:
+        # Worked by hand: 45 GB x 8,000 Mbit / 100 Mbit/s = 3,600 s = 60 min. One GB is 10^9 bytes (SI).
+        for aircraft, words in (
+            (QUAD, "The card holds 60.0 min of recording."),
+            (QUAD.model_copy(update={"record_mbits": None}), "45.0 GB free."),
+            (QUAD.model_copy(update={"record_mbits": 1000.0}), "The card holds 6.0 min of recording; two such flights want 16.0 min."),
+        ):  # fmt: skip
+            (finding,) = found("bench.card", ev.Measured(value=45), situation(aircraft))
+            self.assertEqual(said(finding), words)
+
+
+class TwoSided(unittest.TestCase):
+    def test_the_middle_of_a_band_is_as_far_from_biting_as_can_be(self) -> None:
+        # By hand: between 72 and 80 mm, 76 is the middle, 74 half way to the edge, 72 at it, 70 half a width over.
+        for value, margin in ((76, 1), (74, 0.5), (78, 0.5), (72, 0), (80, 0), (70, -0.5), (84, -1)):
+            (finding,) = found("airframe.balance", ev.Measured(value=value), situation(TRAINER))
+            self.assertAlmostEqual(finding.margin, margin, places=9, msg=str(value))
+
+    def test_with_care_inside_and_ground_outside(self) -> None:
+        # The alarm: care outside 3.5 to 3.9 V, ground below 3.3 V.
+        for value, level, margin in (
+            (3.7, Level.CLEAR, 1),
+            (3.6, Level.CLEAR, 0.5),
+            (3.4, Level.CARE, -0.5),
+            (3.2, Level.GROUNDED, -0.5),
+        ):
+            (finding,) = found("pack.alarm", ev.Measured(value=value))
+            self.assertEqual(finding.level, level)
+            self.assertAlmostEqual(finding.margin, margin, places=9, msg=str(value))
+
+
+class Numbers(unittest.TestCase):
+    def test_the_trade_s_numbers(self) -> None:
+        """Eight bands, 3 m circle: common practice, no source. Balance: the maker's manual."""
+        wing = situation(TRAINER)
+        rows = (
+            ("airframe.bands", 8, 0), ("airframe.bands", 7, 2), ("airframe.balance", 76, 0), ("airframe.balance", 71, 2),
+            ("airframe.balance", 81, 2), ("bench.transmitter", 24, 2), ("bench.transmitter", 49, 1),
+            ("bench.transmitter", 80, 0), ("bench.packs_ready", 0, 2), ("bench.packs_ready", 1, 0),
+            ("bench.card", 2, 1), ("bench.screen", 10, 1), ("field.ceiling", 121, 2), ("field.ceiling", 60, 0), ("bench.board_voltage", 4.6, 2), ("bench.board_voltage", 5.6, 2),
+            ("bench.board_voltage", 5.0, 0), ("pack.alarm", 3.7, 0), ("pack.alarm", 3.2, 2), ("bench.garden_fix", 9, 1),
+            ("bench.garden_fix", 7, 0), ("sky.wind_meter", 7, 2),
+            ("sky.wind_meter", 3, 0), ("field.launch_circle", 2, 2),
+        )  # fmt: skip
+        for check_id, value, expected in rows:
+            with self.subTest(f"{check_id} {value}"):
+                self.assertEqual(level(check_id, ev.Measured(value=value), wing), expected)
+
+    def test_no_balance_range_is_care(self) -> None:
+        wing = situation(TRAINER.model_copy(update={"balance_min_mm": None, "balance_max_mm": None}))
+        self.assertEqual(level("airframe.balance", ev.Measured(value=76), wing), Level.CARE)
+
+    def test_planned_minutes_follow_what_the_pack_holds(self) -> None:
+        full = ev.CellsRead(reading=CellReading(cells_v=(4.2,) * 3, total_v=12.6))
+        half = ev.CellsRead(reading=CellReading(cells_v=(3.84,) * 3, total_v=11.52))
+        ten = ev.Planned(plan=FlightPlan(work_min=10))
+        rows = (
+            ("full", {"pack.cells": piece("pack.cells", full)}, Level.CLEAR, Level.CLEAR),
+            ("half", {"pack.cells": piece("pack.cells", half)}, Level.CARE, Level.GROUNDED),
+            ("shown 70", {"pack.percent": piece("pack.percent", ev.Measured(value=70))}, Level.CARE, Level.CARE),
+        )
+        for name, others, use, left in rows:
+            with self.subTest(name):
+                judged = found("pack.plan", ten, others=others)
+                self.assertEqual([(f.name, f.level) for f in judged], [("Planned use", use), ("Left at landing", left)])
+
+    def test_a_plan_from_before_plans_had_legs_still_counts(self) -> None:
+        old, new = ev.Measured(value=10), ev.Planned(plan=FlightPlan(work_min=10))
+        self.assertEqual(found("pack.plan", old), found("pack.plan", new))
+
+    def test_a_second_short_hop(self) -> None:
+        base = situation(practices=Practices(charge="volts"), planned_min=5)
+        case = base.model_copy(update={"history": base.history.model_copy(update={"pack_flights_today": 1})})
+        tired = ev.CellsRead(reading=CellReading(cells_v=(4.09, 4.08, 4.08), total_v=12.25))
+        self.assertEqual(level("pack.cells", tired, base), Level.GROUNDED)
+        self.assertEqual(level("pack.cells", tired, case), Level.CARE)
+        long = {"pack.plan": piece("pack.plan", ev.Planned(plan=FlightPlan(work_min=20)))}
+        self.assertEqual(max(f.level for f in found("pack.cells", tired, case, long)), Level.GROUNDED)
+
+    def test_return_height_uses_the_weather_of_this_round(self) -> None:
+        site = situation().site.model_copy(update={"over_water": True})
+        case = situation(site=site, weather=dry_weather(wind_ms=1))
+        windy = {"sky.weather": piece("sky.weather", ev.WeatherRead(weather=dry_weather(wind_ms=8)))}
+        self.assertEqual(level("link.return_height", ev.Measured(value=110), case), Level.CLEAR)
+        self.assertEqual(
+            max(f.level for f in found("link.return_height", ev.Measured(value=110), case, windy)), Level.CARE
+        )
+
+
+class Bands(unittest.TestCase):
+    BAND = Band(ground_below=10, care_below=20, care_above=30, ground_above=40)
+
+    def test_edges(self) -> None:
+        rows = ((9.9, 2), (10, 1), (19.9, 1), (20, 0), (25, 0), (30, 0), (30.1, 1), (40, 1), (40.1, 2))
+        for value, expected in rows:
+            with self.subTest(value):
+                finding = judge_band(value, Measure.COUNT, "It", self.BAND)
+                self.assertEqual(finding.level, expected)
+                self.assertEqual((finding.margin or 0) < 0, expected > 0)
+
+    def test_margins(self) -> None:
+        """By hand: 0 at the limit, 1 far away, below 0 over it."""
+        rows = ((margin_below(0, 10), 1), (margin_below(10, 10), 0), (margin_below(15, 10), -0.5),
+                (margin_above(10, 10), 0), (margin_above(20, 10), 1), (margin_above(90, 10), 1),
+                (margin_above(5, 10), -0.5), (margin_above(1, 0, 20), 0.05), (margin_below(0, 0), 1),
+                (margin_below(1, 0), -1), (margin_above(-1, 0), -1), (margin_above(0, 0), 1))  # fmt: skip
+        for ours, expected in rows:
+            self.assertAlmostEqual(ours, expected)
+        self.assertEqual([level_of(m) for m in (-0.01, 0, 0.149, 0.15, 1)], [2, 1, 1, 0, 0])
+
+    def test_what_only_spoils_never_grounds(self) -> None:
+        grounded = judge_band(1, Measure.COUNT, "It", self.BAND)
+        self.assertEqual(cap((grounded,), "x", grounds=False)[0].level, Level.CARE)
+        self.assertEqual(cap((grounded,), "x", grounds=True)[0].level, Level.GROUNDED)
+
+    def test_spare(self) -> None:
+        finding = judge_band(9, Measure.TEMPERATURE, "It", self.BAND)
+        self.assertEqual((finding.spare().value, finding.spare().measure), (-1, Measure.TEMPERATURE_STEP))
+        self.assertIsNone(Finding(name="x", level=Level.CLEAR, reason=finding.reason).spare())
+
+
+class Phases(unittest.TestCase):
+    def test_air_and_after_only_at_the_first_minute(self) -> None:
+        for check in CHECKS:
+            if check.phase is not Phase.BEFORE:
+                self.assertEqual(check.station.value, "first-minute", check.id)

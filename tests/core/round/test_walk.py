@@ -1,0 +1,205 @@
+"""A round in progress: gates, order, undo, skips, the running verdict, signing."""
+
+import json
+import unittest
+from datetime import timedelta
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support import NOW, QUAD, TRAINER, piece, planned_ids, said, situation, with_history
+from walkround.core.base.errors import BlockedError, InputError, MissingError
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.phrase import Phrase
+from walkround.core.checklist.history import Event, EventKind
+from walkround.core.checklist.library import GATES
+from walkround.core.round import evidence as ev
+from walkround.core.round.evidence import Evidence, current, live
+from walkround.core.round.record import content_hash, sign
+from walkround.core.round.verdict import Word, sum_up
+from walkround.core.round.walk import parse_reason, try_answer, walk
+from walkround.demo.walker import walked_evidence
+
+OK = ev.Passed()
+
+
+def pieces(*answers: tuple[str, object]) -> list[Evidence]:
+    return [piece(check_id, answer, number) for number, (check_id, answer) in enumerate(answers, 1)]
+
+
+class Gates(unittest.TestCase):
+    """The five gates the practice names, each closed until its step is done and open after it."""
+
+    POWER = (("airframe.covers_off", OK), ("power.idle", OK), ("power.transmitter_on", OK))
+
+    def blocked(self, check_id: str, *answers: tuple[str, object], case=None) -> str:  # type: ignore[no-untyped-def]
+        state = walk(case or situation(), pieces(*answers)).state(check_id)
+        return "" if state.gate is None else state.gate.says
+
+    def test_cover_before_power(self) -> None:
+        self.assertIn("cover off before", self.blocked("power.aircraft_on", *self.POWER[1:]))
+
+    def test_transmitter_before_aircraft(self) -> None:
+        self.assertIn("Transmitter on before", self.blocked("power.aircraft_on", self.POWER[0], self.POWER[1]))
+
+    def test_idle_and_disarmed_before_power(self) -> None:
+        self.assertIn("idle and arm switch off", self.blocked("power.aircraft_on", self.POWER[0], self.POWER[2]))
+
+    def test_all_three_open_the_power(self) -> None:
+        self.assertEqual(self.blocked("power.aircraft_on", *self.POWER), "")
+
+    def test_still_for_the_count(self) -> None:
+        on = (*self.POWER, ("power.aircraft_on", OK))
+        self.assertIn("count starts", self.blocked("power.still_long", *self.POWER))
+        self.assertIn("Still for the count", self.blocked("senses.satellites", *on))
+        self.assertIn(
+            "Still for the count", self.blocked("senses.satellites", *on, ("power.still_long", ev.Counted(seconds=7)))
+        )
+        self.assertEqual(self.blocked("senses.satellites", *on, ("power.still_long", ev.Counted(seconds=20))), "")
+
+    def test_propellers_off_before_the_bench_test(self) -> None:
+        new = Event(kind=EventKind.NEW_BUILD, at=NOW - timedelta(days=1))
+        for aircraft in (QUAD, TRAINER):
+            case = with_history(situation(aircraft), events=(new,))
+            self.assertIn("Propellers off before", self.blocked("bench.failsafe", case=case))
+            self.assertEqual(self.blocked("bench.failsafe", ("bench.propellers_off", OK), case=case), "")
+            self.assertIn("go back on", self.blocked("bench.propellers_back", ("bench.propellers_off", OK), case=case))
+
+    def test_a_wing_without_cover_needs_none(self) -> None:
+        done = (("power.idle", OK), ("power.transmitter_on", OK))
+        self.assertEqual(self.blocked("power.aircraft_on", *done, case=situation(TRAINER)), "")
+
+    def test_neither_fault_nor_skip_opens_a_gate(self) -> None:
+        for answer in (ev.Fault(), ev.Skipped(reason="lost it")):
+            self.assertIn("cover", self.blocked("power.aircraft_on", ("airframe.covers_off", answer), *self.POWER[1:]))
+
+    def test_a_blocked_step_is_refused_but_a_fault_or_skip_is_not(self) -> None:
+        round_ = walk(situation(), [])
+        with self.assertRaises(BlockedError) as caught:
+            try_answer(round_, "power.aircraft_on", OK, piece("power.aircraft_on", OK))
+        self.assertIn("cover", caught.exception.message)
+        skip = ev.Skipped(reason="bench day only")
+        self.assertEqual(try_answer(round_, "power.aircraft_on", skip, piece("power.aircraft_on", skip))[0].level, 1)
+
+    def test_every_other_check_may_come_in_any_order(self) -> None:
+        for aircraft in (QUAD, TRAINER):
+            free = {i for i in planned_ids(situation(aircraft)) if not self.blocked(i, case=situation(aircraft))}
+            gated = {b for g in GATES for b in g.blocks}
+            self.assertEqual(planned_ids(situation(aircraft)) - free, planned_ids(situation(aircraft)) & gated)
+
+    def test_gates_name_checks_that_exist(self) -> None:
+        from walkround.core.checklist.library import CHECKS
+
+        ids = {c.id for c in CHECKS}
+        for gate in GATES:
+            self.assertLessEqual({*gate.blocks, *gate.needs}, ids, gate.id)
+
+
+class Undo(unittest.TestCase):
+    def test_the_newest_counts_and_undo_brings_back_the_one_before(self) -> None:
+        rows = [
+            piece("a", OK, 1),
+            piece("a", ev.Fault(note="x"), 2),
+            piece("a", ev.Undone(of=2), 3),
+        ]
+        self.assertEqual(current(rows[:2])["a"].id, 2)
+        self.assertEqual(current(rows)["a"].id, 1)
+        self.assertEqual([p.id for p in live(rows)], [1])
+
+    @given(st.lists(st.sampled_from("abc"), max_size=12), st.integers(0, 12))
+    def test_undoing_all_leaves_nothing(self, checks: list[str], count: int) -> None:
+        rows = [piece(c, OK, i) for i, c in enumerate(checks, 1)]
+        for _ in range(min(count, len(checks))):
+            last = live(rows)[-1]
+            rows.append(piece(last.check_id, ev.Undone(of=last.id), len(rows) + 1))
+        self.assertEqual(len(live(rows)), len(checks) - min(count, len(checks)))
+
+
+class Verdicts(unittest.TestCase):
+    def finding(self, level: Level, margin: float | None = None) -> Finding:
+        return Finding(name=f"{level} {margin}", level=level, margin=margin, reason=Phrase(text="x"))
+
+    def test_worst_level_wins(self) -> None:
+        rows = (((), Word.CLEAR), ((0, 1), Word.CARE), ((0, 1, 2), Word.DOWN))
+        for levels, word in rows:
+            self.assertEqual(sum_up([self.finding(Level(x)) for x in levels], 0, 1).word, word)
+
+    def test_three_closest_by_margin(self) -> None:
+        found = [self.finding(Level.CLEAR, m) for m in (0.9, 0.2, None, 0.05, 0.4)]
+        self.assertEqual([f.margin for f in sum_up(found, 0, 5).closest], [0.05, 0.2, 0.4])
+
+    def test_open_checks_keep_it_so_far(self) -> None:
+        self.assertFalse(sum_up([], 1, 0).complete)
+        round_ = walk(situation(), pieces(("airframe.shell", ev.Fault())))
+        self.assertEqual((round_.verdict.word, round_.verdict.done, round_.verdict.complete), (Word.DOWN, 1, False))
+
+    def test_an_answer_that_no_longer_fits_its_check_counts_as_open(self) -> None:
+        stale = pieces(("field.people", ev.Chosen(option="an option of an older library")), ("no.such", OK))
+        round_ = walk(situation(), stale)
+        self.assertIsNone(round_.state("field.people").level)
+        self.assertEqual(round_.verdict.done, 0)
+
+    def test_a_missing_check(self) -> None:
+        with self.assertRaises(MissingError):
+            walk(situation(), []).state("no.such")
+
+
+class Signing(unittest.TestCase):
+    def test_whole_rounds(self) -> None:
+        for aircraft in (QUAD, TRAINER):
+            case = situation(aircraft)
+            evidence = walked_evidence(case, NOW)
+            record = sign(walk(case, evidence), 5, evidence, "  Tamsin   Rook ", NOW)
+            self.assertEqual((record.signed_by, record.verdict.word), ("Tamsin Rook", Word.CLEAR))
+            self.assertEqual(len(record.plan), record.verdict.done)
+            self.assertEqual(record.sha256(), content_hash(record.canonical()))
+            again = type(record).model_validate_json(record.canonical())
+            self.assertEqual(again.canonical(), record.canonical())
+
+    def test_the_hash_is_sha_256_of_sorted_json(self) -> None:
+        """FIPS 180-4 example: SHA-256 of "abc"."""
+        self.assertEqual(content_hash("abc"), "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad")
+        case = situation()
+        evidence = walked_evidence(case, NOW)
+        text = sign(walk(case, evidence), 5, evidence, "T", NOW).canonical()
+        self.assertEqual(json.dumps(json.loads(text), sort_keys=True, separators=(",", ":"), ensure_ascii=False), text)
+
+    def test_one_changed_character_changes_the_hash(self) -> None:
+        case = situation()
+        evidence = walked_evidence(case, NOW)
+        one, two = (sign(walk(case, evidence), 5, evidence, name, NOW).sha256() for name in ("Ann", "Anm"))
+        self.assertNotEqual(one, two)
+
+    def test_refusals(self) -> None:
+        case = situation()
+        evidence = walked_evidence(case, NOW)
+        rows = (
+            ("open", evidence[:-1], "Tamsin", "1 check is still open"),
+            ("two open", evidence[:-2], "Tamsin", "2 checks are still open"),
+            ("no name", evidence, "  ", "Sign with your name"),
+            ("long name", evidence, "x" * 61, "60 characters"),
+        )
+        for name, given_pieces, signer, words in rows:
+            with self.subTest(name), self.assertRaises(InputError) as caught:
+                sign(walk(case, given_pieces), 5, tuple(given_pieces), signer, NOW)
+            self.assertIn(words, caught.exception.message)
+
+    def test_skips_can_be_signed_and_stay(self) -> None:
+        case = situation()
+        evidence = walked_evidence(case, NOW, answers={"airframe.shell": ev.Skipped(reason="no light")})
+        record = sign(walk(case, evidence), 5, evidence, "T", NOW)
+        self.assertEqual(record.verdict.word, Word.CARE)
+        self.assertIn("no light", record.canonical())
+
+
+class Reasons(unittest.TestCase):
+    def test_cleaned_needed_and_not_too_long(self) -> None:
+        self.assertEqual(parse_reason("  two   words\n", "Reason", "reason", needed=True), "two words")
+        self.assertEqual(parse_reason("", "Note", "note", needed=False), "")
+        for text, words in (("  ", "few words"), ("x" * 301, "300 fit")):
+            with self.assertRaises(InputError) as caught:
+                parse_reason(text, "Reason", "reason", needed=True)
+            self.assertIn(words, caught.exception.message)
+
+    def test_between_words(self) -> None:
+        self.assertEqual(said(Phrase(text="x")), "x")

@@ -1,0 +1,162 @@
+"""The hours ahead: the same rules as now, slots found by trying them all, limits moved for real, series read."""
+
+import json
+import unittest
+from datetime import UTC, datetime, timedelta
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support import SITE, dry_weather, situation
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Level
+from walkround.core.field.sun import judge_daylight, sun_height_deg
+from walkround.core.pilot.limits import LIMITS, Limits
+from walkround.core.round import window as core_window
+from walkround.core.round.weather_rules import judge_weather
+from walkround.core.round.window import COMFORTABLE, FIELDS, ROWS, parse_series
+from walkround.core.weather.weather import HAND_PHENOMENA, Weather
+
+NOON = datetime(2026, 5, 16, 8, 0, tzinfo=UTC)
+BASE = situation()
+
+
+def hour(i: int, wind: float = 3.0, **changes: object) -> Weather:
+    values = {"at": NOON + timedelta(hours=i), "wind_ms": wind, "gust_ms": None, **changes}
+    return dry_weather().model_copy(update=values)
+
+
+def window(series, situation_, planned):  # type: ignore[no-untyped-def]
+    """Hours of which one thing is known each."""
+    return core_window.window([(weather,) for weather in series], situation_, planned)
+
+
+WINDS = st.lists(st.floats(0, 12), min_size=1, max_size=10)
+
+
+class Hours(unittest.TestCase):
+    def test_each_hour_is_judged_as_now_would_be(self) -> None:
+        """The rules of the moment, asked again for that moment: same levels, same margins."""
+        series = [hour(0), hour(1, 9), hour(2, 5, phenomena=HAND_PHENOMENA["rain"]), hour(3, 2, visibility_m=900.0)]
+        found = window(series, BASE, 60)
+        for weather, judged in zip(series, found.hours, strict=True):
+            then = BASE.model_copy(update={"now": weather.at})
+            direct = {f.name: f for f in judge_weather(weather, then)}
+            direct |= {
+                f.name: f for f in judge_daylight(sun_height_deg(SITE.position, weather.at + timedelta(minutes=30)))
+            }
+            self.assertEqual(judged.found, tuple(direct.get(name) for name in found.rows))
+            self.assertEqual(judged.level, max(direct[n].level for n in found.rows if n in direct))
+
+    def test_night_grounds_and_the_tightest_is_named(self) -> None:
+        found = window([hour(0), hour(14)], BASE, 60)
+        self.assertEqual([h.level for h in found.hours], [Level.CLEAR, Level.GROUNDED])
+        self.assertEqual(found.hours[1].tightest, "Daylight")
+        self.assertEqual(set(found.rows) - set(ROWS), set())
+
+
+class Slots(unittest.TestCase):
+    @given(WINDS, st.sampled_from([30.0, 60.0, 90.0, 180.0]))
+    def test_the_best_slot_against_trying_all(self, winds: list[float], planned: float) -> None:
+        found = window([hour(i, w) for i, w in enumerate(winds)], BASE, planned)
+        need = max(1, -(-int(planned) // 60))
+        tries = []
+        for start in range(len(winds) - need + 1):
+            run = found.hours[start : start + need]
+            worst, margin = max(h.level for h in run), min(h.margin for h in run)
+            if worst is not Level.GROUNDED:
+                tries.append((worst, -min(COMFORTABLE, round(margin, 2)), start))
+        if not tries:
+            self.assertIsNone(found.best)
+            return
+        assert found.best is not None
+        self.assertEqual(found.best.begin, NOON + timedelta(hours=min(tries)[2]))
+        self.assertEqual(found.best.end - found.best.begin, timedelta(hours=need))
+
+    @given(WINDS)
+    def test_slots_are_exactly_the_hours_that_nothing_grounds(self, winds: list[float]) -> None:
+        found = window([hour(i, w) for i, w in enumerate(winds)], BASE, 60)
+        inside = [
+            any(s.begin <= h.at < s.end for s in found.slots)
+            for h in found.hours
+        ]  # fmt: skip
+        self.assertEqual(inside, [h.level is not Level.GROUNDED for h in found.hours])
+        for one, other in zip(found.slots, found.slots[1:], strict=False):
+            self.assertLess(one.end, other.begin)
+
+    def test_a_gap_in_the_series_is_no_slot(self) -> None:
+        found = window([hour(0), hour(2)], BASE, 120)
+        self.assertIsNone(found.best)
+        self.assertEqual(len(found.slots), 2)
+
+
+class Moved(unittest.TestCase):
+    @given(st.lists(st.floats(6.8, 10.4), min_size=1, max_size=6))
+    def test_moving_the_limit_frees_those_hours(self, gusts: list[float]) -> None:
+        """The gust alone grounds: with the limit it names, and the limit really moved, as many hours more are free."""
+        series = [hour(i, 2.0, gust_ms=g) for i, g in enumerate(gusts)]
+        found = window(series, BASE, 60)
+        self.assertEqual([m.row for m in found.moved], ["Gust"])
+        moved = found.moved[0]
+        wide = BASE.model_copy(update={"limits": Limits(wind_ms=moved.wanted.value + 1e-9)})
+        again = window(series, wide, 60)
+        freed = sum(h.level is not Level.GROUNDED for h in again.hours)
+        self.assertEqual(freed - sum(h.level is not Level.GROUNDED for h in found.hours), moved.hours)
+
+    def test_what_cannot_be_moved_is_not_offered(self) -> None:
+        found = window([hour(14), hour(0, 2, phenomena=HAND_PHENOMENA["thunder"])], BASE, 60)
+        self.assertEqual(found.moved, ())
+
+    def test_limits_named_are_the_pilots(self) -> None:
+        found = window([hour(0, 2, visibility_m=2000.0)], BASE, 60)
+        self.assertEqual(
+            found.moved[0].limit.value, next(spec.default for spec in LIMITS if spec.name == "visibility_m")
+        )
+
+
+class Series(unittest.TestCase):
+    ROW = {"at": "2026-05-16T09:00+02:00", "wind_ms": 3, "temperature_c": 14}
+
+    def test_json_and_csv_say_the_same(self) -> None:
+        row = {**self.ROW, "gust_ms": 5.5, "wind_from_deg": 240, "visibility_m": 20000, "ceiling_m": 900, "dew_point_c": 7,
+               "pressure_hpa": 1016, "sky": "drizzle"}  # fmt: skip
+        names = ("at", *FIELDS, "sky")
+        csv_text = ",".join(names) + "\n" + ",".join(str(row[n]) for n in names)
+        semicolons = ";".join(names) + "\n" + ";".join(str(row[n]).replace(".", ",") for n in names)
+        texts = (json.dumps({"hours": [row]}), json.dumps([row]), csv_text, semicolons)
+        found = [parse_series(text) for text in texts]
+        for other in found[1:]:
+            self.assertEqual(other, found[0])
+        weather = found[0][0]
+        self.assertEqual((weather.wind_ms, weather.gust_ms, weather.wind_height_m), (3, 5.5, 10))
+        self.assertTrue(weather.phenomena and weather.phenomena[0].precipitation)
+
+    def test_mistakes(self) -> None:
+        rows = (
+            ("", "Paste hourly weather"),
+            ("{", "broken"),
+            ('{"hours": 4}', "no list of hours"),
+            ("[]", "no hour in it"),
+            (json.dumps([{**self.ROW, "at": "noon"}]), "Hour 1: “noon” is no time"),
+            (json.dumps([{**self.ROW, "at": "2026-05-16T09:00"}]), "names no time zone"),
+            (json.dumps([{**self.ROW, "wind_ms": None}]), "wind_ms and temperature_c are needed"),
+            (json.dumps([{**self.ROW, "wind_ms": 400}]), "wind cannot be"),
+            (json.dumps([{**self.ROW, "gust_ms": 1}]), "at least the mean wind"),
+            (json.dumps([{**self.ROW, "dew_point_c": 30}]), "dew point"),
+            (json.dumps([{**self.ROW, "sky": "frogs"}]), "Choose what falls"),
+            (json.dumps([{**self.ROW, "wind_ms": "strong"}]), "is not a number"),
+            (json.dumps([self.ROW, self.ROW]), "Hour 2 does not lie after"),
+            (json.dumps([self.ROW] * 80), "more than the 72"),
+        )
+        for text, words in rows:
+            with self.subTest(words), self.assertRaises(InputError) as caught:
+                parse_series(text)
+            self.assertIn(words, caught.exception.message)
+            self.assertEqual(caught.exception.field, "series")
+
+    @given(st.text(max_size=60))
+    def test_any_text_is_a_series_or_a_mistake_in_words(self, text: str) -> None:
+        try:
+            parse_series(text)
+        except InputError as error:
+            self.assertEqual(error.field, "series")

@@ -1,0 +1,76 @@
+"""Satellites, dilution, rest, age: the three practices at their limits."""
+
+import unittest
+from datetime import timedelta
+
+from tests.support import NOW, SITE, said
+from walkround.core.base.finding import Level
+from walkround.core.base.geodesy import Position
+from walkround.core.sensors.nmea import Fix
+from walkround.core.sensors.satellites import judge_fix, judge_heading
+
+GOOD = Fix(satellites=14, hdop=0.9, quality=1, dimensions=3, speed_ms=0.05, position=SITE.position, at=NOW, sentences=9)
+
+
+def levels(practice: str = "ten", **changes: object) -> dict[str, Level]:
+    fix = GOOD.model_copy(update=changes)
+    return {f.name: f.level for f in judge_fix(fix, practice, SITE.position, NOW)}
+
+
+class Practices(unittest.TestCase):
+    """10, dilution 2.0 and 1.5, 0.5 m/s: common practice, no source. 4: FAA AC 107-2A, from memory."""
+
+    def test_counts(self) -> None:
+        rows = (
+            ("ten", 14, 0), ("ten", 11, 0), ("ten", 10, 1), ("ten", 9, 2), ("ten", 4, 2),
+            ("four", 5, 0), ("four", 4, 1), ("four", 3, 2), ("ready", 2, 0), ("ready", 14, 0),
+        )  # fmt: skip
+        for practice, count, level in rows:
+            with self.subTest(f"{practice} {count}"):
+                self.assertEqual(levels(practice, satellites=count)["Satellites"], level)
+
+    def test_dilution(self) -> None:
+        rows = (
+            ("ten", 1.49, 0), ("ten", 1.5, 1), ("ten", 1.99, 1), ("ten", 2.0, 2), ("four", 2.4, 2), ("ready", 2.4, 1),
+            ("ten", None, 2), ("ready", None, 0),
+        )  # fmt: skip
+        for practice, hdop, level in rows:
+            with self.subTest(f"{practice} {hdop}"):
+                self.assertEqual(levels(practice, hdop=hdop)["Dilution"], level)
+
+    def test_rest(self) -> None:
+        for speed, level in ((0.0, 0), (0.49, 0), (0.5, 2), (1.2, 2), (None, 1)):
+            with self.subTest(speed):
+                self.assertEqual(levels(speed_ms=speed)["Speed at rest"], level)
+
+    def test_age(self) -> None:
+        for seconds, level in ((1, 0), (11, 1), (61, 2), (64_800, 2), (-30, 0), (-120, 2)):
+            with self.subTest(seconds):
+                self.assertEqual(levels(at=NOW - timedelta(seconds=seconds))["Age of the fix"], level)
+        self.assertEqual(levels(at=None)["Age of the fix"], Level.CARE)
+
+    def test_no_fix_is_the_only_word(self) -> None:
+        for changes in ({"quality": 0}, {"position": None}):
+            self.assertEqual(levels(**changes), {"Fix": Level.GROUNDED})
+
+    def test_no_count_in_the_sentences(self) -> None:
+        self.assertEqual(levels(satellites=None)["Satellites"], Level.GROUNDED)
+
+    def test_another_place(self) -> None:
+        self.assertNotIn("Place", levels(position=Position(lat_deg=48.21, lon_deg=15.31)))
+        self.assertEqual(levels(position=Position(lat_deg=48.3, lon_deg=15.3))["Place"], Level.GROUNDED)
+
+    def test_damaged_lines(self) -> None:
+        self.assertEqual(levels(bad=("line 3: no checksum",), sentences=30)["Damaged lines"], Level.CLEAR)
+        self.assertEqual(levels(bad=("line 3: no checksum",) * 3)["Damaged lines"], Level.CARE)
+
+    def test_words(self) -> None:
+        found = judge_fix(GOOD.model_copy(update={"satellites": 9}), "ten", SITE.position, NOW)
+        self.assertEqual(said(found[0]), "9 satellites in use, your practice asks for 10.")
+
+
+class Heading(unittest.TestCase):
+    def test_bands(self) -> None:
+        for difference, level in ((0, 0), (5, 0), (6, 1), (15, 1), (16, 2), (180, 2)):
+            with self.subTest(difference):
+                self.assertEqual(judge_heading(difference)[0].level, level)

@@ -1,0 +1,1 @@
+"""Traits, parts, propellers, controls, outlines, the bag."""

@@ -1,0 +1,225 @@
+"""What is flown: an aircraft described by traits, never by a brand."""
+
+from functools import lru_cache
+from typing import Any
+
+from pydantic import Field, field_serializer, model_validator
+
+from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
+from walkround.core.base.errors import InputError
+from walkround.core.base.value import Value
+
+REGISTRATION_G = 250
+"""From this take-off mass in g on an aircraft is registered, below it when it carries a camera.
+Source: Regulation (EU) 2019/947 (from memory); the authority's current text prevails."""
+
+
+class Aircraft(Value):
+    """One aircraft. Lengths in mm, mass in g, speed in m/s.
+
+    ``rotors``: motors that turn a propeller or rotor; 0 for a glider without one. ``front_left_clockwise``: how the
+    front left propeller turns seen from above (the front one of a plus frame; of coaxial pairs the upper).
+    ``propeller_mm``: diameter of a propeller; ``cruise_ms``: airspeed it usually travels at; ``cruise_current_a``: what
+    a wing draws there, in A: each None where not known.
+    ``record_mbits``: what its camera writes, in megabits a second.
+    ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
+    """
+
+    id: int = 0
+    name: str = Field(min_length=1, max_length=60)
+    kind: Kind
+    frame: Frame
+    power: Power = Power.ELECTRIC
+    traits: frozenset[Trait] = frozenset()
+    rotors: int = Field(default=4, ge=0, le=8)
+    mass_g: float = Field(gt=0, le=25_000)
+    bare_mass_g: float | None = Field(default=None, gt=0, le=25_000)
+    span_mm: float = Field(gt=0, le=8_000)
+    top_speed_ms: float = Field(gt=0, le=100)
+    flight_min: float = Field(default=10, gt=0, le=600)
+    propeller_mm: float | None = Field(default=None, gt=0, le=2_000)
+    cruise_ms: float | None = Field(default=None, gt=0, le=100)
+    cruise_current_a: float | None = Field(default=None, gt=0, le=400)
+    cells: int = Field(default=3, ge=1, le=14)
+    front_left_clockwise: bool = True
+    bands: int = Field(default=8, ge=0, le=40)
+    balance_min_mm: float | None = Field(default=None, ge=0, le=2_000)
+    balance_max_mm: float | None = Field(default=None, ge=0, le=2_000)
+    record_mbits: float | None = Field(default=None, gt=0, le=2_000)
+    firmware: str = Field(default="", max_length=40)
+    bag_packs: int = Field(default=2, ge=1, le=30)
+    bag_extra: tuple[str, ...] = Field(default=(), max_length=30)
+    bag_leaves: frozenset[str] = frozenset()
+    retired: bool = False
+
+    @model_validator(mode="before")
+    @classmethod
+    def usual_frame(cls, data: Any) -> Any:
+        """An aircraft described before frames were known has the usual one of its kind."""
+        if isinstance(data, dict) and "frame" not in data and data.get("kind") in set(Kind):
+            return {**data, "frame": next(iter(FRAME_MOTORS[Kind(data["kind"])]))}
+        return data
+
+    @model_validator(mode="after")
+    def frame_fits(self) -> "Aircraft":
+        """Refuse a frame of another kind, and a number of motors that the frame does not come with."""
+        frames = FRAME_MOTORS[self.kind]
+        if self.frame not in frames:
+            raise InputError(f"{_a(self.kind)} has no frame called {self.frame}: {_or(frames)}.", "frame")
+        allowed = frames[self.frame]
+        if self.rotors not in allowed:
+            many = _or(sorted(allowed))
+            raise InputError(f"A frame of the form {self.frame} has {many} motors, not {self.rotors}.", "rotors")
+        if (self.power is Power.NONE) != (self.rotors == 0):
+            raise InputError("No motor means none at all: choose 0 motors together with no motor as power.", "power")
+        return self
+
+    @model_validator(mode="after")
+    def traits_fit(self) -> "Aircraft":
+        """Refuse traits of another kind, and two of which only one can be true."""
+        strange = self.traits - set(KIND_TRAITS[self.kind])
+        if strange:
+            raise InputError(f"{_a(self.kind)} is not described by “{sorted(strange)[0]}”.", "traits")
+        for group in KIND_GROUPS[self.kind]:
+            both = sorted(self.traits & set(group.traits))
+            if group.one and len(both) > 1:
+                raise InputError(f"{group.title}: only one of {' and '.join(both)} can be true.", "traits")
+        return self
+
+    @model_validator(mode="after")
+    def numbers_agree(self) -> "Aircraft":
+        """Refuse half a balance range, one whose ends are exchanged, and a payload below nothing."""
+        low, high = self.balance_min_mm, self.balance_max_mm
+        if (low is None) != (high is None):
+            raise InputError("Give both ends of the maker's balance range, or neither.", "balance_max_mm")
+        if low is not None and high is not None and low > high:
+            raise InputError("The far end of the balance range lies before the near end.", "balance_max_mm")
+        if self.bare_mass_g is not None and self.bare_mass_g > self.mass_g:
+            raise InputError("Without payload it cannot be heavier than with it.", "bare_mass_g")
+        if self.cruise_ms is not None and self.cruise_ms > self.top_speed_ms:
+            raise InputError("It cannot cruise faster than its top speed.", "cruise_ms")
+        return self
+
+    @field_serializer("traits", "bag_leaves")
+    def _sorted_sets(self, names: frozenset[str]) -> list[str]:
+        """Sets have no order; a record needs one, or its hash would differ from run to run."""
+        return sorted(str(name) for name in names)
+
+    def has(self, *traits: Trait) -> bool:
+        """Whether the aircraft has all these traits (no unit). Source: the pilot's description."""
+        return self.features().issuperset(traits)
+
+    def features(self) -> frozenset[Trait]:
+        """Chosen traits and those that follow from kind, frame, power, motors and mass. Source: the description."""
+        return _features(self.kind, self.frame, self.power, self.rotors, self.mass_g >= REGISTRATION_G, self.traits)
+
+    @property
+    def arms(self) -> int:
+        """Arms of a multi-rotor: as many as motors, half as many when they are coaxial."""
+        return self.rotors // 2 if self.frame in (Frame.Y_COAXIAL, Frame.X_COAXIAL) else self.rotors
+
+
+def _a(kind: Kind) -> str:
+    return f"A {kind.value}"
+
+
+def _or(names: Any) -> str:
+    *most, last = [str(name) for name in names]
+    return f"{', '.join(most)} or {last}" if most else last
+
+
+_SURFACES = {Trait.AILERONS, Trait.ELEVONS, Trait.ELEVATOR, Trait.RUDDER, Trait.V_TAIL, Trait.FLAPS}
+
+
+@lru_cache(maxsize=512)
+def _features(
+    kind: Kind, frame: Frame, power: Power, rotors: int, heavy: bool, traits: frozenset[Trait]
+) -> frozenset[Trait]:
+    follow = {
+        Trait.MOTOR: power is not Power.NONE,
+        Trait.ELECTRIC: power is Power.ELECTRIC,
+        Trait.LIQUID_FUEL: power is Power.LIQUID_FUEL,
+        Trait.PROPELLERS: kind is not Kind.HELICOPTER and rotors > 0,
+        Trait.SEVERAL_MOTORS: kind is Kind.MULTIROTOR or rotors > 1,
+        Trait.ROTOR_BLADES: kind is Kind.HELICOPTER,
+        Trait.COAXIAL: frame in (Frame.Y_COAXIAL, Frame.X_COAXIAL, Frame.COAXIAL_ROTOR),
+        Trait.TAIL_ROTOR: frame is Frame.SINGLE_ROTOR,
+        Trait.TAIL: kind is Kind.WING and frame is not Frame.FLYING_WING,
+        Trait.TAILLESS: frame is Frame.FLYING_WING,
+        Trait.WHEELS: bool(traits & {Trait.NOSE_WHEEL, Trait.TAIL_WHEEL, Trait.RETRACTS}),
+        Trait.SURFACES: bool(traits & _SURFACES),
+        Trait.CAMERA: bool(traits & {Trait.GIMBAL_CAMERA, Trait.FIXED_CAMERA, Trait.VIDEO_LINK}),
+        Trait.REGISTRABLE: heavy or Trait.GIMBAL_CAMERA in traits or Trait.FIXED_CAMERA in traits,
+    }
+    return traits | {trait for trait, holds in follow.items() if holds}
+
+
+def led(kind: Kind, frame: str, rotors: int, power: str) -> tuple[Frame, int, Power]:
+    """Frame, motors and power that go together, nearest to what a half-filled description says (no unit).
+
+    An unknown frame becomes the usual one, a number of motors it does not come with the usual number; no motor takes the
+    motors away from a wing and gives way on what cannot be without. Source: ``FRAME_MOTORS``; our choice.
+    """
+    frames = FRAME_MOTORS[kind]
+    chosen = next((f for f in frames if f == frame), next(iter(frames)))
+    motors = rotors if rotors in frames[chosen] else frames[chosen][0]
+    drive = Power(power) if power in set(Power) else Power.ELECTRIC
+    if drive is Power.NONE and 0 in frames[chosen]:
+        return chosen, 0, drive
+    drive = Power.ELECTRIC if drive is Power.NONE else drive
+    return chosen, motors or frames[chosen][0], drive
+
+
+class For(Value):
+    """Which aircraft a check belongs to: one of the kinds if any is named, all of ``has``, one of ``any_of``.
+
+    There is no way to say "lacks": so that describing an aircraft more fully never loses a check.
+    """
+
+    kinds: frozenset[Kind] = frozenset()
+    has: frozenset[Trait] = frozenset()
+    any_of: frozenset[Trait] = frozenset()
+
+    def fits(self, aircraft: Aircraft) -> bool:
+        """Whether the check belongs to this aircraft (no unit). Source: traits named in the check."""
+        return self.fits_features(aircraft.kind, aircraft.features())
+
+    def fits_features(self, kind: Kind, features: frozenset[Trait]) -> bool:
+        """As ``fits``, for a kind and all features at hand (no unit). Source: traits named in the check."""
+        if self.kinds and kind not in self.kinds:
+            return False
+        return self.has <= features and (not self.any_of or not self.any_of.isdisjoint(features))
+
+    def wants(self, aircraft: Aircraft) -> tuple[str, ...]:
+        """What this aircraft would need for the check to apply, in words; empty when it fits. Source: the predicate."""
+        missing = [kind.value for kind in sorted(self.kinds)] if self.kinds and aircraft.kind not in self.kinds else []
+        features = aircraft.features()
+        words = [" or ".join(missing)] if missing else []
+        words += [trait.value for trait in sorted(self.has - features)]
+        if self.any_of and not self.any_of & features:
+            words.append(" or ".join(sorted(trait.value for trait in self.any_of)))
+        return tuple(words)
+
+    def words(self) -> str:
+        """The predicate in words: "every aircraft", or what it names (no unit). Source: the predicate."""
+        parts = [" or ".join(sorted(kind.value for kind in self.kinds))] if self.kinds else []
+        parts += sorted(trait.value for trait in self.has)
+        if self.any_of:
+            parts.append(" or ".join(sorted(trait.value for trait in self.any_of)))
+        return ", ".join(parts) or "every aircraft"
+
+
+ANY = For()
+MULTIROTOR = For(kinds=frozenset({Kind.MULTIROTOR}))
+WING = For(kinds=frozenset({Kind.WING}))
+HELICOPTER = For(kinds=frozenset({Kind.HELICOPTER}))
+
+
+def having(*traits: Trait, kind: Kind | None = None) -> For:
+    """A predicate for aircraft with all these traits, of one kind if named (no unit). Source: traits in the check."""
+    return For(kinds=frozenset({kind} if kind else ()), has=frozenset(traits))
+
+
+def any_of(*traits: Trait) -> For:
+    """A predicate for aircraft with at least one of these traits (no unit). Source: traits named in the check."""
+    return For(any_of=frozenset(traits))

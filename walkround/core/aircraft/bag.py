@@ -1,0 +1,163 @@
+"""The bag: packed from the aircraft's own list, counted, in two passes that know nothing of each other."""
+
+from collections.abc import Mapping
+
+from pydantic import Field
+
+from walkround.core.aircraft.aircraft import ANY, Aircraft, For, any_of, having
+from walkround.core.aircraft.rotors import Spin, layout
+from walkround.core.aircraft.traits import Kind, Trait
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.phrase import Phrase, count
+from walkround.core.base.value import Value
+
+MOST = 99
+EXTRA_CHARS = 60
+
+
+class BagThing(Value):
+    """A thing of the bag: how many, what it costs when it is missing, and whether the flight cannot be without it."""
+
+    id: str
+    title: str
+    wanted: int = 1
+    costs: str
+    needed: bool = False
+    applies: For = ANY
+
+
+class Packed(Value):
+    """What one pass found, as pairs of thing and number; a thing not named is not there."""
+
+    have: tuple[tuple[str, int], ...] = Field(default=(), max_length=120)
+
+
+_THINGS: tuple[BagThing, ...] = (
+    BagThing(id="aircraft", title="Aircraft, all of it", costs="the day", needed=True),
+    BagThing(id="transmitter", title="Transmitter", costs="the day", needed=True),
+    BagThing(id="fire-bag", title="Fire-resistant pack bag or hard case", costs="a fire in the car", needed=True),
+    BagThing(id="checker", title="Cell checker", costs="guessing what the cells hold"),
+    BagThing(id="screen", title="Phone or tablet", costs="the map and the way home", needed=True, applies=having(Trait.PILOT_SCREEN)),
+    BagThing(id="cable", title="Cable to the screen", wanted=2, costs="the day, when the only one breaks", applies=having(Trait.PILOT_SCREEN)),
+    BagThing(id="goggles", title="Goggles and their battery", costs="every flight through them", applies=having(Trait.GOGGLES)),
+    BagThing(id="cards", title="Memory cards", wanted=2, costs="the recording", applies=having(Trait.CAMERA)),
+    BagThing(id="lens-cloth", title="Lens cloth", costs="a smear on every shot", applies=having(Trait.CAMERA)),
+    BagThing(id="filters", title="Neutral-density filters", costs="smooth pictures in the sun", applies=having(Trait.GIMBAL_CAMERA)),
+    BagThing(id="mat", title="Landing mat", costs="dust in the motors", applies=For(kinds=frozenset({Kind.MULTIROTOR, Kind.HELICOPTER}))),
+    BagThing(id="prop-tool", title="Propeller tool", costs="changing a blade by hand", applies=any_of(Trait.LOCK_NUT, Trait.SCREWED)),
+    BagThing(id="blades", title="Spare pair of rotor blades", wanted=1, costs="the day, after one touch of the grass", applies=having(Trait.ROTOR_BLADES)),
+    BagThing(id="links", title="Spare ball links", wanted=2, costs="the day, when one pops off", applies=having(Trait.ROTOR_BLADES)),
+    BagThing(id="clevises", title="Clevises with keepers", wanted=2, costs="the day, when one is lost in the grass", applies=having(Trait.SURFACES)),
+    BagThing(id="bands", title="Rubber bands, fresh", wanted=8, costs="holding the wing with old ones", applies=having(Trait.BANDS)),
+    BagThing(id="bolts", title="Spare wing bolts", wanted=2, costs="the day, when one is stripped", applies=having(Trait.BOLTS)),
+    BagThing(id="tape", title="Tape", costs="a torn hinge", applies=having(Trait.SURFACES)),
+    BagThing(id="nuts", title="Nuts, standoffs and a strap", costs="the day, when one shakes off", applies=having(Trait.SELF_BUILT)),
+    BagThing(id="fuel", title="Fuel, the right can", costs="the day", needed=True, applies=having(Trait.LIQUID_FUEL)),
+    BagThing(id="starter", title="Starter and igniter", costs="an engine that does not start", applies=having(Trait.LIQUID_FUEL)),
+    BagThing(id="beeper", title="Beeper or tracker, charged", costs="the search", applies=any_of(Trait.BEEPER, Trait.TRACKER)),
+    BagThing(id="accessories", title="Batteries for the accessories", costs="one accessory after the other"),
+    BagThing(id="papers", title="Papers", costs="a long talk with the ranger"),
+    BagThing(id="first-aid", title="First aid and extinguishing means", costs="a small cut that ends the day, or worse"),
+    BagThing(id="water", title="Water and a hat", costs="your own head by noon"),
+    BagThing(id="buddy", title="The buddy's phone number", costs="a second pair of eyes"),
+)  # fmt: skip
+"""What goes along, by trait. Source: common practice, no source; the numbers wanted are our choice."""
+
+
+def bag_list(aircraft: Aircraft) -> tuple[BagThing, ...]:
+    """The bag of an aircraft: what its traits want, packs and spare propellers counted, its own lines, less what its
+    pilot leaves out (counts). Source: ``_THINGS``; the pilot's own lines.
+    """
+    things = [thing for thing in _THINGS if thing.applies.fits(aircraft)]
+    packs = BagThing(
+        id="packs",
+        title="Flight packs" if aircraft.has(Trait.ELECTRIC) else "Receiver packs",
+        wanted=aircraft.bag_packs,
+        costs="a flight for each",
+        needed=True,
+    )
+    things[2:2] = [packs, *_spares(aircraft)]
+    things += [
+        BagThing(id=f"own-{i}", title=text, costs="what you put it on the list for")
+        for i, text in enumerate(aircraft.bag_extra, 1)
+    ]
+    return tuple(thing for thing in things if thing.needed or thing.id not in aircraft.bag_leaves)
+
+
+def _spares(aircraft: Aircraft) -> list[BagThing]:
+    """Spare propellers: of each hand for a multi-rotor that has both."""
+    if not aircraft.has(Trait.PROPELLERS):
+        return []
+    cost = "the day, at the first nick"
+    if aircraft.kind is not Kind.MULTIROTOR:
+        return [BagThing(id="propellers", title="Spare propellers", wanted=2, costs=cost)]
+    hands = {rotor.spin for rotor in layout(aircraft)}
+    return [
+        BagThing(id=f"propellers-{spin.value}", title=f"Spare propellers, {spin}", wanted=2, costs=cost)
+        for spin in Spin
+        if spin in hands
+    ]
+
+
+def own_lines(text: str) -> tuple[str, ...]:
+    """Own lines of the bag from a text, one a line. Raises InputError for a line too long or too many; no unit.
+
+    Source: our choice.
+    """
+    lines = [" ".join(line.split()) for line in text.splitlines()]
+    lines = [line for line in lines if line]
+    if len(lines) > 30:
+        raise InputError("Thirty lines of your own fit.", "bag_extra")
+    long = next((line for line in lines if len(line) > EXTRA_CHARS), None)
+    if long is not None:
+        raise InputError(f"“{long[:20]}…” has {len(long)} characters; {EXTRA_CHARS} fit on a line.", "bag_extra")
+    return tuple(dict.fromkeys(lines))
+
+
+def judge_bag(aircraft: Aircraft, packed: Packed, other: Packed | None) -> tuple[Finding, ...]:
+    """Findings on one pass (counts): what is missing and what that costs; what the flight cannot be without grounds.
+
+    ``other``: the other pass if it was done; what the two counted differently is care. Raises InputError for a number
+    that cannot be. Source: checked twice; common practice, no source.
+    """
+    have = dict(packed.have)
+    if any(not 0 <= number <= MOST for number in have.values()):
+        raise InputError(f"A number in the bag lies between 0 and {MOST}.")
+    findings = []
+    for thing in bag_list(aircraft):
+        number = have.get(thing.id, 0)
+        if number >= thing.wanted or (thing.needed and number > 0):
+            continue
+        findings.append(_missing(thing, number))
+    if other is not None:
+        findings += _differences(bag_list(aircraft), have, dict(other.have))
+    if findings:
+        return tuple(findings)
+    reason = Phrase.of("All {all} lines are in the bag.", all=count(len(bag_list(aircraft))))
+    return (Finding(name="Bag", level=Level.CLEAR, reason=reason),)
+
+
+def _missing(thing: BagThing, number: int) -> Finding:
+    short = f"{thing.title}: {number} of {thing.wanted}" if thing.wanted > 1 else f"{thing.title}: not in the bag"
+    return Finding(
+        name=thing.title,
+        level=Level.GROUNDED if thing.needed else Level.CARE,
+        reason=Phrase(text=f"{short}. Missing it costs {thing.costs}."),
+        remedy="Fetch it before you leave." if thing.needed else "Put it in if it is near.",
+    )
+
+
+def _differences(things: tuple[BagThing, ...], one: Mapping[str, int], two: Mapping[str, int]) -> list[Finding]:
+    return [
+        Finding(
+            name=f"Two counts of {thing.title}",
+            level=Level.CARE,
+            reason=Phrase(
+                text=f"{thing.title}: this pass says {one.get(thing.id, 0)}, the other {two.get(thing.id, 0)}."
+            ),
+            remedy="Look again, both of you.",
+        )
+        for thing in things
+        if one.get(thing.id, 0) != two.get(thing.id, 0)
+    ]

@@ -1,0 +1,66 @@
+"""Parts with a history of their own: fitted, flown, replaced."""
+
+from datetime import datetime
+from enum import StrEnum
+
+from pydantic import Field
+
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Kind, Trait
+from walkround.core.base.value import Value
+
+
+class PartKind(StrEnum):
+    """Kinds of parts that are kept apart."""
+
+    PROPELLER = "propeller"
+    ROTOR_BLADE = "rotor blade"
+    MOTOR = "motor"
+    SPEED_CONTROLLER = "speed controller"
+    RECEIVER = "receiver"
+    FLIGHT_CONTROLLER = "flight controller"
+    SERVO = "servo"
+    SATNAV = "satellite receiver"
+    CAMERA = "camera"
+    TRANSMITTER = "transmitter"
+    OTHER = "other part"
+
+
+class Part(Value):
+    """One part on an aircraft. ``place``: where it is fitted; ``flights`` and ``minutes`` since it was fitted.
+
+    ``hand`` and ``size`` are words such as "clockwise" and "9 x 4.5"; ``removed_at`` is set once it was replaced.
+    """
+
+    id: int = 0
+    kind: PartKind
+    name: str = Field(default="", max_length=60)
+    place: str = Field(default="", max_length=40)
+    hand: str = Field(default="", max_length=20)
+    size: str = Field(default="", max_length=20)
+    firmware: str = Field(default="", max_length=40)
+    fitted_at: datetime
+    removed_at: datetime | None = None
+    why_removed: str = Field(default="", max_length=300)
+    flights: int = 0
+    minutes: float = 0
+
+    def words(self) -> str:
+        """The part in words: kind, place, hand and size (no unit). Source: the pilot's description."""
+        rest = ", ".join(text for text in (self.place, self.hand, self.size, self.name) if text)
+        return f"{self.kind.value.capitalize()}{f' ({rest})' if rest else ''}"
+
+
+def part_kinds(plane: Aircraft) -> list[PartKind]:
+    """Kinds of parts that this aircraft can have (no unit). Source: its description."""
+    without = {
+        PartKind.PROPELLER: plane.has(Trait.PROPELLERS),
+        PartKind.ROTOR_BLADE: plane.has(Trait.ROTOR_BLADES),
+        PartKind.MOTOR: plane.has(Trait.MOTOR),
+        PartKind.SPEED_CONTROLLER: plane.has(Trait.ELECTRIC),
+        PartKind.SERVO: plane.kind is not Kind.MULTIROTOR,
+        PartKind.SATNAV: plane.has(Trait.SATNAV),
+        PartKind.FLIGHT_CONTROLLER: plane.has(Trait.FLIGHT_CONTROLLER) or plane.has(Trait.STABILISER),
+        PartKind.CAMERA: plane.has(Trait.CAMERA),
+    }
+    return [kind for kind in PartKind if without.get(kind, True)]

@@ -1,0 +1,222 @@
+"""The rotor map: what is really seen at each rotor against what belongs there, and the fewest swaps that put it right."""
+
+import math
+from collections.abc import Mapping, Sequence
+
+from pydantic import Field
+
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.rotors import Rotor, Spin, balanced, layout
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.phrase import Phrase, count
+from walkround.core.base.value import Value
+
+SOURCE = "rigid-body mechanics; layout as the aircraft is described"
+
+
+class RotorSeen(Value):
+    """What was seen at one rotor; None where it was not looked at.
+
+    ``hand``: for which sense the propeller is made, by ring, dot or letter. ``edge_leads``: whether the thick edge goes
+    first in the sense the motor must turn. ``spin``: how the motor really turned on a short run.
+    """
+
+    number: int = Field(ge=1, le=8)
+    hand: Spin | None = None
+    edge_leads: bool | None = None
+    spin: Spin | None = None
+
+
+class Swap(Value):
+    """One step that puts propellers right: exchange two, fit one of the other hand, or turn one the right way up."""
+
+    rotors: tuple[int, ...]
+    hand: Spin
+    words: str
+
+
+def thrust_sign(hand: Spin, spin: Spin) -> int:
+    """Whether a propeller of this hand lifts when it turns so: +1 up, -1 down (no unit).
+
+    A propeller is a screw: its hand alone decides which way air goes for a sense of rotation, whichever side is up.
+    Source: blade geometry.
+    """
+    return 1 if hand is spin else -1
+
+
+def upside_down(hand: Spin, spin: Spin, edge_leads: bool) -> bool:
+    """Whether a propeller sits upside down (no unit): its thick edge leads exactly when hand and spin agree, else not.
+
+    Turned over it still is the same screw, but meets the air with its thin edge. Source: blade geometry.
+    """
+    return edge_leads != (hand is spin)
+
+
+def whole(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> dict[int, RotorSeen]:
+    """What was seen by rotor number. Raises InputError for a rotor the aircraft has not, or seen twice (no unit).
+
+    Source: the aircraft's layout.
+    """
+    numbers = {rotor.number for rotor in layout(aircraft)}
+    by_number = {piece.number: piece for piece in seen}
+    if len(by_number) != len(seen):
+        raise InputError("A rotor is named twice.")
+    strange = set(by_number) - numbers
+    if strange:
+        raise InputError(f"{aircraft.name} has no rotor number {min(strange)}; it has {len(numbers)}.")
+    return by_number
+
+
+def fewest_swaps(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Swap, ...]:
+    """The fewest steps after which every propeller is of the hand of its motor and the right way up (no unit).
+
+    Two that sit on each other's motors are exchanged in one step; one that has no partner is replaced from the bag;
+    one that is right but turned over is turned. Neighbours are exchanged first. Rotors not looked at stay as they are.
+    Source: counting; no plan can mend more than two wrong hands in one step.
+    """
+    pieces = whole(aircraft, seen)
+    rotors = {rotor.number: rotor for rotor in layout(aircraft)}
+    wrong = [n for n, piece in pieces.items() if piece.hand is not None and piece.hand is not rotors[n].spin]
+    need = {spin: [n for n in wrong if rotors[n].spin is spin] for spin in Spin}
+    steps: list[Swap] = []
+    here, there = need[Spin.CLOCKWISE], need[Spin.COUNTER]
+    while here and there:
+        a, b = min(((a, b) for a in here for b in there), key=lambda p: (_apart(rotors[p[0]], rotors[p[1]]), p))
+        here.remove(a)
+        there.remove(b)
+        names = f"{rotors[a].name} and {rotors[b].name}"
+        steps.append(Swap(rotors=(a, b), hand=rotors[a].spin, words=f"Exchange the propellers {names}."))
+    for number in (*here, *there):
+        rotor = rotors[number]
+        words = f"Fit a {rotor.spin} propeller from the bag at {rotor.name}."
+        steps.append(Swap(rotors=(number,), hand=rotor.spin, words=words))
+    for number, piece in sorted(pieces.items()):
+        if number not in wrong and _over(piece, rotors[number]):
+            words = f"Turn the propeller at {rotors[number].name} over; it is upside down."
+            steps.append(Swap(rotors=(number,), hand=rotors[number].spin, words=words))
+    return tuple(steps)
+
+
+def _over(piece: RotorSeen, rotor: Rotor) -> bool:
+    """Whether the propeller there was seen upside down, turning as the motor must."""
+    if piece.hand is None or piece.edge_leads is None:
+        return False
+    return upside_down(piece.hand, rotor.spin, piece.edge_leads)
+
+
+def _apart(a: Rotor, b: Rotor) -> float:
+    return math.dist((a.x_mm, a.y_mm), (b.x_mm, b.y_mm))
+
+
+def judge_propellers(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding, ...]:
+    """Findings on the propellers of a multi-rotor as they sit (counts, no unit). Raises InputError as ``whole`` does,
+    and when a rotor was not looked at.
+
+    A propeller of the wrong hand would push down; one upside down lifts poorly; both ground.
+    Source: blade geometry and the aircraft's own layout.
+    """
+    pieces = whole(aircraft, seen)
+    rotors = layout(aircraft)
+    blind = [r for r in rotors if r.number not in pieces or pieces[r.number].hand is None]
+    if blind:
+        raise InputError(f"Look at {_names(blind)} too.")
+    steps = fewest_swaps(aircraft, seen)
+    down = [r for r in rotors if thrust_sign(pieces[r.number].hand or r.spin, r.spin) < 0]
+    over = [r for r in rotors if r not in down and _over(pieces[r.number], r)]
+    findings = []
+    if down:
+        text = f"{_names(down)} would push down: the propeller is of the other hand. {_tips(rotors, down)}"
+        findings.append(_bad("Thrust", text, steps))
+    if over:
+        text = f"{_names(over)}: the thin edge goes first, so it lifts poorly."
+        findings.append(_bad("Upside down", text, steps))
+    if not findings:
+        findings.append(
+            Finding(
+                name="Propellers",
+                level=Level.CLEAR,
+                reason=Phrase.of("All {all} lift: each on its own motor.", all=count(len(rotors))),
+                source=SOURCE,
+            )
+        )
+    return tuple(findings)
+
+
+def judge_spins(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding, ...]:
+    """Findings on how the motors really turn (counts, no unit). Raises InputError as ``judge_propellers`` does.
+
+    All turned the other way is a setting, some a wiring fault; torques that do not cancel spin it round.
+    Source: rigid-body mechanics and the aircraft's own layout.
+    """
+    pieces = whole(aircraft, seen)
+    rotors = layout(aircraft)
+    spins: dict[int, Spin] = {}
+    for rotor in rotors:
+        piece = pieces.get(rotor.number)
+        if piece is None or piece.spin is None:
+            raise InputError(f"Run the motor at {rotor.name} too.")
+        spins[rotor.number] = piece.spin
+    wrong = [r for r in rotors if spins[r.number] is not r.spin]
+    findings = []
+    if len(wrong) == len(rotors):
+        text = "Every motor turns against the drawing: it is built the other way round."
+        remedy = (
+            "Change how the front left propeller turns in the hangar, and see that the flight board is set the same."
+        )
+        findings.append(_grounded("Sense", text, remedy))
+    elif wrong:
+        text = f"{_names(wrong)} {'turns' if len(wrong) == 1 else 'turn'} the wrong way: its propeller would push down."
+        remedy = "Swap two of the motor's three leads, or reverse it in the speed controller. Not the propeller."
+        findings.append(_grounded("Sense", text, remedy))
+    if not balanced(aircraft, spins):
+        text = f"Torques do not cancel: it would turn {_yaw_words(rotors, spins)} by itself."
+        findings.append(_grounded("Yaw torque", text, "As many must turn one way as the other."))
+    if not findings:
+        reason = Phrase.of("All {all} motors turn as drawn; torques cancel.", all=count(len(rotors)))
+        findings.append(Finding(name="Motors", level=Level.CLEAR, reason=reason, source=SOURCE))
+    return tuple(findings)
+
+
+def _yaw_words(rotors: Sequence[Rotor], spins: Mapping[int, Spin]) -> str:
+    left_over = sum(-spins[r.number].sign for r in rotors)
+    return Spin.COUNTER.value if left_over > 0 else Spin.CLOCKWISE.value
+
+
+def tilt(rotors: Sequence[Rotor], down: Sequence[Rotor]) -> tuple[float, float]:
+    """Which way it would tip as it lifts, as (right, forward) of the side that drops, in mm; (0, 0) when it stays level.
+
+    Each rotor of ``down`` pulls its own corner down with as much force as the others push theirs up: the side that
+    drops is where they sit. Source: moments about the middle; equal forces are our simplification.
+    """
+    numbers = {r.number for r in down}
+    right = -sum((-1 if r.number in numbers else 1) * r.x_mm for r in rotors)
+    forward = -sum((-1 if r.number in numbers else 1) * r.y_mm for r in rotors)
+    return (right, forward)
+
+
+def _tips(rotors: Sequence[Rotor], down: Sequence[Rotor]) -> str:
+    right, forward = tilt(rotors, down)
+    size = max(abs(r.x_mm) + abs(r.y_mm) for r in rotors)
+    if math.hypot(right, forward) < size * 0.05:
+        return "It would not lift."
+    sides = []
+    if abs(forward) > size * 0.05:
+        sides.append("front" if forward > 0 else "rear")
+    if abs(right) > size * 0.05:
+        sides.append("right" if right > 0 else "left")
+    return f"It would tip over to the {' '.join(sides)}."
+
+
+def _names(rotors: Sequence[Rotor]) -> str:
+    names = [r.name for r in rotors]
+    words = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    return words[0].upper() + words[1:]
+
+
+def _bad(name: str, text: str, steps: Sequence[Swap]) -> Finding:
+    return _grounded(name, text, " ".join(step.words for step in steps))
+
+
+def _grounded(name: str, text: str, remedy: str) -> Finding:
+    return Finding(name=name, level=Level.GROUNDED, reason=Phrase(text=text), remedy=remedy, source=SOURCE)

@@ -1,0 +1,1 @@
+"""Values, units, phrases, findings, errors, geodesy."""

@@ -1,0 +1,253 @@
+"""A check: one thing to look at or measure, as data. The library is made of these."""
+
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from walkround.core.aircraft.aircraft import ANY, For
+from walkround.core.aircraft.parts import PartKind
+from walkround.core.base.finding import PRACTICE, Level
+from walkround.core.base.units import Measure
+from walkround.core.base.value import Value
+from walkround.core.checklist.history import EventKind, SnagOn
+
+
+class Station(StrEnum):
+    """The eleven places of the walk round, in walking order."""
+
+    BENCH = "bench"
+    BAG = "bag"
+    FIELD = "field"
+    SKY = "sky"
+    AIRFRAME = "airframe"
+    PACK = "pack"
+    POWER = "power"
+    SENSES = "senses"
+    LINK = "link"
+    CONTROLS = "controls"
+    FIRST_MINUTE = "first-minute"
+
+
+STATION_TITLES: dict[Station, tuple[str, str]] = {
+    Station.BENCH: ("Bench", "At home, with mains power and time"),
+    Station.BAG: ("Bag", "Packed, and packed again before the door closes"),
+    Station.FIELD: ("Field", "Ground, people, air and sun"),
+    Station.SKY: ("Sky", "Wind, rain, cloud and cold"),
+    Station.AIRFRAME: ("Airframe", "Cold aircraft, nothing plugged in"),
+    Station.PACK: ("Pack", "By eye, hand, nose and volts"),
+    Station.POWER: ("Power", "Order matters here"),
+    Station.SENSES: ("Senses", "Compass, level, satellites"),
+    Station.LINK: ("Link", "Lost link, and the way home"),
+    Station.CONTROLS: ("Controls", "Each stick moves what it should"),
+    Station.FIRST_MINUTE: ("First minute", "Head height, hands off, listen; then after"),
+}
+
+
+class Cadence(StrEnum):
+    """How often a check comes up."""
+
+    LAUNCH = "every launch"
+    DAY = "first launch of the day"
+    SEASON = "season start and mid-season"
+    EVENT = "after an event"
+
+
+RARITY = (Cadence.LAUNCH, Cadence.DAY, Cadence.SEASON, Cadence.EVENT)
+"""Cadences from the most frequent to the rarest. Source: the practice."""
+
+
+class Occasion(StrEnum):
+    """What makes a day special: its checks come on top of the base list."""
+
+    CREW = "flight with crew or public"
+    OVER_WATER = "over water"
+    VIDEO = "video work"
+    MAIDEN = "maiden flight"
+    AFTER_PAUSE = "after a long pause"
+    CLUB_DAY = "club day"
+
+
+class Phase(StrEnum):
+    """When it is done: before the round is signed, in the air, or after landing."""
+
+    BEFORE = "before"
+    AIR = "in the air"
+    DOWN = "after landing"
+
+
+class Option(Value):
+    """One choice, with its judgement. ``needs_note``: the pilot must say a word about it.
+
+    ``care_under``: "topic=school" of a practice under which this otherwise clear answer is care.
+    """
+
+    id: str
+    label: str
+    level: Level = Level.CLEAR
+    reason: str = ""
+    remedy: str = ""
+    needs_note: bool = False
+    care_under: str = ""
+
+
+class AskTick(Value):
+    """Only a hand or an eye can know."""
+
+    kind: Literal["tick"] = "tick"
+    ok: str = "Sound"
+
+
+class AskChoice(Value):
+    """One of a few answers."""
+
+    kind: Literal["choice"] = "choice"
+    options: tuple[Option, ...]
+
+
+class Band(Value):
+    """Bands of a number in inside units: grounded outside ground_*, care outside care_*, else clear."""
+
+    ground_below: float | None = None
+    care_below: float | None = None
+    care_above: float | None = None
+    ground_above: float | None = None
+    low: str = ""
+    high: str = ""
+    good: str = "{value}."
+    remedy: str = ""
+
+
+class AskNumber(Value):
+    """A number with its unit; ``low`` and ``high`` bound what can be typed. ``rule`` names the judge, or a band stands."""
+
+    kind: Literal["number"] = "number"
+    measure: Measure
+    label: str
+    low: float = 0
+    high: float = 1e6
+    rule: str = "band"
+    band: Band | None = None
+
+
+class AskCells(Value):
+    """Resting voltages, cell by cell or in total."""
+
+    kind: Literal["cells"] = "cells"
+
+
+class AskTimer(Value):
+    """A count that runs and completes itself."""
+
+    kind: Literal["timer"] = "timer"
+    seconds: int
+    start: str = "Start the count"
+
+
+class AskFix(Value):
+    """Positioning sentences from a receiver, pasted or as a file."""
+
+    kind: Literal["fix"] = "fix"
+
+
+class AskWeather(Value):
+    """A report text, or values by hand."""
+
+    kind: Literal["weather"] = "weather"
+
+
+class AskRotors(Value):
+    """The rotor map, every rotor compared with the drawing: the propellers on it, or how the motors turn."""
+
+    kind: Literal["rotors"] = "rotors"
+    look: Literal["propellers", "motors"]
+
+
+class AskMoves(Value):
+    """Stick by stick, what moves against what is shown."""
+
+    kind: Literal["moves"] = "moves"
+
+
+class AskFlight(Value):
+    """The plan of the flight: hover, out, work, height."""
+
+    kind: Literal["flight"] = "flight"
+
+
+class AskPacked(Value):
+    """One pass through the bag; the second is independent of the first."""
+
+    kind: Literal["packed"] = "packed"
+    turn: Literal[1, 2]
+
+
+Ask = Annotated[
+    AskTick
+    | AskChoice
+    | AskNumber
+    | AskCells
+    | AskFlight
+    | AskTimer
+    | AskFix
+    | AskWeather
+    | AskRotors
+    | AskMoves
+    | AskPacked,
+    Field(discriminator="kind"),
+]
+
+
+class Check(Value):
+    """One check of the library.
+
+    ``grounds``: a fault here brings it down or hurts someone; otherwise it only spoils the day.
+    ``fault``: what a fault means, in one sentence. ``due`` names a rule that decides whether it is due.
+    ``adds`` names a judge that speaks too whenever the check is answered.
+    ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
+    ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
+    ``practice``: "topic=school", comes up only where the pilot follows that school. ``origin``: whose it is.
+    """
+
+    id: str
+    station: Station
+    title: str
+    how: str
+    why: str
+    grounds: bool
+    cadence: Cadence
+    events: tuple[EventKind, ...] = ()
+    on_parts: tuple[PartKind, ...] = ()
+    occasions: tuple[Occasion, ...] = ()
+    practice: str = ""
+    applies: For = ANY
+    ask: Ask
+    fault: str
+    remedy: str
+    caution: str = ""
+    phase: Phase = Phase.BEFORE
+    part: str = ""
+    snag_on: SnagOn | None = None
+    short: bool = False
+    due: str = ""
+    adds: str = ""
+    source: str = PRACTICE
+    origin: Literal["built-in", "changed", "own"] = "built-in"
+
+
+class Gate(Value):
+    """A step that must come before others because the wrong order does harm."""
+
+    id: str
+    blocks: tuple[str, ...]
+    needs: tuple[str, ...]
+    says: str
+
+
+class Hold(Value):
+    """A state the aircraft is kept in until one of these checks is passed; shown while the list runs."""
+
+    id: str
+    says: str
+    until: tuple[str, ...]
+    applies: For = ANY

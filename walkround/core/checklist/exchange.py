@@ -1,0 +1,143 @@
+"""Files to hand on: an aircraft, or a pilot's list, as JSON with a published schema."""
+
+import json
+from typing import Any, Literal, TypeVar
+
+from pydantic import BaseModel, ValidationError
+
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.parts import Part
+from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.value import Value
+from walkround.core.checklist.check import Check, Station
+from walkround.core.checklist.custom import OWN_CHECKS, Change, OwnList, change
+
+MAX_CHARS = 400_000
+"""No aircraft and no list is longer. Source: our choice."""
+
+
+class AircraftFile(Value):
+    """An aircraft and the parts on it; nothing of its flights, snags or owner."""
+
+    format: Literal["walk-round-aircraft/1"] = "walk-round-aircraft/1"
+    aircraft: Aircraft
+    parts: tuple[Part, ...] = ()
+
+
+class ListFile(Value):
+    """A pilot's own list: changes to built-in checks, checks of their own, and the order inside stations."""
+
+    format: Literal["walk-round-list/1"] = "walk-round-list/1"
+    changes: tuple[Change, ...] = ()
+    added: tuple[Check, ...] = ()
+    order: tuple[tuple[Station, tuple[str, ...]], ...] = ()
+
+
+FILES: dict[str, type[AircraftFile] | type[ListFile]] = {
+    "walk-round-aircraft": AircraftFile,
+    "walk-round-list": ListFile,
+}
+"""Formats by name; the number after the stroke counts versions. Source: our choice."""
+_HOLDS = {"walk-round-aircraft": "an aircraft", "walk-round-list": "a list of checks"}
+F = TypeVar("F", AircraftFile, ListFile)
+
+
+def schema(name: str) -> dict[str, Any]:
+    """The JSON schema of a format (no unit). Raises KeyError for a format that is not ours. Source: JSON Schema 2020-12."""
+    kind: type[BaseModel] = FILES[name]
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **kind.model_json_schema()}
+
+
+def text_of(file: AircraftFile | ListFile) -> str:
+    """A file as text: JSON, two spaces in, ending with a line break (no unit). Source: our choice."""
+    return json.dumps(file.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
+
+
+def aircraft_file(aircraft: Aircraft, parts: tuple[Part, ...]) -> AircraftFile:
+    """The file of an aircraft: without numbers of this book, flights or reasons (no unit). Source: our choice."""
+    plain = tuple(p.model_copy(update={"id": 0, "flights": 0, "minutes": 0.0}) for p in parts if p.removed_at is None)
+    return AircraftFile(aircraft=aircraft.model_copy(update={"id": 0, "retired": False}), parts=plain)
+
+
+def list_file(own: OwnList) -> ListFile:
+    """The file of a pilot's list (no unit). Source: our choice."""
+    return ListFile(changes=own.changes, added=own.added, order=own.order)
+
+
+def parse_file(text: str, kind: type[F], field: str = "file") -> F:
+    """Read a file of ours. Raises InputError in words: no JSON, another format, a newer version, a wrong value.
+
+    No unit. Source: the schema.
+    """
+    if len(text) > MAX_CHARS:
+        raise InputError(f"That file is longer than {MAX_CHARS // 1000} kB; none of ours is.", field)
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise InputError("That is not a JSON file. Choose one that Walk Round exported.", field) from error
+    wanted = str(kind.model_fields["format"].default)
+    _known(data, wanted, field)
+    try:
+        return kind.model_validate(data)
+    except ValidationError as error:
+        raise InputError(_words(error), field) from error
+    except PilotError as error:
+        raise InputError(f"The file does not hold together: {error.message}", field) from error
+
+
+def _known(data: Any, wanted: str, field: str) -> None:
+    name, version = wanted.split("/")
+    told = data.get("format") if isinstance(data, dict) else None
+    if not isinstance(told, str) or not told.startswith(f"{name}/"):
+        other = next((n for n in FILES if isinstance(told, str) and told.startswith(f"{n}/")), None)
+        if other is not None:
+            raise InputError(f"That file holds {_HOLDS[other]}; here {_HOLDS[name]} is wanted.", field)
+        raise InputError(f"That file does not say that it is {wanted}.", field)
+    number = told.split("/", 1)[1]
+    if number.isdecimal() and int(number) > int(version):
+        raise InputError(
+            f"That file was written by a newer Walk Round ({told}; this one knows {wanted}). Update Walk Round first.",
+            field,
+        )
+    if number != version:
+        raise InputError(f"That file does not say that it is {wanted}.", field)
+
+
+def _words(error: ValidationError) -> str:
+    first = error.errors()[0]
+    where = " › ".join(str(step) for step in first["loc"]) or "the file"
+    return f"{where}: {first['msg'][0].lower()}{first['msg'][1:]}."
+
+
+def taken_over(own: OwnList, file: ListFile) -> OwnList:
+    """A list with another one added: where both changed a check, the file's way holds; checks of its own get new numbers.
+
+    No unit. Raises InputError when a change switches a grounding check off without a reason. Source: our choice.
+    """
+    merged = own
+    for wanted in file.changes:
+        if wanted.check_id.startswith("own."):
+            continue
+        try:
+            merged = change(merged, wanted, merged.revision)
+        except PilotError as error:
+            raise InputError(f"{wanted.check_id}: {error.message}", "file") from error
+    number = max((int(c.id.split(".")[1]) for c in merged.added), default=0)
+    have = {(c.station, c.title.casefold()) for c in merged.added}
+    added, renamed = list(merged.added), {}
+    for check in file.added:
+        if (check.station, check.title.casefold()) in have:
+            continue
+        number += 1
+        renamed[check.id] = f"own.{number}"
+        added.append(check.model_copy(update={"id": renamed[check.id]}))
+    if len(added) > OWN_CHECKS:
+        raise InputError(f"Together that is more than {OWN_CHECKS} checks of your own.", "file")
+    order = dict(merged.order)
+    order |= {station: tuple(renamed.get(i, i) for i in ids) for station, ids in file.order}
+    try:
+        return OwnList(
+            revision=own.revision + 1, changes=merged.changes, added=tuple(added), order=tuple(order.items())
+        )
+    except PilotError as error:
+        raise InputError(error.message, "file") from error

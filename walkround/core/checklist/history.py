@@ -1,0 +1,117 @@
+"""What happened before: flights, events, snags, and when each check was last done."""
+
+from datetime import datetime
+from enum import StrEnum
+
+from pydantic import Field
+
+from walkround.core.aircraft.parts import PartKind
+from walkround.core.base.geodesy import Position
+from walkround.core.base.units import Quantity
+from walkround.core.base.value import Value
+from walkround.core.flight.estimate import Use
+
+
+class EventKind(StrEnum):
+    """Events that raise checks, or that settle them."""
+
+    NEW_BUILD = "new build"
+    FIRMWARE = "firmware changed"
+    CRASH = "crash"
+    HARD_LANDING = "hard landing"
+    REPAIR = "repair or setting changed"
+    PART_REPLACED = "part replaced"
+    CARRIED_FAR = "carried far"
+    LONG_IDLE = "long idle"
+    NEW_SITE = "new site"
+    BORROWED = "borrowed aircraft"
+    COMPASS_CALIBRATED = "compass calibrated"
+    LEVEL_CALIBRATED = "accelerometer calibrated"
+
+
+REPORTABLE = (
+    EventKind.NEW_BUILD,
+    EventKind.FIRMWARE,
+    EventKind.CRASH,
+    EventKind.HARD_LANDING,
+    EventKind.REPAIR,
+    EventKind.CARRIED_FAR,
+    EventKind.BORROWED,
+)
+"""Events a pilot enters by hand. Calibrations come from their checks, replaced parts from the parts themselves; a long
+pause, a new site and a long way since the last flight are seen in the logbook."""
+
+
+class Event(Value):
+    """Something that happened to an aircraft."""
+
+    kind: EventKind
+    at: datetime
+    detail: str = ""
+    part: PartKind | None = None
+    position: Position | None = None
+    site: str = ""
+
+
+class Done(Value):
+    """When a check was last passed on this aircraft, and what was measured."""
+
+    check_id: str
+    at: datetime
+    value: Quantity | None = None
+
+
+class SnagOn(StrEnum):
+    """What carries the snag."""
+
+    AIRCRAFT = "aircraft"
+    PACK = "pack"
+
+
+class Snag(Value):
+    """An open defect on an aircraft or a pack; a grounding one keeps it down until closed."""
+
+    id: int
+    on: SnagOn
+    title: str = Field(min_length=1, max_length=200)
+    grounds: bool
+    check_id: str = ""
+    opened_at: datetime
+
+
+class History(Value):
+    """A summary of bounded size, gathered by the store for one aircraft, pack, field and day.
+
+    ``aircraft_flown`` and ``site_flown``: whether the logbook has a flight of this aircraft, and one at this field; None
+    where that is not known. ``part_firmware``: what is on its parts, and on the packs, in words such as "receiver 1.4".
+    ``uses``: what its newest logged flights used; ``pack_capacity_share``: usable capacity of the pack over its label;
+    ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    """
+
+    pack_flights_today: int = 0
+    pack_last_flight_at: datetime | None = None
+    pack_typical_min: float | None = None
+    pack_typical_flights: int = 0
+    pilot_last_flight_at: datetime | None = None
+    aircraft_flown: bool | None = None
+    aircraft_last_flight_at: datetime | None = None
+    aircraft_last_position: Position | None = None
+    aircraft_last_site: str = ""
+    site_flown: bool | None = None
+    part_firmware: tuple[str, ...] = ()
+    uses: tuple[Use, ...] = ()
+    pack_capacity_share: float | None = None
+    pack_mohm: float | None = None
+    pack_state_reason: str = ""
+    rounds_today: int = 0
+    done: tuple[Done, ...] = ()
+    events: tuple[Event, ...] = ()
+    snags: tuple[Snag, ...] = ()
+
+    def last_done(self, check_id: str) -> Done | None:
+        """When the check was last passed (aware time), or None. Source: signed rounds."""
+        return next((d for d in self.done if d.check_id == check_id), None)
+
+    def latest(self, *kinds: EventKind) -> Event | None:
+        """The newest event of these kinds (aware time), or None. Source: the aircraft's events."""
+        return max((e for e in self.events if e.kind in kinds), key=lambda e: e.at, default=None)

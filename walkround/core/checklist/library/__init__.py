@@ -1,0 +1,33 @@
+"""The check library: one file a station, in walking order."""
+
+from walkround.core.checklist.check import Check, Gate, Hold
+from walkround.core.checklist.library import (
+    airframe,
+    bag,
+    bench,
+    controls,
+    field,
+    first_minute,
+    link,
+    pack,
+    power,
+    senses,
+    sky,
+)
+from walkround.core.checklist.library.gates import GATES, HOLDS
+
+CHECKS: tuple[Check, ...] = (
+    *bench.CHECKS,
+    *bag.CHECKS,
+    *field.CHECKS,
+    *sky.CHECKS,
+    *airframe.CHECKS,
+    *pack.CHECKS,
+    *power.CHECKS,
+    *senses.CHECKS,
+    *link.CHECKS,
+    *controls.CHECKS,
+    *first_minute.CHECKS,
+)
+
+__all__ = ["CHECKS", "GATES", "HOLDS", "Check", "Gate", "Hold"]

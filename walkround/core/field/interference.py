@@ -1,0 +1,135 @@
+"""Iron, currents and transmitters near the launch point: what each does to compass and link."""
+
+from walkround.core.base.finding import OUR_CHOICE, Finding, Level, margin_above
+from walkround.core.base.phrase import Phrase, degree, height
+from walkround.core.base.value import Value
+from walkround.core.field import plane
+from walkround.core.field.marks import Mark, MarkKind
+from walkround.core.field.site import Site
+
+
+class Effect(Value):
+    """What a kind of thing does: nearer than ``ground_m`` it grounds, nearer than ``care_m`` it is care; m. None: nothing."""
+
+    ground_m: float
+    care_m: float
+    does: str
+
+
+class Disturbs(Value):
+    """What a kind of thing does to the compass and to the link."""
+
+    compass: Effect | None = None
+    link: Effect | None = None
+
+
+_CURRENT = "its current swings the compass"
+_IRON = "its iron bends the compass"
+DISTURBS: dict[MarkKind, Disturbs] = {
+    MarkKind.WIRE: Disturbs(
+        compass=Effect(ground_m=15, care_m=50, does=_CURRENT),
+        link=Effect(ground_m=10, care_m=30, does="it crackles in the link"),
+    ),
+    MarkKind.TRANSFORMER: Disturbs(
+        compass=Effect(ground_m=15, care_m=50, does=_CURRENT),
+        link=Effect(ground_m=5, care_m=15, does="it crackles in the link"),
+    ),
+    MarkKind.MAST: Disturbs(
+        compass=Effect(ground_m=10, care_m=30, does=_IRON),
+        link=Effect(ground_m=30, care_m=120, does="what transmits on it deafens the link"),
+    ),
+    MarkKind.RADIO: Disturbs(
+        compass=Effect(ground_m=3, care_m=10, does=_IRON),
+        link=Effect(ground_m=30, care_m=120, does="it deafens the link"),
+    ),
+    MarkKind.CONCRETE: Disturbs(compass=Effect(ground_m=5, care_m=15, does="the steel in it bends the compass")),
+    MarkKind.BUILDING: Disturbs(
+        compass=Effect(ground_m=5, care_m=15, does="the steel in it bends the compass"),
+        link=Effect(ground_m=2, care_m=10, does="it stands in the way of link and satellites"),
+    ),
+    MarkKind.CARS: Disturbs(compass=Effect(ground_m=5, care_m=15, does=_IRON)),
+    MarkKind.METAL: Disturbs(compass=Effect(ground_m=5, care_m=15, does=_IRON)),
+    MarkKind.FENCE: Disturbs(compass=Effect(ground_m=3, care_m=8, does="its wire bends the compass")),
+}
+"""Distances in m. Source: that these disturb is common practice, no source; how near is our choice."""
+
+
+class Affected(Value):
+    """One thing that disturbs: how far (m) and where (degrees true) from the spot looked at, and how much."""
+
+    mark: Mark
+    away_m: float
+    bearing_deg: float
+    compass: Level
+    link: Level
+
+    @property
+    def level(self) -> Level:
+        """The worse of the two."""
+        return max(self.compass, self.link)
+
+
+def level_at(effect: Effect | None, away_m: float) -> Level:
+    """How much an effect is felt at a distance in m. Source: ``DISTURBS``."""
+    if effect is None or away_m >= effect.care_m:
+        return Level.CLEAR
+    return Level.GROUNDED if away_m < effect.ground_m else Level.CARE
+
+
+def sources(site: Site, at: plane.Point | None = None) -> tuple[Affected, ...]:
+    """Everything on the plan that can disturb, the worst and nearest first, as felt at a spot (m east and north; None: the
+    launch point). Source: ``DISTURBS``."""
+    here = site.launch.xy if at is None else at
+    found = []
+    for mark in site.marks:
+        does = DISTURBS.get(mark.kind)
+        if does is None:
+            continue
+        away, where = mark.nearest(here)
+        found.append(
+            Affected(
+                mark=mark,
+                away_m=away,
+                bearing_deg=plane.bearing(here, where),
+                compass=level_at(does.compass, away),
+                link=level_at(does.link, away),
+            )
+        )
+    return tuple(sorted(found, key=lambda one: (-one.level, one.away_m)))
+
+
+def judge_sources(site: Site) -> tuple[Finding, ...]:
+    """Judge what is marked near the launch point: one finding for the compass, one for the link, in m; none where nothing
+    that disturbs is marked. Source: ``DISTURBS``."""
+    felt = sources(site)
+    findings = []
+    for name in ("compass", "link"):
+        touched = [(one, getattr(DISTURBS[one.mark.kind], name)) for one in felt]
+        known = [(one, effect) for one, effect in touched if effect is not None]
+        if not known:
+            continue
+        one, effect = min(
+            known, key=lambda pair: (pair[0].away_m - pair[1].ground_m) / (pair[1].care_m - pair[1].ground_m)
+        )
+        level = level_at(effect, one.away_m)
+        away, limit = height(one.away_m), height(effect.ground_m)
+        words = {
+            Level.CLEAR: "The nearest that counts is a {what} at {away}, towards {where}.",
+            Level.CARE: "A {what} at {away}, towards {where}: {does}.",
+            Level.GROUNDED: "A {what} only {away} away, towards {where}: {does}.",
+        }[level]
+        text = words.replace("{what}", one.mark.words).replace("{does}", effect.does)
+        findings.append(
+            Finding(
+                name=f"Near the {name}",
+                level=level,
+                value=away,
+                limit=limit,
+                sense="min",
+                margin=margin_above(one.away_m, effect.ground_m, effect.care_m * 2),
+                reason=Phrase.of(text, away=away, where=degree(one.bearing_deg)),
+                remedy="" if level is Level.CLEAR else "Move the launch point away from it; the plan proposes one.",
+                source=OUR_CHOICE,
+            )
+        )
+    return tuple(findings)

@@ -1,0 +1,81 @@
+"""How far an aircraft can be seen, and how far one sees which way it points."""
+
+import math
+
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Kind
+from walkround.core.base.finding import Finding, Level, level_of, margin_above, measured
+from walkround.core.base.phrase import height
+from walkround.core.field.site import Site
+
+ROTOR_TIMES, ROTOR_PLUS_M, WING_TIMES, WING_PLUS_M = 327.0, 20.0, 490.0, 30.0
+SEEN_SHARE = 0.3
+"""Which way it points is seen up to so many times its size and so many m; that it is there, up to this share of the
+visibility. Source: European guidance on the size of operations within sight, ALOS and DLOS (from memory)."""
+
+
+def attitude_sight_m(size_mm: float, kind: Kind) -> float:
+    """How far away one sees which way it points, in m, for its largest size in mm. Source: ``ROTOR_TIMES``."""
+    if kind is Kind.WING:
+        return WING_TIMES * size_mm / 1000 + WING_PLUS_M
+    return ROTOR_TIMES * size_mm / 1000 + ROTOR_PLUS_M
+
+
+def slant_m(site: Site) -> float:
+    """How far from the pilot's eyes the flight goes at most, in m. Source: farthest corner and flying height; Pythagoras."""
+    return math.hypot(site.farthest_m(), site.flight_height_m)
+
+
+def judge_sight(site: Site, aircraft: Aircraft) -> tuple[Finding, ...]:
+    """Judge the farthest point of the flight (m) against how far one sees which way this aircraft points: beyond it is care,
+    beyond twice of it grounds. Source: ``attitude_sight_m``; that twice grounds is our choice."""
+    away, most = slant_m(site), attitude_sight_m(aircraft.span_mm, aircraft.kind)
+    value, limit = height(away), height(most)
+    margin = margin_above(most, away, most)
+    level = Level.GROUNDED if away > 2 * most else Level.CARE if away > most else Level.CLEAR
+    words = {
+        Level.CLEAR: "At its farthest, {value}, you see which way it points.",
+        Level.CARE: "At its farthest it is {value} away; of {name} you see which way it points up to {limit}.",
+        Level.GROUNDED: "At its farthest it is {value} away: {name} is a dot there, twice beyond the {limit} at which you see "
+        "which way it points.",
+    }[level]
+    return (
+        measured(
+            "In sight",
+            level,
+            value,
+            limit,
+            sense="max",
+            margin=margin,
+            words=words.replace("{name}", aircraft.name),
+            remedy="Draw the flying box smaller, or stay in its near half.",
+            source="size of the aircraft, European guidance on flight within sight (from memory)",
+        ),
+    )
+
+
+def judge_seen(visibility_m: float, site: Site) -> tuple[Finding, ...]:
+    """Judge a visibility (m) against the farthest point of the flight: an aircraft is made out up to three tenths of it.
+
+    Nothing is said where that is far beyond. Source: ``SEEN_SHARE``.
+    """
+    away, most = slant_m(site), SEEN_SHARE * visibility_m
+    if most > 4 * away:
+        return ()
+    value, limit = height(most), height(away)
+    margin = margin_above(most, away)
+    level = level_of(margin, care=0.5)
+    words = "In this air it is made out up to {value}; the flight goes {limit} away."
+    return (
+        measured(
+            "Made out",
+            level,
+            value,
+            limit,
+            sense="min",
+            margin=margin,
+            words=words,
+            remedy="Stay near, or wait for better air.",
+            source="three tenths of the visibility, European guidance on flight within sight (from memory)",
+        ),
+    )

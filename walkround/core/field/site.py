@@ -1,0 +1,301 @@
+"""The field: where it is, where one stands on it, what must stay clear."""
+
+import math
+from datetime import datetime
+from enum import StrEnum
+from typing import Any
+
+from pydantic import Field, model_validator
+
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, measured
+from walkround.core.base.geodesy import Position
+from walkround.core.base.phrase import Phrase, height
+from walkround.core.base.value import Value
+from walkround.core.field import plane
+from walkround.core.field.marks import Mark, Spot
+
+LAUNCH_CIRCLE_M = 3.0
+"""Radius kept clear round the launch point, in m. Source: 10 ft (3 m); common practice, no source."""
+
+
+class Terrain(StrEnum):
+    """What the wind blows over; sets how fast it grows with height."""
+
+    WATER = "open water"
+    GRASS = "open grass"
+    HEDGES = "hedges and scattered trees"
+    BUILT = "houses or woods"
+
+
+class Stand(StrEnum):
+    """What you launch from."""
+
+    LAND = "firm land"
+    MOVING = "a boat or a vehicle"
+    COVER = "under cover or a balcony"
+
+
+LOST_LINK = {
+    Stand.LAND: "return: you stay where you launched",
+    Stand.MOVING: "hover: home moves away under it",
+    Stand.COVER: "do not launch: it comes back through the roof",
+}
+"""What it should do when the link is lost, by where you stand. Source: common practice, no source."""
+
+
+class Surface(StrEnum):
+    """What you lift from and come down on."""
+
+    SHORT = "short grass"
+    LONG = "long grass"
+    HARD = "hard ground"
+    LOOSE = "sand or loose ground"
+    WATER = "water"
+    DECK = "a deck or a roof"
+
+
+class Role(Value):
+    """Who does what in the crew: kept with the field, said in the brief."""
+
+    who: str = Field(default="", max_length=60)
+    does: str = Field(min_length=1, max_length=160)
+
+
+USUAL_CREW = (
+    Role(does="Pilot in command: decides, flies, and says aloud what is done."),
+    Role(does="Spotter: eyes on the aircraft and on the sky, calls out people, birds and other aircraft."),
+    Role(does="Line: keeps people behind the line and dogs held; calls when somebody walks in."),
+)
+"""A crew to start with. Source: common practice, no source."""
+
+HERE = Spot(east_m=0, north_m=0)
+MOST_MARKS = 500
+CIRCLE_CORNERS = 36
+ROUNDED_M = 0.02
+"""Spots are kept to the centimetre; what lies at a limit to that still counts, in m. Source: rounding."""
+
+
+class Site(Value):
+    """A field. ``position`` is where its plan begins: everything drawn is m east and north of it.
+
+    Elevation in m above sea level; ``launch``: the launch point; ``pilot``: where the pilot stands, None: at the launch
+    point; ``box``: corners of the flying box, none: the flying circle, ``flight_radius_m`` round the launch point;
+    ``crowd``: the spectator line; ``ground_rise_m``: how far the ground rises above the launch point within the flight at
+    most, ``uphill_deg``: towards where, degrees true, None: anywhere; ``stand``: what you launch from; ``strip_deg``: the
+    direction of the strip, degrees true, whichever end, None without one; ``walked_at``: when its path was last walked.
+    """
+
+    id: int = 0
+    name: str = Field(min_length=1, max_length=60)
+    position: Position
+    elevation_m: float = Field(default=0, ge=-430, le=6_000)
+    timezone: str = "UTC"
+    terrain: Terrain = Terrain.GRASS
+    surface: Surface = Surface.SHORT
+    flight_radius_m: float = Field(default=120, ge=10, le=2_000)
+    flight_height_m: float = Field(default=50, ge=2, le=500)
+    ground_rise_m: float = Field(default=0, ge=0, le=400)
+    uphill_deg: float | None = Field(default=None, ge=0, le=360)
+    stand: Stand = Stand.LAND
+    strip_deg: float | None = Field(default=None, ge=0, le=360)
+    over_water: bool = False
+    launch: Spot = HERE
+    pilot: Spot | None = None
+    box: tuple[Spot, ...] = Field(default=(), max_length=30)
+    crowd: tuple[Spot, ...] = Field(default=(), max_length=30)
+    marks: tuple[Mark, ...] = Field(default=(), max_length=MOST_MARKS)
+    rules: str = Field(default="", max_length=500)
+    notes: str = Field(default="", max_length=1000)
+    access: str = Field(default="", max_length=500)
+    emergency: str = Field(default="", max_length=500)
+    station: str = Field(default="", max_length=4)
+    crew: tuple[Role, ...] = Field(default=(), max_length=8)
+    walked_at: datetime | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _obstacles_are_marks(cls, data: Any) -> Any:
+        """Situations of before plans were drawn hold a list of obstacles; the other kinds came later."""
+        if isinstance(data, dict) and "obstacles" in data:
+            marks = [{**o, "id": i} for i, o in enumerate(data["obstacles"], 1)]
+            return {**{k: v for k, v in data.items() if k != "obstacles"}, "marks": marks}
+        return data
+
+    @model_validator(mode="after")
+    def station_has_four_letters(self) -> "Site":
+        """Refuse what cannot be the name of a weather station."""
+        if self.station and not (len(self.station) == 4 and self.station.isalnum()):
+            words = "A station has four letters, like ZZTC. Leave it empty if you know none."
+            raise InputError(words, "station")
+        return self
+
+    @model_validator(mode="after")
+    def box_is_a_box(self) -> "Site":
+        """Refuse a flying box without an inside, and a spectator line of one point."""
+        if self.box and len(self.box) < 3:
+            raise InputError("A flying box has three corners at least.", "plan")
+        if self.box and plane.crossing([s.xy for s in self.box]) is not None:
+            raise InputError("The flying box crosses itself. Take its corners in order, round it.", "plan")
+        if len(self.crowd) == 1:
+            raise InputError("A spectator line has two ends.", "plan")
+        return self
+
+    @property
+    def pilot_spot(self) -> Spot:
+        """Where the pilot stands."""
+        return self.pilot or self.launch
+
+    @property
+    def standing(self) -> tuple[Mark, ...]:
+        """What sticks up."""
+        return tuple(mark for mark in self.marks if mark.height_m > 0)
+
+    def flying_area(self) -> list[plane.Point]:
+        """Corners of the flying box, or of the flying circle, east and north in m. Source: the field's own plan."""
+        if self.box:
+            return [s.xy for s in self.box]
+        return [
+            plane.ahead(self.launch.xy, i * 360 / CIRCLE_CORNERS, self.flight_radius_m) for i in range(CIRCLE_CORNERS)
+        ]
+
+    @property
+    def reach_m(self) -> float:
+        """How far from the launch point the flight goes at most, in m."""
+        if not self.box:
+            return self.flight_radius_m
+        return max(math.dist(self.launch.xy, s.xy) for s in self.box)
+
+    def farthest_m(self) -> float:
+        """How far from the pilot the flight goes at most, in m. Source: the field's own plan."""
+        stands = self.pilot_spot.xy
+        if not self.box:
+            return self.flight_radius_m + math.dist(stands, self.launch.xy)
+        return max(math.dist(stands, s.xy) for s in self.box)
+
+    def away(self, mark: Mark) -> tuple[float, float]:
+        """How far a thing is from the launch point, in m, and its bearing from there in degrees true. Source: its plan."""
+        away, at = mark.nearest(self.launch.xy)
+        return away, plane.bearing(self.launch.xy, at)
+
+    def on_flight(self, allowance_m: float) -> tuple[Mark, ...]:
+        """What stands on any way between the flight and the launch point, widened by an allowance in m.
+
+        Source: return height is set above the tallest thing between any point of the flight and home; common practice,
+        no source.
+        """
+        if not self.box:
+            most = self.flight_radius_m + allowance_m + ROUNDED_M
+            return tuple(mark for mark in self.standing if self.away(mark)[0] <= most)
+        swept = plane.hull([*self.flying_area(), self.launch.xy])
+        box, most = plane.box(swept), allowance_m + ROUNDED_M
+        near = (mark for mark in self.standing if mark.within(box, most))
+        return tuple(mark for mark in near if mark.gap_m(swept, closed=True) <= most)
+
+    def tallest(self, allowance_m: float) -> Mark | None:
+        """The tallest thing on the flight and its ways home, widened by ``allowance_m`` (m), or None. Source: ``on_flight``."""
+        return max(self.on_flight(allowance_m), key=lambda mark: mark.height_m, default=None)
+
+    def nearest(self) -> Mark | None:
+        """What stands nearest to the launch point, or None; distances in m. Source: the field's own plan."""
+        return min(self.standing, key=lambda mark: self.away(mark)[0], default=None)
+
+    def rise_m(self, bearing_deg: float | None, distance_m: float) -> float:
+        """How far the ground rises above the launch point on a way of so many m, in m; on the worst way without a
+        bearing (degrees true). An even slope where its direction is known. Source: the field's own plan."""
+        if self.uphill_deg is None or bearing_deg is None:
+            return self.ground_rise_m
+        share = math.cos(math.radians(bearing_deg - self.uphill_deg)) * distance_m / self.reach_m
+        return max(0.0, self.ground_rise_m * share)
+
+
+def next_id(site: Site) -> int:
+    """The number of the next thing on a plan, without unit. Source: counting."""
+    return max((mark.id for mark in site.marks), default=0) + 1
+
+
+def judge_launch_circle(clear_m: float) -> tuple[Finding, ...]:
+    """Judge the distance (m) from the launch point to the nearest thing standing, lying or hanging over.
+
+    Below 3 m grounds, below 4 m is care. Source: 10 ft (3 m) radius; common practice, no source.
+    """
+    margin = margin_above(clear_m, LAUNCH_CIRCLE_M)
+    if clear_m < LAUNCH_CIRCLE_M:
+        level, words = Level.GROUNDED, "Only {value} clear round the launch point; it lands near, not on, that point."
+    elif clear_m < LAUNCH_CIRCLE_M + 1:
+        level, words = Level.CARE, "{value} clear round the launch point is close to the least, {limit}."
+    else:
+        level, words = Level.CLEAR, "{value} clear all round and above."
+    value, limit = height(clear_m), height(LAUNCH_CIRCLE_M)
+    return (
+        measured(
+            "Launch circle",
+            level,
+            value,
+            limit,
+            sense="min",
+            margin=margin,
+            words=words,
+            remedy="Move the launch point until nothing stands within ten feet (3 m).",
+            source=PRACTICE,
+        ),
+    )
+
+
+def judge_interference(distance_to_source_m: float) -> tuple[Finding, ...]:
+    """Judge the distance (m) to the nearest power line, mast, transformer, fence or car.
+
+    Below 15 m grounds, below 50 m is care. Source: our choice; common practice, no source.
+    """
+    grounds_m, care_m = 15.0, 50.0
+    value = height(distance_to_source_m)
+    if distance_to_source_m < grounds_m:
+        level, words = Level.GROUNDED, "Iron or a transmitter {value} away bends the compass and deafens the link."
+    elif distance_to_source_m < care_m:
+        level, words = Level.CARE, "The nearest source is {value} away; keep the aircraft on the far side of you."
+    else:
+        level, words = Level.CLEAR, "Nothing within {value}."
+    return (
+        Finding(
+            name="Interference",
+            level=level,
+            value=value,
+            limit=height(grounds_m),
+            sense="min",
+            margin=margin_above(distance_to_source_m, grounds_m, care_m * 2),
+            reason=Phrase.of(words, value=value),
+            remedy="" if level is Level.CLEAR else "Walk away from it, then power up and look again.",
+            source=OUR_CHOICE,
+        ),
+    )
+
+
+def judge_crowd(site: Site, people_m: float) -> tuple[Finding, ...]:
+    """Judge the spectator line against the flying area: nearer than the pilot's limit (m) grounds; nothing without a line.
+
+    Source: the field's own plan; the limit is the pilot's, from the rules of the region.
+    """
+    if not site.crowd:
+        return ()
+    away = plane.gap([s.xy for s in site.crowd], site.flying_area(), other_closed=True)
+    value, limit = height(away), height(people_m)
+    margin = margin_above(away, people_m)
+    level = level_of(margin)
+    words = {
+        Level.CLEAR: "The spectator line lies {value} from the flight.",
+        Level.CARE: "The spectator line lies {value} from the flight, close to your {limit}.",
+        Level.GROUNDED: "The spectator line lies only {value} from the flight; your limit is {limit}.",
+    }[level]
+    return (
+        measured(
+            "People",
+            level,
+            value,
+            limit,
+            sense="min",
+            margin=margin,
+            words=words,
+            remedy="Move the line back, or the box away from it.",
+            source="your limit, from the rules of the region; the authority and the club prevail",
+        ),
+    )

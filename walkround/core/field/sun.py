@@ -1,0 +1,107 @@
+"""The sun over the field at a moment."""
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+
+from walkround.core.base.finding import Finding, Level, margin_above
+from walkround.core.base.geodesy import Position
+from walkround.core.base.phrase import Phrase, degree
+from walkround.core.base.value import Value
+
+
+class Sun(Value):
+    """Bearing in degrees true and height above the horizon in degrees (negative: below)."""
+
+    bearing_deg: float
+    elevation_deg: float
+
+
+CIVIL_TWILIGHT_DEG = -6.0
+"""Height of the sun at the end of civil twilight. Source: definition."""
+
+
+SUNRISE_DEG = -0.833
+"""Height of the sun's centre when its upper edge rises or sets. Source: refraction 34' and semi-diameter 16', definition."""
+
+
+def sun_at(place: Position, moment: datetime) -> Sun:
+    """Where the sun stands over a place (degrees) at an aware moment; refraction not included.
+
+    Good to 0.1 degrees between 1950 and 2050. Source: NOAA solar equations through ``astral``.
+    """
+    from astral import Observer
+    from astral.sun import azimuth, elevation
+
+    observer = Observer(latitude=place.lat_deg, longitude=place.lon_deg)
+    return Sun(
+        bearing_deg=float(azimuth(observer, moment)),
+        elevation_deg=float(elevation(observer, moment, with_refraction=False)),
+    )
+
+
+def sun_height_deg(place: Position, moment: datetime) -> float:
+    """How high the sun stands over a place in degrees, without its bearing: half the work. Source: as ``sun_at``."""
+    from astral import Observer
+    from astral.sun import elevation
+
+    return float(elevation(Observer(latitude=place.lat_deg, longitude=place.lon_deg), moment, with_refraction=False))
+
+
+def judge_daylight(sun_deg: float) -> tuple[Finding, ...]:
+    """Judge the light by the sun's height in degrees: sun up is clear, civil twilight is care, darker grounds; degrees above the horizon.
+
+    Source: 14 CFR 107.29, lights are needed in civil twilight and at night (from memory); grounding is our choice.
+    """
+    value, limit = degree(sun_deg), degree(CIVIL_TWILIGHT_DEG)
+    if sun_deg >= 0:
+        level, words, remedy = Level.CLEAR, "The sun is up.", ""
+    elif sun_deg >= CIVIL_TWILIGHT_DEG:
+        level, words = Level.CARE, "The sun is below the horizon: civil twilight."
+        remedy = "Land while you still see which way it points; rules on lights may apply."
+    else:
+        level, words, remedy = Level.GROUNDED, "It is night: you cannot see which way it points.", "Wait for daylight."
+    return (
+        Finding(
+            name="Daylight",
+            level=level,
+            value=value,
+            limit=limit,
+            sense="min",
+            margin=margin_above(sun_deg, CIVIL_TWILIGHT_DEG, 12),
+            reason=Phrase.of(words),
+            remedy=remedy,
+            source="14 CFR 107.29 (from memory); the authority's current text prevails",
+        ),
+    )
+
+
+def crossings(
+    place: Position, begin: datetime, end: datetime, heights_deg: Sequence[float]
+) -> list[list[tuple[datetime, bool]]]:
+    """When the sun passes each of some heights (degrees) between two aware times, each with whether it rises; to the second.
+
+    None where it stays above or below: polar days and nights. Passes shorter than twenty minutes may be missed.
+    Source: bisection of the position of ``sun_height_deg``.
+    """
+    step = timedelta(minutes=20)
+    found: list[list[tuple[datetime, bool]]] = [[] for _ in heights_deg]
+    a, low = begin, sun_height_deg(place, begin)
+    while a < end:
+        b = min(a + step, end)
+        high = sun_height_deg(place, b)
+        for passes, height in zip(found, heights_deg, strict=True):
+            if (low < height) != (high < height):
+                passes.append((_crossing(place, a, b, height, rising=low < height), low < height))
+        a, low = b, high
+    return found
+
+
+def _crossing(place: Position, a: datetime, b: datetime, height_deg: float, *, rising: bool) -> datetime:
+    """When the sun passes a height between two times that lie on its two sides."""
+    while b - a > timedelta(seconds=1):
+        middle = a + (b - a) / 2
+        if (sun_height_deg(place, middle) < height_deg) == rising:
+            a = middle
+        else:
+            b = middle
+    return b

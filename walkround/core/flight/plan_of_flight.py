@@ -1,0 +1,211 @@
+"""The plan of a flight against the pack: hover, out, work, back, reserve; when to turn back, what the timer is set to."""
+
+import math
+
+from pydantic import Field, model_validator
+
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Finding, Level, margin_above, measured
+from walkround.core.base.phrase import percent, speed
+from walkround.core.base.value import Value
+from walkround.core.field.site import Site
+from walkround.core.flight.estimate import Endurance
+from walkround.core.flight.power import times_hover, usual_cruise_ms
+from walkround.core.packs.bands import judge_use, used_share
+from walkround.core.packs.charge import ChargeRange
+from walkround.core.weather.atmosphere import wind_at_height_ms
+from walkround.core.weather.weather import Weather
+
+LANDING_MIN = 0.5
+"""Coming down and landing, in minutes, kept for after the way home. Source: our choice; common practice, no source."""
+SLOWEST_SHARE = 0.15
+"""Below this share of the airspeed, the way over the ground counts as no way home. Source: our choice."""
+
+
+class FlightPlan(Value):
+    """What is planned: minutes hovering, the distance out in m, minutes of work out there, height in m above ground."""
+
+    hover_min: float = Field(default=0.0, ge=0, le=600)
+    out_m: float = Field(default=0.0, ge=0, le=20_000)
+    work_min: float = Field(default=0.0, ge=0, le=600)
+    height_m: float = Field(default=30.0, gt=0, le=500)
+
+    @model_validator(mode="after")
+    def goes_somewhere(self) -> "FlightPlan":
+        """Refuse a plan without a minute in it."""
+        if self.hover_min + self.work_min <= 0 and self.out_m <= 0:
+            raise InputError("Plan at least a minute in the air, or a distance.", "work_min")
+        return self
+
+
+class Leg(Value):
+    """One leg: its name, minutes, speed over the ground in m/s (0: on the spot), share of a full pack in per cent."""
+
+    name: str
+    minutes: float
+    ground_ms: float
+    percent: float
+
+
+class Needs(Value):
+    """What a plan asks. Shares in per cent of a full pack; minutes; winds in m/s at the planned height.
+
+    ``home``: whether the wind lets it come home; ``turn_back_percent``: charge at which it turns back at the far end;
+    ``timer_min``: the minutes to set; ``left``: what is left after landing as low, mid, high; ``used_of_charge``: what
+    the plan takes of what the pack holds now.
+    """
+
+    legs: tuple[Leg, ...]
+    planned_min: float
+    planned_percent: float
+    wind_ms: float
+    strongest_ms: float
+    cruise_ms: float
+    home_ms: float
+    home: bool
+    turn_back_percent: float
+    timer_min: float
+    reserve_percent: float
+    used_of_charge: float
+    left: tuple[float, float, float]
+
+
+def winds_at(weather: Weather | None, site: Site, height_m: float) -> tuple[float, float]:
+    """Mean wind and strongest gust in m/s at a height in m above ground; 0 where no weather is known.
+
+    Source: ``atmosphere.wind_at_height_ms``.
+    """
+    if weather is None:
+        return 0.0, 0.0
+    strongest = weather.strongest_ms() or 0.0
+
+    def up(wind: float | None) -> float:
+        return 0.0 if wind is None else wind_at_height_ms(wind, weather.wind_height_m, height_m, site.terrain)
+
+    return up(weather.wind_ms), up(strongest)
+
+
+def needs(
+    plan: FlightPlan,
+    aircraft: Aircraft,
+    known: Endurance,
+    charge: ChargeRange,
+    *,
+    wind_ms: float = 0.0,
+    strongest_ms: float = 0.0,
+    reserve_percent: float = 20.0,
+) -> Needs:
+    """What a plan takes of this pack: legs, shares, turn-back charge, timer. Winds in m/s at the height, reserve in %.
+
+    Out is flown downwind and back against the wind: which way it will be is not known, and this is the way that bites.
+    Back and turn-back are counted with the strongest wind. Forward flight takes its own power (momentum theory), scaled
+    as this aircraft's own use says; a wing takes the same everywhere.
+    Source: wind on the nose; ``power``; ``estimate``.
+    """
+    cruise_ms = usual_cruise_ms(aircraft)
+    back_ms = cruise_ms
+    if strongest_ms > cruise_ms * (1 - SLOWEST_SHARE):
+        back_ms = aircraft.top_speed_ms
+
+    def share(minutes: float, airspeed_ms: float) -> float:
+        return 100 * minutes * times_hover(aircraft, known.density, airspeed_ms) / known.today.mid
+
+    home_ms = back_ms - strongest_ms
+    home = home_ms >= SLOWEST_SHARE * back_ms
+    out_min = plan.out_m / (cruise_ms + wind_ms) / 60
+    back_min = plan.out_m / max(home_ms, SLOWEST_SHARE * back_ms) / 60
+    rows = [
+        ("Hover", plan.hover_min, 0.0, 0.0),
+        ("Out", out_min, cruise_ms, cruise_ms + wind_ms),
+        ("Work", plan.work_min, 0.0, 0.0),
+        ("Back", back_min, back_ms, home_ms),
+    ]
+    legs = [
+        Leg(name=name, minutes=minutes, ground_ms=ground if minutes else 0.0, percent=share(minutes, air))
+        for name, minutes, air, ground in rows
+        if minutes > 0
+    ]
+    total = sum(leg.percent for leg in legs)
+    minutes = sum(leg.minutes for leg in legs)
+    back = share(back_min, back_ms) if plan.out_m else 0.0
+    turn = min(100.0, reserve_percent + back + share(LANDING_MIN, 0.0))
+    # The wider the range of today's minutes, the more the same plan may take.
+    most, least = total * known.today.mid / known.today.low, total * known.today.mid / known.today.high
+    return Needs(
+        legs=tuple(legs),
+        planned_min=minutes,
+        planned_percent=total,
+        wind_ms=wind_ms,
+        strongest_ms=strongest_ms,
+        cruise_ms=cruise_ms,
+        home_ms=home_ms,
+        home=home or plan.out_m == 0,
+        turn_back_percent=math.ceil(turn),
+        timer_min=math.floor(2 * minutes) / 2 if minutes >= 1 else minutes,
+        reserve_percent=reserve_percent,
+        used_of_charge=used_share(total, charge.mid),
+        left=(charge.low - most, charge.mid - total, charge.high - least),
+    )
+
+
+def judge_flight(asked: Needs, *, grounds_half: bool) -> tuple[Finding, ...]:
+    """Judge a plan: planned use of what the pack holds (per cent), what is left against the reserve, the way home (m/s).
+
+    Half the pack under the practice *enough for the plan* grounds (``grounds_half``), else it is care. Source: half the
+    pack, common practice, no source; the reserve is the pilot's own limit.
+    """
+    found = [judge_use(asked.used_of_charge, grounds=grounds_half), _reserve(asked)]
+    if any(leg.name == "Back" for leg in asked.legs):
+        found.append(_home(asked))
+    return tuple(found)
+
+
+def _reserve(asked: Needs) -> Finding:
+    low, mid, _ = asked.left
+    value, limit = percent(mid), percent(asked.reserve_percent)
+    remedy = "Plan a shorter flight, or take a fuller pack."
+    if mid < asked.reserve_percent:
+        level, words = Level.GROUNDED, "The plan lands with {value}; the reserve is {limit}."
+    elif low < asked.reserve_percent:
+        level, words = Level.CARE, "The plan lands with {value}, but it may be {low}: below the reserve of {limit}."
+        remedy = "Watch the charge more than the timer, and turn back early."
+    else:
+        level, words, remedy = Level.CLEAR, "The plan lands with {value}, {low} at worst; the reserve is {limit}.", ""
+    return measured(
+        "Left at landing",
+        level,
+        value,
+        limit,
+        sense="min",
+        margin=margin_above(mid, asked.reserve_percent, 100 - asked.reserve_percent),
+        words=words,
+        remedy=remedy,
+        source="the reserve is your own limit; minutes as computed",
+        low=percent(max(0.0, low)),
+    )
+
+
+def _home(asked: Needs) -> Finding:
+    value, limit = speed(asked.strongest_ms), speed(asked.cruise_ms)
+    turn = percent(asked.turn_back_percent)
+    if not asked.home:
+        level, words = Level.GROUNDED, "The wind up there, {value}, holds it where it is: no way home."
+        remedy = "Fly lower, upwind, or another day."
+    elif asked.strongest_ms > asked.cruise_ms * (1 - SLOWEST_SHARE):
+        level, words = Level.CARE, "Against {value} it comes home only near its top speed. Turn back at {turn}."
+        remedy = "Go out upwind, and stay near."
+    else:
+        level, words, remedy = Level.CLEAR, "Home against {value}. At the far end, turn back at {turn}.", ""
+    return measured(
+        "Way home",
+        level,
+        value,
+        limit,
+        sense="max",
+        margin=margin_above(asked.home_ms, SLOWEST_SHARE * asked.cruise_ms, asked.cruise_ms),
+        words=words,
+        remedy=remedy,
+        source="wind on the nose at flying height; what counts as no way home is our choice",
+        turn=turn,
+    )

@@ -1,0 +1,1 @@
+"""Limits, methods on which good pilots differ, regions."""

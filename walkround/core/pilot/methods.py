@@ -1,0 +1,297 @@
+"""Where practitioners differ: the schools a pilot can follow, and why the others choose differently."""
+
+from enum import StrEnum
+
+from pydantic import model_validator
+
+from walkround.core.base.errors import InputError
+from walkround.core.base.value import Value
+
+
+class PracticeTopic(StrEnum):
+    """Topics on which practitioners differ."""
+
+    CHARGE = "charge"
+    SATELLITES = "satellites"
+    COMPASS = "compass"
+    FIRMWARE = "firmware"
+    ROUND = "round"
+    PROPELLERS = "propellers"
+    LAUNCH = "launch"
+    LOST_LINK = "lost_link"
+    VIDEO_POWER = "video_power"
+    PAYLOAD_WIFI = "payload_wifi"
+    PAPER = "paper"
+
+
+class School(Value):
+    """One school: its name, what it does, why others choose differently, and (check, words) of what it judges otherwise."""
+
+    id: str
+    label: str
+    does: str
+    others: str
+    alters: tuple[tuple[str, str], ...] = ()
+
+
+PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
+    PracticeTopic.CHARGE: (
+        "Charge",
+        (
+            School(
+                id="full",
+                label="Full or nearly, before every launch",
+                does="A pack below 4.13 V a cell is charged again first.",
+                alters=(("pack.cells", "a cell below 4.13 V is care, below 4.00 V grounds"),),
+                others="Others say a half-hour hop does not need a full pack, and packs age when they wait full.",
+            ),
+            School(
+                id="plan",
+                label="Enough for the plan",
+                does="The planned flight may use at most half of what the pack holds now.",
+                alters=(("pack.plan", "more than half of the pack grounds"),),
+                others="Others top up every time, because the pack that only had to do a quick hop is the classic loss.",
+            ),
+            School(
+                id="volts",
+                label="By volts",
+                does="On three cells: 12.4 V flies, 12.0 to 12.4 V is recharged unless it is the second short hop, below 12.0 V stays down.",
+                alters=(("pack.cells", "below 12.4 V on three cells it is recharged, but for the second short hop"),),
+                others="Others trust per cent or the plan more than a resting voltage.",
+            ),
+        ),
+    ),
+    PracticeTopic.SATELLITES: (
+        "Satellites",
+        (
+            School(
+                id="ten",
+                label="Ten, and dilution below 2",
+                does="Ten satellites or more and a dilution below 2.0 before home is set.",
+                alters=(("senses.satellites", "at least 10 satellites"),),
+                others="Others go with the published minimum of four, or with the aircraft's own ready state.",
+            ),
+            School(
+                id="four",
+                label="Four, the published minimum",
+                does="At least four satellites; dilution still below 2.0.",
+                alters=(("senses.satellites", "at least 4 satellites"),),
+                others="Others want ten, because four can be lost behind one tree.",
+            ),
+            School(
+                id="ready",
+                label="Ready state only",
+                does="As many as the aircraft wants; only its ready state counts.",
+                alters=(("senses.satellites", "as many as the aircraft wants"),),
+                others="Others do not trust a lamp and read the numbers.",
+            ),
+        ),
+    ),
+    PracticeTopic.COMPASS: (
+        "Compass calibration",
+        (
+            School(
+                id="due",
+                label="When it is due",
+                does="After far travel, firmware, a crash, or when the aircraft asks.",
+                others="Others calibrate at every new site, because each place has its own iron.",
+            ),
+            School(
+                id="site",
+                label="At every new site",
+                does="Once at each field that differs from the last calibration's.",
+                others="Others say needless calibrations near unseen metal do harm.",
+            ),
+            School(
+                id="day",
+                label="Every day",
+                does="First launch of each day.",
+                others="Others say a good calibration is best left alone.",
+            ),
+        ),
+    ),
+    PracticeTopic.FIRMWARE: (
+        "Firmware",
+        (
+            School(
+                id="critical",
+                label="Critical fixes only",
+                does="Read the notes; apply what touches compass, inertial unit, vision or battery; else wait two weeks.",
+                others="Others always run the latest, so that support and packs agree.",
+            ),
+            School(
+                id="latest",
+                label="Latest always",
+                does="Updated at home before flying.",
+                others="Others say most fly-aways follow an update.",
+                alters=(("bench.firmware", "a waiting update is care"),),
+            ),
+            School(
+                id="technician",
+                label="By a technician, then recheck everything",
+                does="Somebody trained puts it on; you recheck the work sheet and walk the whole list.",
+                others="Others say nobody else knows how yours was set.",
+            ),
+        ),
+    ),
+    PracticeTopic.ROUND: (
+        "Second launch of the day",
+        (
+            School(
+                id="every",
+                label="The whole launch list, every launch",
+                does="All launch checks again; only the day's checks are left out.",
+                others="Others keep the short list after the first launch, so that it is really walked.",
+            ),
+            School(
+                id="short",
+                label="Once a day, then the short list",
+                does="After the first launch only propellers, pack, controls, home point and the gates.",
+                others="Others say the second launch is when the pack creeps out.",
+            ),
+        ),
+    ),
+    PracticeTopic.PROPELLERS: (
+        "Propellers at each launch",
+        (
+            School(
+                id="on",
+                label="Feel and spin them, on the motor",
+                does="Fingertip along each edge, then a turn by hand; off the motor at season start.",
+                others="Others take them off each time, because hub and lugs crack where nobody sees.",
+            ),
+            School(
+                id="off",
+                label="Take them off and look",
+                does="Each propeller off, both sides to the light, back on its motor.",
+                others="Others say every refitting is a chance to fit one wrongly.",
+            ),
+        ),
+    ),
+    PracticeTopic.LAUNCH: (
+        "Launch",
+        (
+            School(
+                id="mat",
+                label="From a mat",
+                does="A mat tells people, keeps dust away and gives the down camera a target.",
+                others="Others say a mat that blows up into the blades is worse than dust.",
+            ),
+            School(
+                id="hard",
+                label="From hard ground",
+                does="Swept, level, firm ground.",
+                others="Others carry their own clean ground with them.",
+                alters=(("field.surface_rotor", "hard ground is what you look for"),),
+            ),
+            School(
+                id="hand",
+                label="From the hand",
+                does="Held from below with a stretched arm, with its own caution.",
+                others="Others say no flight is worth a hand near running blades.",
+            ),
+        ),
+    ),
+    PracticeTopic.LOST_LINK: (
+        "Lost link, wing",
+        (
+            School(
+                id="circle",
+                label="Cut and circle",
+                does="Throttle off, gentle turn: it comes down near you.",
+                alters=(("link.lost_action_wing", "a straight glide is care"),),
+                others="Others let it glide straight, to keep the wing from spiralling.",
+            ),
+            School(
+                id="glide",
+                label="Cut and glide",
+                does="Throttle off, surfaces neutral.",
+                alters=(("link.lost_action_wing", "a circle is care"),),
+                others="Others circle, because a straight glide carries it out of sight.",
+            ),
+        ),
+    ),
+    PracticeTopic.VIDEO_POWER: (
+        "Video power",
+        (
+            School(
+                id="moderate",
+                label="Moderate",
+                does="About 600 to 700 mW where that is legal; more only overheats.",
+                others="Others want every bit of range the law gives.",
+                alters=(("power.video_power", "full power is care"),),
+            ),
+            School(
+                id="maximum",
+                label="The most the law allows",
+                does="As much as the law and the cooling allow.",
+                others="Others say the control link outlives the picture anyway.",
+                alters=(("power.video_power", "full power is clear"),),
+            ),
+        ),
+    ),
+    PracticeTopic.PAYLOAD_WIFI: (
+        "Payload with its own wireless network",
+        (
+            School(
+                id="off",
+                label="Off",
+                does="Nothing that transmits flies beside the receiver.",
+                others="Others have tested theirs and want the live picture.",
+                alters=(("power.payload_wifi", "a tested network is care"),),
+            ),
+            School(
+                id="trusted",
+                label="Tested and trusted",
+                does="On, once it has passed a range check with this link.",
+                others="Others say it was tested on another day, with other phones about.",
+                alters=(("power.payload_wifi", "a tested network is clear"),),
+            ),
+        ),
+    ),
+    PracticeTopic.PAPER: (
+        "List in hand",
+        (
+            School(
+                id="hand",
+                label="Always the list in hand",
+                does="Each check is read, done, answered; then the next.",
+                others="Others walk from memory and use the list to catch what they left out.",
+            ),
+            School(
+                id="audit",
+                label="From memory, the list as audit",
+                does="Walk a station by heart, then go down its list and answer what you really did.",
+                others="Others say memory skips under excitement, and an audit believes memory.",
+            ),
+        ),
+    ),
+}
+
+
+class Practices(Value):
+    """The schools this pilot follows, one id for each topic."""
+
+    charge: str = "full"
+    satellites: str = "ten"
+    compass: str = "due"
+    firmware: str = "critical"
+    round: str = "every"
+    propellers: str = "on"
+    launch: str = "mat"
+    lost_link: str = "circle"
+    video_power: str = "moderate"
+    payload_wifi: str = "off"
+    paper: str = "hand"
+
+    @model_validator(mode="after")
+    def known(self) -> "Practices":
+        """Refuse a school nobody follows."""
+        for topic, (label, schools) in PRACTICES.items():
+            if getattr(self, topic.value) not in {school.id for school in schools}:
+                raise InputError(f"{label}: that school is not known.", topic.value)
+        return self
+
+    def school(self, topic: PracticeTopic) -> School:
+        """The chosen school of a topic (no unit). Source: the pilot's settings."""
+        return next(s for s in PRACTICES[topic][1] if s.id == getattr(self, topic.value))

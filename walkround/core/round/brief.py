@@ -1,0 +1,136 @@
+"""The crew brief: what everybody on the field has to know before anything is plugged in, from what the round knows."""
+
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Kind, Trait
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.geodesy import decimal, sexagesimal
+from walkround.core.base.phrase import Phrase, degree, height, minute, percent
+from walkround.core.base.value import Value
+from walkround.core.field import plane
+from walkround.core.field.marks import Mark, MarkKind
+from walkround.core.field.site import LOST_LINK, USUAL_CREW, Role, Site
+from walkround.core.flight.home import Place, turn_backs
+from walkround.core.flight.return_height import return_height
+from walkround.core.round.context import Context
+
+MOST_HAZARDS = 10
+EMERGENCY: tuple[str, ...] = (
+    "Somebody walks in: whoever sees it calls “people”. The pilot turns away from them, stays high enough, lands elsewhere.",
+    "Other aircraft: whoever sees it calls “aircraft” and points. The pilot goes down at once, away from its way.",
+    "Out of control: the pilot calls “heads up”. All look at it and move from under it; nobody runs under it.",
+    "Down: motors off, then aircraft off, transmitter last. Nobody reaches in while a blade can turn.",
+    "A pack smokes or burns: away from it, upwind; keep others off; call for help; sand or much water from a distance.",
+    "Somebody is hurt: one calls, one helps, one goes to the gate to lead help in.",
+)
+"""What is said for the worst. Source: common practice, no source; the maker, the club and the authority prevail."""
+STOPS = {
+    Kind.MULTIROTOR: "Motors stop by the way said aloud before take-off; commonly throttle down and hold for 3 to 5 s.",
+    Kind.HELICOPTER: "Throttle hold, then wait until both rotors stand.",
+    Kind.WING: "Throttle closed and lock on; mind the propeller until it stands.",
+}
+"""How it is stopped. Source: common practice, no source; the maker's manual prevails."""
+
+
+class Brief(Value):
+    """The brief of one flight: the findings that say the conditions, what to mind, who does what, lost link, emergency."""
+
+    aircraft: Aircraft
+    site: Site
+    conditions: tuple[Finding, ...]
+    hazards: tuple[Phrase, ...]
+    crew: tuple[Role, ...]
+    lost_link: tuple[Phrase, ...]
+    stop: str
+    emergency: tuple[str, ...]
+    rescue: tuple[str, ...]
+
+
+def _hazard(site: Site, mark: Mark) -> Phrase:
+    away, bearing = site.away(mark)
+    tall = ", {tall} high" if mark.height_m else ""
+    numbers = {"away": height(away), "where": degree(bearing)}
+    if mark.height_m:
+        numbers["tall"] = height(mark.height_m)
+    name = mark.words[:1].upper() + mark.words[1:]
+    return Phrase.of(f"{name}{tall}: {{away}} towards {{where}}.", **numbers)
+
+
+def hazards(site: Site) -> tuple[Phrase, ...]:
+    """What lies in or beside the flight, hazards first, then what stands highest and nearest; m and degrees true.
+
+    Source: the field's own plan.
+    """
+    area = site.flying_area()
+    box, near = plane.box(area), []
+    for mark in site.marks:
+        if not mark.within(box, 100) and site.away(mark)[0] >= 50:
+            continue
+        gap = mark.gap_m(area, closed=True)
+        if gap < 100 or site.away(mark)[0] < 50:
+            near.append((mark.kind is not MarkKind.HAZARD, mark.kind is not MarkKind.WIRE, gap, mark.id, mark))
+    return tuple(_hazard(site, mark) for *_, mark in sorted(near, key=lambda row: row[:4])[:MOST_HAZARDS])
+
+
+def _lost(context: Context) -> tuple[Phrase, ...]:
+    s = context.situation
+    site = s.site
+    lines = [Phrase(text=f"From {site.stand.value}: {LOST_LINK[site.stand]}.")]
+    if not s.aircraft.has(Trait.SATNAV):
+        return (
+            *lines,
+            Phrase(text="It does not find home by itself: throttle cut; keep eyes on it and two landmarks."),
+        )
+    needs = return_height(site, s.aircraft, s.limits, context.weather)
+    setting = s.history.last_done("link.return_height")
+    set_m = setting.value.value if setting is not None and setting.value is not None else needs.lowest_m
+    words = (
+        "It climbs to {set} and flies straight to the launch point; the circle there stays clear. Least safe: {least}."
+    )
+    lines.append(Phrase.of(words, set=height(set_m), least=needs.lowest))
+    turn = turn_backs(
+        context.trip, [site.reach_m], Place(distance_m=site.reach_m, height_m=site.flight_height_m), set_m
+    )
+    if turn[0].percent is not None:
+        lines.append(Phrase.of("Turns for home from the far end at {charge}.", charge=percent(turn[0].percent)))
+    return tuple(lines)
+
+
+def make_brief(context: Context, conditions: tuple[Finding, ...]) -> Brief:
+    """The brief for what a round knows; ``conditions``: findings of weather and airspace (inside units), worst first in it.
+
+    Source: conditions, hazards, roles, lost link and emergency plan: 14 CFR 107.49 (from memory); common practice.
+    """
+    s = context.situation
+    told = sorted(conditions, key=lambda f: (-f.level, f.margin if f.margin is not None else 1.0))
+    shown = [f for f in told if f.level is not Level.CLEAR] or told[:3]
+    rescue = [f"{decimal(s.site.position)}, which is {sexagesimal(s.site.position)}"]
+    rescue += [text for text in (s.site.access, s.site.emergency) if text]
+    return Brief(
+        aircraft=s.aircraft,
+        site=s.site,
+        conditions=tuple(shown[:6]),
+        hazards=hazards(s.site),
+        crew=s.site.crew or USUAL_CREW,
+        lost_link=_lost(context),
+        stop=STOPS[s.aircraft.kind],
+        emergency=EMERGENCY,
+        rescue=tuple(rescue),
+    )
+
+
+def planned_words(context: Context) -> Phrase:
+    """How long and how far the flight goes, in minutes and m. Source: the plan of the round and the field's box."""
+    site = context.situation.site
+    sector = plane.bearing(site.pilot_spot.xy, _middle(site))
+    return Phrase.of(
+        "{minutes} in the air, up to {top}, at most {far} away, towards {where}.",
+        minutes=minute(round(context.planned_min)),
+        top=height(context.top_m),
+        far=height(site.farthest_m()),
+        where=degree(sector),
+    )
+
+
+def _middle(site: Site) -> plane.Point:
+    area = site.flying_area()
+    return (sum(x for x, _ in area) / len(area), sum(y for _, y in area) / len(area))

@@ -1,0 +1,180 @@
+"""What is due today, and why: events and what the logbook shows, calibrations, the season's look, long idle."""
+
+from datetime import date, datetime, time, timedelta
+from functools import lru_cache
+from zoneinfo import ZoneInfo
+
+from walkround.core.aircraft.parts import PartKind
+from walkround.core.base.geodesy import distance_m
+from walkround.core.base.phrase import Phrase, day, distance
+from walkround.core.checklist.history import Done, Event, EventKind
+from walkround.core.round.situation import Situation
+
+UPSETS_COMPASS = (
+    EventKind.FIRMWARE,
+    EventKind.CRASH,
+    EventKind.HARD_LANDING,
+    EventKind.REPAIR,
+    EventKind.NEW_BUILD,
+    EventKind.CARRIED_FAR,
+)
+UPSETS_LEVEL = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.NEW_BUILD)
+COMPASS_PARTS = (PartKind.FLIGHT_CONTROLLER, PartKind.SATNAV, PartKind.MOTOR)
+"""Replacing one of these moves iron or the sensor itself. Source: after a metal change; common practice, no source."""
+
+
+def day_words(moment: date, today: date) -> str:
+    """A date in words: "today", "12 Nov", or with the year when it is not this one. Source: our choice; no unit."""
+    if moment == today:
+        return "today"
+    return f"{moment.day} {moment:%b}" if moment.year == today.year else f"{moment.day} {moment:%b %Y}"
+
+
+def happened(situation: Situation) -> tuple[Event, ...]:
+    """Events of this aircraft: those noted, and those that the logbook shows by itself (aware times, m).
+
+    A long pause begins when the pilot's limit of days is over; carried far means farther from its last flight than the
+    pilot's limit; a new site is one where the pilot has no flight yet, until the first of this day there.
+    Source: events of the practice; common practice, no source.
+    """
+    history, noted = situation.history, list(situation.history.events)
+    last = history.aircraft_last_flight_at
+    if last is not None:
+        until = last + timedelta(days=situation.limits.idle_days)
+        if until <= situation.now:
+            noted.append(Event(kind=EventKind.LONG_IDLE, at=until))
+        if history.aircraft_last_position is not None:
+            away_m = distance_m(history.aircraft_last_position, situation.site.position)
+            if away_m > situation.limits.compass_far_m:
+                km = f"{away_m / 1000:.0f} km since {history.aircraft_last_site or 'its last flight'}"
+                noted.append(Event(kind=EventKind.CARRIED_FAR, at=last, detail=km))
+    if history.site_flown is False:
+        start = datetime.combine(situation.today(), time(), ZoneInfo(situation.site.timezone))
+        at = max(start, last) if last is not None else start
+        noted.append(Event(kind=EventKind.NEW_SITE, at=at, detail=situation.site.name))
+    return tuple(noted)
+
+
+def event_words(event: Event, situation: Situation) -> str:
+    """An event in words, with its day; no unit. Source: the event."""
+    when = day_words(situation.local(event.at).date(), situation.today())
+    if event.kind is EventKind.NEW_SITE:
+        return f"Your first flight at {event.detail}"
+    if event.kind is EventKind.LONG_IDLE:
+        return f"Long idle, {situation.limits.idle_days:.0f} days over on {when}"
+    what = {
+        EventKind.FIRMWARE: f"Firmware {event.detail or 'changed'}",
+        EventKind.NEW_BUILD: "New build",
+        EventKind.CRASH: "Crash",
+        EventKind.HARD_LANDING: "Hard landing",
+        EventKind.REPAIR: f"Repair or setting ({event.detail})" if event.detail else "Repair or setting changed",
+        EventKind.PART_REPLACED: f"New {event.part or 'part'}",
+        EventKind.CARRIED_FAR: f"Carried far ({event.detail})" if event.detail else "Carried far",
+        EventKind.BORROWED: f"Borrowed ({event.detail})" if event.detail else "Borrowed aircraft",
+    }.get(event.kind, event.kind.value.capitalize())
+    return f"{what}, {when}"
+
+
+def event_reason(event: Event, situation: Situation) -> Phrase:
+    """Why an event raises a check, in words; no unit. Source: events of the practice."""
+    return Phrase.of(f"{event_words(event, situation)}; not looked at since.")
+
+
+def _newest(situation: Situation, kinds: tuple[EventKind, ...], parts: tuple[PartKind, ...]) -> Event | None:
+    """The newest noted event of these kinds, a replaced part of these kinds among them."""
+    return max(
+        (e for e in situation.history.events if e.kind in kinds or e.part in parts), key=lambda e: e.at, default=None
+    )
+
+
+def compass_due(situation: Situation) -> Phrase | None:
+    """Why the compass is to be calibrated today, or None.
+
+    Never calibrated; firmware, crash, hard landing, repair or build since; carried farther (geodesic, m) than the
+    pilot's limit; or by the pilot's practice. Source: first flight, after firmware, after hundreds of km, after a
+    crash: common practice, no source.
+    """
+    history = situation.history
+    last = history.latest(EventKind.COMPASS_CALIBRATED)
+    if last is None:
+        return Phrase.of("No compass calibration is on record for this aircraft.")
+    upset = _newest(situation, UPSETS_COMPASS, COMPASS_PARTS)
+    if upset is not None and upset.at > last.at:
+        return Phrase.of(f"{event_words(upset, situation)}: the last compass calibration is older.")
+    if last.position is not None:
+        away_m = distance_m(last.position, situation.site.position)
+        if away_m > situation.limits.compass_far_m:
+            where = f" at {last.site}" if last.site else ""
+            return Phrase.of(f"{{away}} from the last compass calibration{where}.", away=distance(away_m))
+    practice = situation.practices.compass
+    last_day = situation.local(last.at).date()
+    if practice == "day" and last_day != situation.today():
+        return Phrase.of("Your practice: every day.")
+    if practice == "site" and last.site != situation.site.name:
+        return Phrase.of(f"Your practice: every new site; the last was {last.site or 'elsewhere'}.")
+    return None
+
+
+def level_due(situation: Situation) -> Phrase | None:
+    """Why the accelerometer is to be calibrated today, or None; no unit.
+
+    Source: first flight, after firmware, after a crash or hard landing: common practice, no source.
+    """
+    history = situation.history
+    last = history.latest(EventKind.LEVEL_CALIBRATED)
+    if last is None:
+        return Phrase.of("No level calibration is on record for this aircraft.")
+    upset = _newest(situation, UPSETS_LEVEL, (PartKind.FLIGHT_CONTROLLER,))
+    if upset is not None and upset.at > last.at:
+        return Phrase.of(f"{event_words(upset, situation)}: the last level calibration is older.")
+    return None
+
+
+def season_date(situation: Situation) -> date:
+    """The newest season date (month and day of the pilot's two) that is not after today; no unit.
+
+    Source: season start and mid-season, 1 April and 1 July by default; common practice, no source.
+    """
+    return _season_date(situation.today(), situation.limits.season_days)
+
+
+@lru_cache(maxsize=32)
+def _season_date(today: date, days: tuple[str, ...]) -> date:
+    dates = []
+    for text in days:
+        month, month_day = (int(part) for part in text.split("-"))
+        dates += [date(today.year, month, month_day), date(today.year - 1, month, month_day)]
+    return max(d for d in dates if d <= today)
+
+
+def next_season_date(situation: Situation) -> date:
+    """The next season date after today; no unit. Source: as ``season_date``."""
+    today = situation.today()
+    dates = []
+    for text in situation.limits.season_days:
+        month, month_day = (int(part) for part in text.split("-"))
+        dates += [date(today.year, month, month_day), date(today.year + 1, month, month_day)]
+    return min(d for d in dates if d > today)
+
+
+def season_due(done: Done | None, situation: Situation) -> Phrase | None:
+    """Why a season check is due today, or None; no unit. ``done``: when it was last passed.
+
+    Source: as ``season_date``.
+    """
+    start = season_date(situation)
+    if done is not None and situation.local(done.at).date() >= start:
+        return None
+    ago = "never done" if done is None else f"last done {day_words(situation.local(done.at).date(), situation.today())}"
+    return Phrase(text=f"Season look of {start.day} {start:%b}; {ago}.")
+
+
+def idle_reason(situation: Situation) -> Phrase | None:
+    """What a long pause of the pilot means today, or None; days. Source: rust shows; the days are our choice."""
+    last = situation.history.pilot_last_flight_at
+    if last is None:
+        return Phrase.of("No flight is in your logbook yet.")
+    days = (situation.today() - situation.local(last).date()).days
+    if days >= situation.limits.idle_days:
+        return Phrase.of("{days} since your last flight: expect rust.", days=day(days))
+    return None

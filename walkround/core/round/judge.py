@@ -1,0 +1,258 @@
+"""Judging evidence: one piece in, findings out, at once."""
+
+from collections.abc import Callable
+from datetime import timedelta
+
+from walkround.core.aircraft import bag, control_directions, propeller_check
+from walkround.core.airspace.answer import judge_airspace
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Finding, Level, cap, margin_above, measured
+from walkround.core.base.phrase import Phrase, second
+from walkround.core.checklist.check import (
+    AskChoice,
+    AskFlight,
+    AskMoves,
+    AskNumber,
+    AskPacked,
+    AskRotors,
+    AskTimer,
+    Check,
+)
+from walkround.core.field.glare import judge_session, session
+from walkround.core.field.interference import judge_sources
+from walkround.core.field.sight import judge_sight
+from walkround.core.field.site import judge_crowd
+from walkround.core.field.sun import judge_daylight, sun_height_deg
+from walkround.core.flight.plan_of_flight import FlightPlan, judge_flight
+from walkround.core.packs import bands
+from walkround.core.pilot.methods import PracticeTopic
+from walkround.core.round import evidence as ev
+from walkround.core.round import weather_rules
+from walkround.core.round.context import Context
+from walkround.core.round.evidence import Evidence
+from walkround.core.round.numbers import RULES, judge_band
+from walkround.core.sensors import satellites
+
+
+def judge(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    """The findings for one piece of evidence on a check; at least one, each in inside units.
+
+    Raises InputError when the answer does not fit the check or cannot be. Source: each finding names its own.
+    """
+    judge_kind = _JUDGES.get(type(piece.answer))
+    if judge_kind is None:
+        raise InputError("That is no answer to this check.")
+    findings = judge_kind(check, piece, context)
+    if check.adds and not isinstance(piece.answer, ev.Skipped):
+        findings = (*findings, *ADDS[check.adds](piece, context))
+    return cap(findings, check.id, grounds=check.grounds)
+
+
+def _passed(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return (Finding(name="Looked at", level=Level.CLEAR, reason=Phrase.of("Looked at and sound.")),)
+
+
+def _cells(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.CellsRead)
+    s = context.situation
+    return bands.judge_cells(
+        piece.answer.reading,
+        s.pack,
+        s.practices.charge,
+        planned_percent=context.flight_needs().planned_percent,
+        second_hop=context.second_hop,
+    )
+
+
+def _flight(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.Planned)
+    if not isinstance(check.ask, AskFlight):
+        raise InputError("That is no answer to this check.")
+    grounds_half = context.situation.practices.charge == "plan"
+    return judge_flight(context.flight_needs(piece.answer.plan), grounds_half=grounds_half)
+
+
+def _fix(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.FixRead)
+    s = context.situation
+    return satellites.judge_fix(piece.answer.fix, s.practices.satellites, s.site.position, piece.at)
+
+
+def _weather(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.WeatherRead)
+    fresh = context.situation.model_copy(update={"now": piece.at})
+    return weather_rules.judge_weather(piece.answer.weather, fresh)
+
+
+def _rotors(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.RotorsSeen)
+    if not isinstance(check.ask, AskRotors):
+        raise InputError("That is no answer to this check.")
+    judge_them = propeller_check.judge_propellers if check.ask.look == "propellers" else propeller_check.judge_spins
+    return judge_them(context.situation.aircraft, piece.answer.seen)
+
+
+def _moves(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.MovesMade)
+    if not isinstance(check.ask, AskMoves):
+        raise InputError("That is no answer to this check.")
+    return control_directions.judge_moves(context.situation.aircraft, piece.answer.seen)
+
+
+_PASSES = {1: "bag.second_pass", 2: "bag.first_pass"}
+"""The other pass of each. Source: ids of the library."""
+
+
+def _packed(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.BagPacked)
+    if not isinstance(check.ask, AskPacked):
+        raise InputError("That is no answer to this check.")
+    # Only the second pass speaks of differences, so that each is said once.
+    first = context.answers.get(_PASSES[2]) if check.ask.turn == 2 else None
+    other = first.answer.packed if first is not None and isinstance(first.answer, ev.BagPacked) else None
+    return bag.judge_bag(context.situation.aircraft, piece.answer.packed, other)
+
+
+def _skipped(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.Skipped)
+    # A grounding snag is not made lighter by looking away from it.
+    still = check.grounds and check.id.startswith("snag.")
+    finding = Finding(
+        name="Skipped",
+        level=Level.GROUNDED if still else Level.CARE,
+        reason=Phrase(text=f"Not done: {piece.answer.reason}"),
+        remedy="Do it if you still can; the reason stays on the record.",
+        source="a check not done is never a pass",
+    )
+    return (finding,)
+
+
+def _fault(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.Fault)
+    words = f"{check.fault} {piece.answer.note}".strip()
+    finding = Finding(
+        name="Fault", level=Level.GROUNDED, reason=Phrase(text=words), remedy=check.remedy, source=check.source
+    )
+    return (finding,)
+
+
+def _chosen(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    answer = piece.answer
+    assert isinstance(answer, ev.Chosen)
+    if not isinstance(check.ask, AskChoice):
+        raise InputError("That is no answer to this check.")
+    option = next((o for o in check.ask.options if o.id == answer.option), None)
+    if option is None:
+        raise InputError("Choose one of the answers.", "option")
+    if option.needs_note and not answer.note.strip():
+        raise InputError("Say in a few words what was done.", "note")
+    topic, _, school = option.care_under.partition("=")
+    if school and getattr(context.situation.practices, topic) == school:
+        chosen = context.situation.practices.school(PracticeTopic(topic))
+        other = Finding(
+            name="Seen",
+            level=Level.CARE,
+            reason=Phrase(text=f"{option.label}, but your practice is “{chosen.label}”: {chosen.does}"),
+            remedy="Follow your practice, or change it in Settings.",
+            source=check.source,
+        )
+        return (other,)
+    words = f"{option.reason or option.label + '.'} {answer.note}".strip()
+    seen = Finding(
+        name="Seen", level=option.level, reason=Phrase(text=words), remedy=option.remedy, source=check.source
+    )
+    return (seen,)
+
+
+def _counted(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.Counted)
+    if not isinstance(check.ask, AskTimer):
+        raise InputError("That is no answer to this check.")
+    seconds, need = piece.answer.seconds, check.ask.seconds
+    value, limit = second(seconds), second(need)
+    short = seconds < need
+    finding = measured(
+        "Count",
+        Level.GROUNDED if short else Level.CLEAR,
+        value,
+        limit,
+        sense="min",
+        margin=margin_above(seconds, need) if short else None,
+        words="The count stopped at {value} of {limit}." if short else "{value} counted.",
+        remedy="Start the count again." if short else "",
+        source=check.source,
+    )
+    return (finding,)
+
+
+def _measured(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.Measured)
+    ask, value = check.ask, piece.answer.value
+    if isinstance(ask, AskFlight):  # a round begun before plans had legs
+        plan = FlightPlan(work_min=value)
+        return _flight(check, piece.model_copy(update={"answer": ev.Planned(plan=plan)}), context)
+    if not isinstance(ask, AskNumber):
+        raise InputError("That is no answer to this check.")
+    if ask.band is not None:
+        return (judge_band(value, ask.measure, ask.label, ask.band, check.source),)
+    return RULES[ask.rule](value, context)
+
+
+_JUDGES: dict[type, Callable[[Check, Evidence, Context], tuple[Finding, ...]]] = {
+    ev.Passed: _passed,
+    ev.Fault: _fault,
+    ev.Chosen: _chosen,
+    ev.Measured: _measured,
+    ev.CellsRead: _cells,
+    ev.Counted: _counted,
+    ev.FixRead: _fix,
+    ev.WeatherRead: _weather,
+    ev.RotorsSeen: _rotors,
+    ev.MovesMade: _moves,
+    ev.BagPacked: _packed,
+    ev.Planned: _flight,
+    ev.Skipped: _skipped,
+}
+
+
+def _daylight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    """The light now and when it lands, whichever is darker."""
+    place = context.situation.site.position
+    down = piece.at + timedelta(minutes=context.planned_min)
+    return judge_daylight(min(sun_height_deg(place, piece.at), sun_height_deg(place, down)))
+
+
+def _sun(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_session(session(context.situation.site, piece.at, context.planned_min))
+
+
+def _sight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_sight(context.situation.site, context.situation.aircraft)
+
+
+def _crowd(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_crowd(context.situation.site, context.situation.limits.people_m)
+
+
+def _sources(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    return judge_sources(context.situation.site)
+
+
+def _airspace(piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    s = context.situation
+    if s.airspace is None:
+        return ()
+    asked = isinstance(piece.answer, ev.Chosen) and piece.answer.option == "asks"
+    end = piece.at + timedelta(minutes=context.planned_min)
+    return judge_airspace(s.airspace, s.site, top_m=context.top_m, begin=piece.at, end=end, asked=asked)
+
+
+ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {
+    "daylight": _daylight,
+    "airspace": _airspace,
+    "sun": _sun,
+    "sight": _sight,
+    "sources": _sources,
+    "crowd": _crowd,
+}
+"""Judges that speak whenever a check is answered, by the name the check gives. Source: each names its own."""

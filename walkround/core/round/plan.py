@@ -1,0 +1,131 @@
+"""The plan: only the checks that apply today, each with the reason it is there, and the gates between them."""
+
+from walkround.core.base.finding import Level
+from walkround.core.base.phrase import Phrase
+from walkround.core.base.units import Quantity
+from walkround.core.base.value import Value
+from walkround.core.checklist.check import AskChoice, Cadence, Check, Gate, Hold, Option, Station
+from walkround.core.checklist.custom import Change, listed, rarer
+from walkround.core.checklist.history import Snag, SnagOn
+from walkround.core.checklist.library import CHECKS, GATES, HOLDS
+from walkround.core.round import due
+from walkround.core.round.situation import Situation
+from walkround.core.round.why import Day
+
+SNAG_FIXED, SNAG_STILL = "fixed", "still"
+NEVER_AGAIN = "A swollen, punctured, leaking or crashed pack is never put right: outdoors, on its own, and retire it."
+
+
+class PlannedCheck(Value):
+    """A check of today: why today, and what was measured the last time (shown beside, never copied)."""
+
+    check: Check
+    why_today: Phrase
+    before: Quantity | None = None
+    snag: Snag | None = None
+
+
+class LeftOut(Value):
+    """A grounding check that would be on today's list if the pilot had not taken it off: how, and their reason."""
+
+    check_id: str
+    title: str
+    how: str
+    reason: str
+
+
+class Plan(Value):
+    """Today's checks in walking order, the gates between them, what the aircraft is held in, and what was taken off."""
+
+    checks: tuple[PlannedCheck, ...]
+    gates: tuple[Gate, ...]
+    holds: tuple[Hold, ...] = ()
+    left_out: tuple[LeftOut, ...] = ()
+
+    def at(self, station: Station) -> tuple[PlannedCheck, ...]:
+        """The checks of one station, in order. Source: the plan itself."""
+        return tuple(p for p in self.checks if p.check.station is station)
+
+    def ids(self) -> frozenset[str]:
+        """Ids of the checks on the list. Source: the plan itself."""
+        return frozenset(p.check.id for p in self.checks)
+
+
+def make_plan(situation: Situation) -> Plan:
+    """Today's plan for a situation. Pure: the same situation gives the same plan.
+
+    Source: cadences, events, occasions and schools of the practice; each check carries its own.
+    """
+    day, mine = Day(situation), listed(situation.own)
+    by_station: dict[Station, list[PlannedCheck]] = {
+        station: [_snag_check(s, station, situation) for s in situation.history.snags if _AT[s.on] is station]
+        for station in Station
+    }
+    for check, reason in day.reasons():
+        done = day.done.get(check.id)
+        planned_check = PlannedCheck(check=check, why_today=reason, before=done.value if done else None)
+        by_station[check.station].append(planned_check)
+    planned = [p for checks in by_station.values() for p in checks]
+    here = {p.check.id for p in planned}
+    return Plan(
+        checks=tuple(planned),
+        gates=tuple(g for g in GATES if not here.isdisjoint(g.blocks) and not here.isdisjoint(g.needs)),
+        holds=tuple(h for h in HOLDS if not here.isdisjoint(h.until) and h.applies.fits(situation.aircraft)),
+        left_out=tuple(_left_out(c, was) for c, was in mine.changed if was.id not in here and _misses(c, was, day)),
+    )
+
+
+_AT = {SnagOn.AIRCRAFT: Station.AIRFRAME, SnagOn.PACK: Station.PACK}
+_PARTS = {check.id: check.part for check in CHECKS}
+
+
+def _misses(change: Change, built_in: Check, day: Day) -> bool:
+    """Whether today's list lacks a grounding check because of the pilot's own change."""
+    less = change.off or (change.cadence is not None and rarer(change.cadence, built_in.cadence))
+    return built_in.grounds and less and day.why(built_in) is not None
+
+
+def _left_out(change: Change, built_in: Check) -> LeftOut:
+    how = "switched off" if change.off else f"made rarer ({change.cadence})"
+    return LeftOut(check_id=built_in.id, title=change.title or built_in.title, how=how, reason=change.reason)
+
+
+def why_today(check: Check, situation: Situation) -> Phrase | None:
+    """Why this check is on today's list, or None when it is not; no unit.
+
+    Source: cadence, events and occasions of the check; due rules in ``due``.
+    """
+    return Day(situation).why(check)
+
+
+def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCheck:
+    opened = due.day_words(situation.local(snag.opened_at).date(), situation.today())
+    level = Level.GROUNDED if snag.grounds else Level.CARE
+    on = situation.pack.label if snag.on is SnagOn.PACK else situation.aircraft.name
+    check = Check(
+        id=f"snag.{snag.id}",
+        station=station,
+        title=f"Open snag: {snag.title}",
+        how=f"Look at {on} again. Say what was done, or leave it open.",
+        why="A fault that was found stays until it is put right.",
+        grounds=snag.grounds,
+        cadence=Cadence.LAUNCH,
+        ask=AskChoice(
+            options=(
+                Option(id=SNAG_FIXED, label="Put right", reason="Put right.", needs_note=True),
+                Option(
+                    id=SNAG_STILL,
+                    label="Still there",
+                    level=level,
+                    reason=f"{snag.title}: still open.",
+                    remedy="It stays down until this is put right." if snag.grounds else "Mind it in the air.",
+                ),
+            )
+        ),
+        fault=f"{snag.title}: still open.",
+        remedy="Put it right before it flies.",
+        caution=NEVER_AGAIN if snag.on is SnagOn.PACK and snag.grounds else "",
+        short=True,
+        part=_PARTS.get(snag.check_id) or ("pack" if snag.on is SnagOn.PACK else "body"),
+    )
+    return PlannedCheck(check=check, why_today=Phrase.of(f"Found {opened} and not closed."), snag=snag)

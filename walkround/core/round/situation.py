@@ -1,0 +1,44 @@
+"""Everything known now, in one value. The store gathers it; the core never fetches."""
+
+from datetime import date, datetime
+from zoneinfo import ZoneInfo
+
+from pydantic import Field
+
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.airspace.answer import Airspace
+from walkround.core.base.value import Value
+from walkround.core.checklist.check import Occasion
+from walkround.core.checklist.custom import OwnList
+from walkround.core.checklist.history import History
+from walkround.core.field.site import Site
+from walkround.core.packs.pack import Pack
+from walkround.core.pilot.limits import Limits
+from walkround.core.pilot.methods import Practices
+from walkround.core.weather.weather import Weather
+
+
+class Situation(Value):
+    """Aircraft, pack, site, weather, limits, practices, history, the pilot's own
+    list, the occasions and the time. Same situation, same plan."""
+
+    now: datetime
+    aircraft: Aircraft
+    pack: Pack
+    site: Site
+    planned_min: float = Field(default=8, gt=0, le=600)
+    weather: Weather | None = None
+    airspace: Airspace | None = None
+    limits: Limits = Limits()
+    practices: Practices = Practices()
+    history: History = History()
+    occasions: tuple[Occasion, ...] = ()
+    own: OwnList = OwnList()
+
+    def today(self) -> date:
+        """The date at the field. Source: the site's time zone."""
+        return self.local(self.now).date()
+
+    def local(self, moment: datetime) -> datetime:
+        """A moment in the field's own time. Source: IANA time zone of the site."""
+        return moment.astimezone(ZoneInfo(self.site.timezone))

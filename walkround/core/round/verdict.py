@@ -1,0 +1,61 @@
+"""The verdict: the worst level wins, with every reason and margin on the table."""
+
+from collections.abc import Sequence
+from enum import StrEnum
+
+from walkround.core.base.finding import Finding, Level, worst
+from walkround.core.base.value import Value
+
+
+class Word(StrEnum):
+    """What the verdict says."""
+
+    CLEAR = "Clear to fly"
+    CARE = "Fly with care"
+    DOWN = "Stay down"
+
+
+WORDS = {Level.CLEAR: Word.CLEAR, Level.CARE: Word.CARE, Level.GROUNDED: Word.DOWN}
+CLOSEST = 3
+
+
+class Verdict(Value):
+    """The sum of a round. ``open`` counts checks not yet done: while there are any, it is only *so far*."""
+
+    level: Level
+    grounds: tuple[Finding, ...] = ()
+    minds: tuple[Finding, ...] = ()
+    closest: tuple[Finding, ...] = ()
+    open: int = 0
+    done: int = 0
+
+    @property
+    def word(self) -> Word:
+        """The verdict in words."""
+        return WORDS[self.level]
+
+    @property
+    def asked(self) -> int:
+        """How many checks there are before take-off."""
+        return self.open + self.done
+
+    @property
+    def complete(self) -> bool:
+        """Whether everything before take-off is answered."""
+        return self.open == 0
+
+
+def sum_up(findings: Sequence[Finding], open_checks: int, done_checks: int) -> Verdict:
+    """Sum findings up; margins without unit decide which three are closest to biting (smallest margin first).
+
+    Source: worst level wins, as the design says.
+    """
+    measured = sorted((f for f in findings if f.margin is not None), key=lambda f: (f.margin or 0.0, f.name))
+    return Verdict(
+        level=worst(tuple(findings)),
+        grounds=tuple(f for f in findings if f.level is Level.GROUNDED),
+        minds=tuple(f for f in findings if f.level is Level.CARE),
+        closest=tuple(measured[:CLOSEST]),
+        open=open_checks,
+        done=done_checks,
+    )

@@ -1,0 +1,184 @@
+"""Why a check is on today's list, and why it is not."""
+
+from collections.abc import Callable, Iterator
+
+from walkround.core.base.phrase import Phrase
+from walkround.core.checklist.check import Cadence, Check, Phase
+from walkround.core.checklist.custom import Change, belonging
+from walkround.core.checklist.history import Done, Event, EventKind
+from walkround.core.pilot.methods import PRACTICES, PracticeTopic
+from walkround.core.round import due
+from walkround.core.round.occasions import occasions_today
+from walkround.core.round.reasons import special_reason
+from walkround.core.round.situation import Situation
+
+WHOLE_LIST = (EventKind.FIRMWARE,)
+"""After these the whole list is walked again, what was done earlier today too.
+Source: after a firmware update; common practice, no source."""
+_WALKED = (Cadence.LAUNCH, Cadence.DAY)
+_FIRST, _LAUNCH = Phrase(text="First launch of the day."), Phrase(text="Every launch.")
+_SECOND = Phrase(text="Second look of the day.")
+_DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.level_due}
+
+
+class Day:
+    """A situation looked at once: what happened, what was done, which occasions there are."""
+
+    def __init__(self, situation: Situation, *, words: bool = True) -> None:
+        """``words``: whether reasons of their own are wanted, or only whether a check is on the list."""
+        self.situation = situation
+        self.words = words
+        self.done: dict[str, Done] = {d.check_id: d for d in reversed(situation.history.done)}
+        self.newest: dict[EventKind, Event] = {}
+        self.parts: list[Event] = []
+        for event in due.happened(situation):
+            if event.kind is EventKind.PART_REPLACED:
+                self.parts.append(event)
+            if event.kind not in self.newest or event.at > self.newest[event.kind].at:
+                self.newest[event.kind] = event
+        self.whole = max((self.newest[k] for k in WHOLE_LIST if k in self.newest), key=lambda e: e.at, default=None)
+        self.occasions = occasions_today(situation)
+        self._reasons: dict[int, Phrase] = {}
+        self.later = situation.history.rounds_today > 0
+
+    def why(self, check: Check) -> Phrase | None:
+        """Why this check is on today's list, or None when it is not."""
+        return self._why(check) if check.applies.fits(self.situation.aircraft) else None
+
+    def reasons(self) -> Iterator[tuple[Check, Phrase]]:
+        """Today's checks in walking order, each with its reason."""
+        for check in belonging(self.situation.own, self.situation.aircraft):
+            reason = self._why(check)
+            if reason is not None:
+                yield check, reason
+
+    def raised(self) -> list[tuple[Event, int]]:
+        """The events that raise checks today, newest first, each with how many; the whole list counts as none of it."""
+        many: dict[int, int] = {}
+        events: dict[int, Event] = {}
+        for check in belonging(self.situation.own, self.situation.aircraft):
+            if check.due or not (check.events or check.on_parts) or check.cadence in _WALKED:
+                continue
+            event = self._raised(check, self.done.get(check.id))
+            if event is not None:
+                events[id(event)] = event
+                many[id(event)] = many.get(id(event), 0) + 1
+        return sorted(((events[key], n) for key, n in many.items()), key=lambda pair: pair[0].at, reverse=True)
+
+    def _why(self, check: Check) -> Phrase | None:
+        """As ``why``, for a check that belongs to the aircraft."""
+        if check.practice and not self._schooled(check):
+            return None
+        if check.due:
+            return _DUE[check.due](self.situation)
+        done = self.done.get(check.id)
+        event = self._raised(check, done)
+        if event is not None:
+            # What the whole list is walked again for may give way to what this check has to say of its own.
+            own_words = self._special(check) if event is self.whole else None
+            return own_words or self._event_reason(event)
+        if check.occasions:
+            occasion = next((o for o in check.occasions if o in self.occasions), None)
+            if occasion is None:
+                return None
+            if check.cadence in (Cadence.SEASON, Cadence.EVENT):
+                return self.occasions[occasion]
+        return self._by_cadence(check, done)
+
+    def _event_reason(self, event: Event) -> Phrase:
+        """The words of an event, made once: many checks share one."""
+        if id(event) not in self._reasons:
+            self._reasons[id(event)] = due.event_reason(event, self.situation)
+        return self._reasons[id(event)]
+
+    def _special(self, check: Check) -> Phrase | None:
+        return special_reason(check.id, self.situation) if self.words else None
+
+    def _schooled(self, check: Check) -> bool:
+        """Whether it belongs to the school that the pilot follows."""
+        topic, school = check.practice.split("=")
+        return bool(getattr(self.situation.practices, topic) == school)
+
+    def _raised(self, check: Check, done: Done | None) -> Event | None:
+        """The newest event that raises the check and has not been answered by doing it."""
+        newest: Event | None = None
+        for kind in check.events:
+            event = self.newest.get(kind)
+            if event is not None and (newest is None or event.at > newest.at):
+                newest = event
+        if check.on_parts:
+            for event in self.parts:
+                if event.part in check.on_parts and (newest is None or event.at > newest.at):
+                    newest = event
+        if self.whole is not None and not check.occasions and check.cadence in _WALKED:
+            newest = self.whole if newest is None or self.whole.at > newest.at else newest
+        return newest if newest is not None and (done is None or newest.at > done.at) else None
+
+    def _by_cadence(self, check: Check, done: Done | None) -> Phrase | None:
+        situation = self.situation
+        occasion = next((self.occasions[o] for o in check.occasions if o in self.occasions), None)
+        if check.cadence is Cadence.EVENT:
+            return None
+        if check.cadence is Cadence.SEASON:
+            return due.season_due(done, situation)
+        if check.cadence is Cadence.DAY:
+            if done is not None and situation.local(done.at).date() == situation.today():
+                return None
+            return occasion or self._special(check) or _FIRST
+        if self._left_by_short_list(check):
+            return None
+        return occasion or self._special(check) or (_SECOND if self.later else _LAUNCH)
+
+    def _left_by_short_list(self, check: Check) -> bool:
+        short = self.later and self.situation.practices.round == "short"
+        return short and not check.short and check.phase is Phase.BEFORE
+
+    def why_not(self, check: Check, change: Change | None = None) -> Phrase | None:
+        """Why this check is not on today's list, or None when it is; ``change``: what the pilot made of it."""
+        if change is not None and change.off:
+            return Phrase(text=f"You switched it off: {change.reason or 'no reason given'}.")
+        return None if self.why(check) is not None else self.absence(check)
+
+    def absence(self, check: Check) -> Phrase:
+        """Why a check that is known not to be on today's list is not."""
+        wants = check.applies.wants(self.situation.aircraft)
+        if wants:
+            return Phrase(text=f"Only for aircraft described as {' and '.join(f'“{word}”' for word in wants)}.")
+        return Phrase(text=self._why_not_words(check))
+
+    def _why_not_words(self, check: Check) -> str:
+        if check.practice and not self._schooled(check):
+            topic, school = check.practice.split("=")
+            title, schools = PRACTICES[PracticeTopic(topic)]
+            label = next(s.label for s in schools if s.id == school)
+            return f"Only under another practice. {title}: {label.lower()}."
+        done = self.done.get(check.id)
+        if check.due:
+            return "Calibrated, and nothing since then calls for it again."
+        if check.occasions and not any(o in self.occasions for o in check.occasions):
+            names = " or ".join(o.value for o in check.occasions)
+            return f"Only for {names}; today is not that."
+        when = due.day_words(self.situation.local(done.at).date(), self.situation.today()) if done else ""
+        if check.cadence is Cadence.EVENT:
+            raised = [kind.value for kind in check.events] + [f"new {part.value}" for part in check.on_parts]
+            since = f"none since it was done, {when}" if when else "none is on record"
+            return f"Only after {' or '.join(raised) or 'an occasion'}; {since}."
+        if check.cadence is Cadence.SEASON:
+            ahead = due.next_season_date(self.situation)
+            return f"Season look, done {when}; comes again from {ahead.day} {ahead:%b}."
+        if check.cadence is Cadence.DAY and done is not None:
+            return f"Done today at {self.situation.local(done.at):%H:%M}; comes again on the next flying day."
+        return "Second launch of the day: your practice leaves it off the short list."
+
+
+def depends(check: Check, topic: PracticeTopic) -> bool:
+    """Whether the school of a topic can decide if this check is on the list (no unit).
+
+    A check that names the topic, the compass where its own practice calls for it, and on a second launch whatever the
+    short list leaves off. Source: the rules of ``Day``.
+    """
+    if check.practice.startswith(f"{topic}="):
+        return True
+    if topic is PracticeTopic.COMPASS:
+        return check.due == "compass"
+    return topic is PracticeTopic.ROUND and check.cadence is Cadence.LAUNCH and not check.short

@@ -1,0 +1,1 @@
+"""Satellites, positioning sentences, devices."""

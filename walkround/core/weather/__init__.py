@@ -1,0 +1,1 @@
+"""Reports, forecasts, atmosphere, wind."""
