@@ -25,7 +25,18 @@ COMPUTING = (
 UNIT = re.compile(
     r"\b(m|m/s|km|V|°C|hPa|degrees?|per cent|percent|seconds|s|minutes|mAh|mΩ|W|A|mm|g|inside units?|SI|units?|days?|date|counts?|hex|aware|time)\b"
 )
-WORDS_ONLY = {"base.phrase", "round.evidence", "round.walk", "round.verdict", "base.finding", "round.record", "round.plan", "outline", "base.units", "round.between"}
+WORDS_ONLY = {
+    "base.phrase",
+    "round.evidence",
+    "round.walk",
+    "round.verdict",
+    "base.finding",
+    "round.record",
+    "round.plan",
+    "outline",
+    "base.units",
+    "round.between",
+}
 
 
 def modules():  # type: ignore[no-untyped-def]

@@ -6,7 +6,7 @@ from datetime import datetime
 from peewee import fn
 
 from walkround.core.field.site import Site
-from walkround.store import hangar
+from walkround.store import hangar, upgrade
 from walkround.store.models import SitePastRow, SiteRow
 
 KEPT = 60
@@ -37,7 +37,7 @@ def undo(site_id: int, at: datetime) -> str:
     if row is None:
         return ""
     now = hangar.get(Site, site_id)
-    before = Site.model_validate({**json.loads(row.spec), "id": site_id, "name": row.name})
+    before = Site.model_validate({**upgrade.read("site", json.loads(row.spec)), "id": site_id, "name": row.name})
     hangar.save(before.model_copy(update={"walked_at": now.walked_at}), at)
     SitePastRow.delete().where(SitePastRow.id == row.id).execute()
     return str(row.what)

@@ -9,9 +9,9 @@ from walkround.core.base.finding import Level
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.pack import Pack
 from walkround.core.round.follow import Happened, after_flight
-from walkround.core.round.situation import Situation
 from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
+from walkround.store.rounds import situation_in
 
 LONGEST = timedelta(hours=24)
 
@@ -44,7 +44,7 @@ def take_off(round_id: int, at: datetime) -> FlightRow:
         raise SignedError(
             f"An open snag keeps it down: {snag.title}. Close it by what was done, then walk a new round."
         )
-    mass_g = Situation.model_validate_json(row.situation).aircraft.mass_g
+    mass_g = situation_in(row.situation).aircraft.mass_g
     return FlightRow.create(
         round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=at, mass_g=mass_g
     )

@@ -14,6 +14,7 @@ from walkround.core.base.geodesy import Position
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
+from walkround.store import upgrade
 from walkround.store.models import AircraftRow, EventRow, PackRow, SiteRow
 
 Thing = TypeVar("Thing", Aircraft, Pack, Site)
@@ -21,6 +22,7 @@ Thing = TypeVar("Thing", Aircraft, Pack, Site)
 _WORDS = {Aircraft: "aircraft", Pack: "pack", Site: "field"}
 _A = {Aircraft: "an aircraft", Pack: "a pack", Site: "a field"}
 _ROWS = {Aircraft: AircraftRow, Pack: PackRow, Site: SiteRow}
+_UPGRADED = {Aircraft: "aircraft", Pack: "pack", Site: "site"}
 _NAME = {Aircraft: "name", Pack: "label", Site: "name"}
 
 
@@ -35,9 +37,11 @@ def _read(kind: type[Thing], row: tuple[Any, ...]) -> Thing:
     """A core value from a row of ``_columns``. Values never change, so the same row may give the same value again."""
     number, name, spec, *retired = row
     data = json.loads(spec) | {"id": number, _NAME[kind]: name}
-    if retired:
+    if retired and kind is Aircraft:
         data["retired"] = bool(retired[0])
-    return kind.model_validate(data)
+    elif retired and retired[0]:
+        data.setdefault("state", "retired")  # the column came before the states of packs
+    return kind.model_validate(upgrade.read(_UPGRADED[kind], data))
 
 
 def get(kind: type[Thing], number: int) -> Thing:
@@ -67,7 +71,7 @@ def save(thing: Thing, at: datetime) -> int:
     kind = type(thing)
     table, name = _ROWS[kind], _NAME[kind]
     data = thing.model_dump(mode="json", exclude={"id", name, "retired"})
-    values = {name: getattr(thing, name), "spec": json.dumps(data)}
+    values = {name: getattr(thing, name), "spec": json.dumps(upgrade.marked(data))}
     if kind is not Site:
         values["retired"] = thing.retired  # type: ignore[union-attr]
     try:

@@ -345,7 +345,7 @@ def uses(aircraft_id: int) -> tuple[Use, ...]:
         off, landed, minutes, percent, volts, mass_g, pack_id, label, spec, *read, last = row
         pack = packs.get(pack_id)
         if pack is None:
-            pack = packs[pack_id] = Pack.model_validate(json.loads(spec) | {"id": pack_id, "label": label})
+            pack = packs[pack_id] = hangar.pack_of((pack_id, label, spec, False))
         left = left_in(pack, Flown.model_construct(at=None, minutes=minutes, left_percent=percent, left_v=volts))
         held = None
         if read[0] is not None and (last is None or read[2] > last):

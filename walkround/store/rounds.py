@@ -31,7 +31,7 @@ from walkround.core.round.plan import SNAG_FIXED
 from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
-from walkround.store import fields, hangar, packs, snags, zones
+from walkround.store import fields, hangar, packs, snags, upgrade, zones
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 
@@ -66,6 +66,16 @@ class OpenRound:
         return before != self.signed and self.state != "left"
 
 
+def situation_in(text: str) -> Situation:
+    """A situation as stored, by whichever version. Raises ValueError when it is none."""
+    return Situation.model_validate(upgrade.read("situation", json.loads(text)))
+
+
+def situation_text(situation: Situation) -> str:
+    """A situation to be stored, with the number of its format."""
+    return json.dumps(upgrade.marked(situation.model_dump(mode="json")))
+
+
 def start(situation: Situation, at: datetime) -> int:
     """Start a round and return its number.
 
@@ -77,7 +87,7 @@ def start(situation: Situation, at: datetime) -> int:
         "pack": situation.pack.id,
         "site": situation.site.id,
         "started_at": at,
-        "situation": situation.model_dump_json(),
+        "situation": situation_text(situation),
     }
     untouched = RoundRow.select(RoundRow.id).where(
         (RoundRow.aircraft == aircraft)
@@ -97,7 +107,7 @@ def load(round_id: int, settings: Settings) -> OpenRound:
     row = RoundRow.get_or_none(RoundRow.id == round_id)
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
-    situation = Situation.model_validate_json(row.situation)
+    situation = situation_in(row.situation)
     evidence = evidence_of(round_id)
     if row.state == "open":
         fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in evidence])
@@ -117,9 +127,18 @@ def load(round_id: int, settings: Settings) -> OpenRound:
 
 def evidence_of(round_id: int) -> tuple[Evidence, ...]:
     """All evidence of a round, oldest first, undone pieces too."""
+    situation = json.loads(RoundRow.select(RoundRow.situation).where(RoundRow.id == round_id).scalar())
+    begun, height_m = upgrade.format_of(situation), float(situation["site"]["flight_height_m"])
     rows = EvidenceRow.select().where(EvidenceRow.round == round_id).order_by(EvidenceRow.id)
     return tuple(
-        Evidence(id=r.id, check_id=r.check_id, at=r.at, by=r.by, answer=_ANSWER.validate_json(r.answer)) for r in rows
+        Evidence(
+            id=r.id,
+            check_id=r.check_id,
+            at=r.at,
+            by=r.by,
+            answer=_ANSWER.validate_python(upgrade.answer(r.check_id, json.loads(r.answer), begun, height_m)),
+        )
+        for r in rows
     )
 
 
@@ -292,7 +311,7 @@ def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> 
         state="signed",
         signed_at=at,
         level=int(frozen.verdict.level),
-        situation=loaded.walk.situation.model_dump_json(),
+        situation=situation_text(loaded.walk.situation),
     ).where(RoundRow.id == round_id).execute()
     note_done(loaded.walk)
     return frozen
@@ -344,7 +363,7 @@ def record_of(round_id: int) -> Record:
         raise MissingError(f"Round {round_id} is not signed.")
     if core_record.content_hash(row.text) != row.sha256:
         raise InputError(f"The record of round {round_id} does not match its hash; it was changed from outside.")
-    return Record.model_validate_json(row.text)
+    return Record.model_validate(upgrade.record(json.loads(row.text)))
 
 
 def record_text(round_id: int) -> tuple[str, str]:

@@ -15,7 +15,6 @@ from walkround.core.packs.pack import Pack
 from walkround.core.round.between import stands_between
 from walkround.core.round.occasions import seen_occasions
 from walkround.core.round.plan import make_plan
-from walkround.core.round.situation import Situation
 from walkround.core.round.weather_rules import judge_weather
 from walkround.store import hangar, rounds
 from walkround.store import packs as store_packs
@@ -78,7 +77,7 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
 def _open_words(row: RoundRow | None) -> dict[str, object] | None:
     if row is None:
         return None
-    situation = Situation.model_validate_json(row.situation)
+    situation = rounds.situation_in(row.situation)
     return {
         "id": row.id,
         "aircraft": situation.aircraft.name,

@@ -2,7 +2,6 @@
 
 import math
 from enum import StrEnum
-from typing import Any
 
 from pydantic import Field, model_validator
 
@@ -102,15 +101,6 @@ class Mark(Value):
     height_m: float = 0
     radius_m: float = 0
     name: str = Field(default="", max_length=60)
-
-    @model_validator(mode="before")
-    @classmethod
-    def _from_bearing(cls, data: Any) -> Any:
-        """Situations of before plans were drawn hold a bearing and a distance from the field's position."""
-        if isinstance(data, dict) and "bearing_deg" in data:
-            rest = {k: v for k, v in data.items() if k not in ("bearing_deg", "distance_m")}
-            return {**rest, "spots": (spot(plane.ahead((0, 0), data["bearing_deg"], data["distance_m"])),)}
-        return data
 
     @model_validator(mode="after")
     def _fits(self) -> "Mark":

@@ -3,7 +3,6 @@
 import math
 from datetime import datetime
 from enum import StrEnum
-from typing import Any
 
 from pydantic import Field, model_validator
 
@@ -112,15 +111,6 @@ class Site(Value):
     station: str = Field(default="", max_length=4)
     crew: tuple[Role, ...] = Field(default=(), max_length=8)
     walked_at: datetime | None = None
-
-    @model_validator(mode="before")
-    @classmethod
-    def _obstacles_are_marks(cls, data: Any) -> Any:
-        """Situations of before plans were drawn hold a list of obstacles; the other kinds came later."""
-        if isinstance(data, dict) and "obstacles" in data:
-            marks = [{**o, "id": i} for i, o in enumerate(data["obstacles"], 1)]
-            return {**{k: v for k, v in data.items() if k != "obstacles"}, "marks": marks}
-        return data
 
     @model_validator(mode="after")
     def station_has_four_letters(self) -> "Site":

@@ -2,9 +2,8 @@
 
 from datetime import date, datetime
 from enum import StrEnum
-from typing import Any
 
-from pydantic import Field, field_serializer, model_validator
+from pydantic import Field, field_serializer
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
@@ -75,16 +74,6 @@ class Pack(Value):
     charged_at: datetime | None = None
     state: PackState = PackState.IN_SERVICE
     for_good: bool = False
-
-    @model_validator(mode="before")
-    @classmethod
-    def earlier_books(cls, data: Any) -> Any:
-        """A pack written before states were known was either retired or in service."""
-        if isinstance(data, dict) and "retired" in data:
-            data = dict(data)
-            if data.pop("retired"):
-                data.setdefault("state", PackState.RETIRED)
-        return data
 
     @field_serializer("only_for")
     def _sorted(self, numbers: frozenset[int]) -> list[int]:

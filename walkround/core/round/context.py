@@ -112,9 +112,9 @@ class Context:
         piece = self.answers.get("pack.plan")
         if piece is not None and isinstance(piece.answer, ev.Planned):
             return piece.answer.plan
-        # A round begun before plans had legs holds minutes.
-        minutes = piece.answer.value if piece and isinstance(piece.answer, ev.Measured) else self.situation.planned_min
-        return FlightPlan(work_min=minutes, height_m=min(500.0, max(1.0, self.situation.site.flight_height_m)))
+        return FlightPlan(
+            work_min=self.situation.planned_min, height_m=min(500.0, max(1.0, self.situation.site.flight_height_m))
+        )
 
     def flight_needs(
         self, plan: FlightPlan | None = None, held: ChargeRange | None = None, known: Endurance | None = None

@@ -23,7 +23,7 @@ from walkround.core.field.interference import judge_sources
 from walkround.core.field.sight import judge_sight
 from walkround.core.field.site import judge_crowd
 from walkround.core.field.sun import judge_daylight, sun_height_deg
-from walkround.core.flight.plan_of_flight import FlightPlan, judge_flight
+from walkround.core.flight.plan_of_flight import judge_flight
 from walkround.core.packs import bands
 from walkround.core.pilot.methods import PracticeTopic
 from walkround.core.round import evidence as ev
@@ -188,9 +188,6 @@ def _counted(check: Check, piece: Evidence, context: Context) -> tuple[Finding, 
 def _measured(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.Measured)
     ask, value = check.ask, piece.answer.value
-    if isinstance(ask, AskFlight):  # a round begun before plans had legs
-        plan = FlightPlan(work_min=value)
-        return _flight(check, piece.model_copy(update={"answer": ev.Planned(plan=plan)}), context)
     if not isinstance(ask, AskNumber):
         raise InputError("That is no answer to this check.")
     if ask.band is not None:

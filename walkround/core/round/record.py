@@ -17,7 +17,7 @@ from walkround.core.round.situation import Situation
 from walkround.core.round.verdict import Verdict
 from walkround.core.round.walk import Walk
 
-RECORD_FORMAT = "walk-round-record/1"
+RECORD_FORMAT = "walk-round-record/2"
 
 
 class RecordedCheck(Value):
