@@ -17,6 +17,7 @@ from fastapi.testclient import TestClient
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Power
+from walkround.core.airspace.answer import Airspace
 from walkround.core.base.finding import Finding
 from walkround.core.base.geodesy import Position
 from walkround.core.base.phrase import Phrase
@@ -26,7 +27,9 @@ from walkround.core.checklist.history import Done, Event, EventKind, History
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.marks import MarkKind, mark_at
 from walkround.core.field.site import Site
+from walkround.core.packs.charge import FULL
 from walkround.core.packs.pack import Pack
+from walkround.core.packs.summary import Summary
 from walkround.core.round.evidence import Answer, Evidence
 from walkround.core.round.plan import make_plan
 from walkround.core.round.record import content_hash
@@ -58,6 +61,13 @@ SITE = Site(
 )
 
 
+NO_ZONES = Airspace(near=(), sets=(("Notices", NOW, True),))
+CHARGED = Summary(
+    cycles=3, readings=3, charge=FULL, charge_at=NOW, full_at=NOW, charged_at=NOW, looked_at=NOW, weakest_v=4.19,
+    highest_v=4.2, mean_v=4.195, spread_v=0.01,
+)  # fmt: skip
+
+
 def calibrated(days: float = 30, *, site: Site = SITE) -> tuple[Event, ...]:
     """Compass and level calibrated so many days ago at a field."""
     at = NOW - timedelta(days=days)
@@ -74,10 +84,19 @@ def season_done(days: float = 10) -> tuple[Done, ...]:
 
 
 def situation(aircraft: Aircraft = QUAD, **changes: Any) -> Situation:
-    """A quiet situation: everything calibrated, season done, flown last week."""
-    history = History(done=season_done(), events=calibrated(), pilot_last_flight_at=NOW - timedelta(days=7))
+    """A quiet situation: everything calibrated, season done, flown last week, pack charged this morning, no zone near."""
+    history = History(
+        done=season_done(), events=calibrated(), pilot_last_flight_at=NOW - timedelta(days=7), pack_summary=CHARGED
+    )
+    plain = aircraft.rotors <= 1
     base = Situation(
-        now=NOW, aircraft=aircraft, pack=PACK if aircraft.rotors > 1 else PLAIN_PACK, site=SITE, history=history
+        now=NOW,
+        aircraft=aircraft,
+        pack=PLAIN_PACK if plain else PACK,
+        site=SITE,
+        planned_min=4 if plain else 8,
+        airspace=NO_ZONES,
+        history=history,
     )
     return base.model_copy(update=changes)
 

@@ -82,7 +82,9 @@ class EarlierBooks(WebCase):
                 loaded = rounds.load(going.id, self.settings)
                 self.assertGreater(len(loaded.evidence), 5)
                 self.assertEqual(self.client.get(f"/rounds/{going.id}", follow_redirects=True).status_code, 200)
-                answer = self.client.post(f"/rounds/{going.id}/checks/pack.plan", data={"seen": "0", "work_min": "5", "height_m": "30"})
+                answer = self.client.post(
+                    f"/rounds/{going.id}/checks/pack.plan", data={"seen": "0", "work_min": "5", "height_m": "30"}
+                )
                 self.assertLess(answer.status_code, 400, answer.text)
 
     def test_what_is_saved_again_carries_the_number_of_today(self) -> None:

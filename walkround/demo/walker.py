@@ -25,6 +25,7 @@ from walkround.core.checklist.check import (
 )
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.flight.return_height import return_height
+from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.reading import CellReading
 from walkround.core.round import evidence as ev
 from walkround.core.round.context import Context
@@ -116,6 +117,13 @@ def _number(check: Check, situation: Situation) -> float:
     if check.id == "link.return_height":
         needs = return_height(situation.site, aircraft, situation.limits, None)
         return float(min(situation.limits.height_max_m, needs.lowest_m + 12))
+    if check.id == "link.turn_back":
+        return min(100.0, (Context(situation, {}).turn_back_percent or 60.0) + 15)
+    if check.id == "pack.alarm":
+        kind = CELLS[situation.pack.chemistry]
+        return (kind.load_floor_v + kind.alarm_v) / 2 + 0.2
+    if check.id == "pack.receiver_voltage":
+        return min(8.0, max(5.2, situation.pack.cells * CELLS[situation.pack.chemistry].floor_v))
     if check.id == "field.public_line":
         return situation.limits.people_m * 2
     if check.id in _NUMBERS:

@@ -6,12 +6,14 @@ from peewee import fn
 
 from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.finding import Level
+from walkround.core.base.units import Units
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.pack import Pack
 from walkround.core.round.follow import Happened, after_flight
+from walkround.core.round.takeoff import judge_takeoff
 from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
-from walkround.store.rounds import situation_in
+from walkround.store.rounds import evidence_of, situation_in
 
 LONGEST = timedelta(hours=24)
 
@@ -21,10 +23,11 @@ def of_round(round_id: int) -> FlightRow | None:
     return FlightRow.get_or_none(FlightRow.round == round_id)
 
 
-def take_off(round_id: int, at: datetime) -> FlightRow:
+def take_off(round_id: int, at: datetime, units: Units = Units()) -> FlightRow:
     """Start the flight timer of a signed round. A second tap gives the same flight.
 
-    Raises MissingError, and SignedError when the round is not signed or says stay down.
+    ``units``: in which a refusal speaks. Raises MissingError, and SignedError when the round is not signed, and when
+    something keeps it down now: its verdict, an open snag, an old signature, the light, the weather or the pack.
     """
     row = RoundRow.get_or_none(RoundRow.id == round_id)
     if row is None:
@@ -37,14 +40,19 @@ def take_off(round_id: int, at: datetime) -> FlightRow:
     down = packs.why_down(hangar.get(Pack, row.pack_id))
     if down:
         raise SignedError(f"{down} Start a round with another pack.")
-    if row.level == Level.GROUNDED:
-        raise SignedError("The verdict is Stay down. Put right what grounds it and walk a new round.")
-    snag = next((s for s in snags.open_ones(row.aircraft_id, row.pack_id) if s.grounds), None)
-    if snag is not None:
-        raise SignedError(
-            f"An open snag keeps it down: {snag.title}. Close it by what was done, then walk a new round."
-        )
-    mass_g = situation_in(row.situation).aircraft.mass_g
+    signed = situation_in(row.situation)
+    history = signed.history.model_copy(
+        update={
+            "snags": tuple(snags.open_ones(row.aircraft_id, row.pack_id)),
+            "pack_summary": packs.in_short(row.pack_id),
+        }
+    )
+    situation = signed.model_copy(update={"pack": hangar.get(Pack, row.pack_id), "history": history})
+    against = judge_takeoff(situation, evidence_of(round_id), level=Level(row.level), signed_at=row.signed_at, now=at)
+    if against:
+        said = " ".join(f"{f.reason.say(units)} {f.remedy}".strip() for f in against)
+        raise SignedError(f"Not now. {said}")
+    mass_g = signed.aircraft.mass_g
     return FlightRow.create(
         round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=at, mass_g=mass_g
     )

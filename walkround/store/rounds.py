@@ -3,6 +3,7 @@
 import json
 from collections.abc import Iterable
 from datetime import datetime
+from typing import Any
 
 from peewee import fn
 from pydantic import TypeAdapter
@@ -14,6 +15,7 @@ from walkround.core.base.units import Quantity
 from walkround.core.checklist.check import AskNumber, Phase
 from walkround.core.checklist.history import SnagOn
 from walkround.core.field.site import Site
+from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
 from walkround.core.round.evidence import (
     Answer,
@@ -119,7 +121,10 @@ def load(round_id: int, settings: Settings) -> OpenRound:
                 "own": settings.own,
                 "site": site,
                 "airspace": zones.airspace_at(site),
-                "history": situation.history.model_copy(update={"snags": tuple(fresh)}),
+                "pack": hangar.get(Pack, row.pack_id),
+                "history": situation.history.model_copy(
+                    update={"snags": tuple(fresh), "pack_summary": packs.in_short(row.pack_id)}
+                ),
             }
         )
     return OpenRound(row, evidence, walk(situation, evidence))
@@ -177,7 +182,11 @@ def answer(
     findings = try_answer(loaded.walk, check_id, given, piece)
     number = _append(round_id, check_id, at, by, given)
     _follow(loaded, state, given, findings, number, at, by)
-    return loaded.followed_by(piece.model_copy(update={"id": number}))
+    after = loaded.followed_by(piece.model_copy(update={"id": number}))
+    if loaded.signed:
+        # In the air and after landing: the next plan knows it too, or its event would never be closed.
+        _keep_done(after.walk.situation.aircraft.id, [after.walk.state(check_id)])
+    return after
 
 
 def _still(loaded: OpenRound) -> bool:
@@ -282,6 +291,9 @@ def undo(round_id: int, *, at: datetime, settings: Settings) -> tuple[OpenRound,
     SnagRow.delete().where(SnagRow.opened_by == last.id).execute()
     EventRow.delete().where(EventRow.evidence == last.id).execute()
     packs.take_back(loaded.row.pack_id, [last.id], at)
+    DoneRow.delete().where(
+        (DoneRow.aircraft == loaded.row.aircraft_id) & (DoneRow.check_id == last.check_id) & (DoneRow.at == last.at)
+    ).execute()
     after = load(round_id, settings)
     standing = after.walk.state(last.check_id)
     _note_calibration(after, standing.evidence)
@@ -323,9 +335,16 @@ PATH = "field.path"
 
 def note_done(walked: Walk) -> None:
     """Remember for the next plan what was passed on this aircraft, when, and what was measured."""
-    aircraft = walked.situation.aircraft.id
+    rows = _keep_done(walked.situation.aircraft.id, walked.before())
+    walked_path = next((row["at"] for row in rows if row["check_id"] == PATH), None)
+    if walked_path is not None:
+        fields.walked(walked.situation.site.id, walked_path)
+
+
+def _keep_done(aircraft: int, states: Iterable[CheckState]) -> list[dict[str, Any]]:
+    """Keep when each check was passed, and what was measured; returns the rows kept."""
     rows = []
-    for state in walked.before():
+    for state in states:
         piece = state.evidence
         if piece is None or state.planned.snag or isinstance(piece.answer, Skipped | Fault):
             continue
@@ -341,9 +360,7 @@ def note_done(walked: Walk) -> None:
         )
     if rows:
         DoneRow.replace_many(rows).execute()
-    walked_path = next((row["at"] for row in rows if row["check_id"] == PATH), None)
-    if walked_path is not None:
-        fields.walked(walked.situation.site.id, walked_path)
+    return rows
 
 
 def _value_text(state: CheckState, piece: Evidence) -> str | None:

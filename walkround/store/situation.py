@@ -14,7 +14,8 @@ from walkround.core.checklist.check import Occasion
 from walkround.core.checklist.history import Done, History
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.round.situation import Situation
+from walkround.core.packs.upkeep import next_packs
+from walkround.core.round.situation import Situation, usual_minutes
 from walkround.core.weather.weather import Weather
 from walkround.store import hangar, packs, parts, snags, zones
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
@@ -55,14 +56,13 @@ def situation_of(
     occasions: tuple[Occasion, ...] = (),
 ) -> Situation:
     """The situation for things at hand: their history added, and the pilot's limits and practices."""
-    history = _history(aircraft.id, pack, site, now)
-    usual = history.pack_typical_min or aircraft.flight_min * 0.4
+    history = _history(aircraft, pack, site, now)
     return Situation(
         now=now,
         aircraft=aircraft,
         pack=pack,
         site=site,
-        planned_min=planned_min or round(usual, 1),
+        planned_min=planned_min or usual_minutes(history, aircraft),
         weather=weather,
         airspace=zones.airspace_at(site),
         limits=settings.limits,
@@ -88,7 +88,15 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
     return start.astimezone(UTC), end.astimezone(UTC)
 
 
-def _history(aircraft_id: int, pack: Pack, site: Site, now: datetime) -> History:
+def _ready(aircraft: Aircraft, now: datetime) -> int:
+    """How many packs that fit are charged and may fly."""
+    fitting = [pack for pack in hangar.everything(Pack) if pack.usable and pack.fits(aircraft)]
+    box = [(pack, known, known.charge_now(pack, now)) for pack, known in packs.box(fitting)]
+    return sum(turn.charged for turn in next_packs(box, now, down=frozenset(snags.grounded_packs())))
+
+
+def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> History:
+    aircraft_id = aircraft.id
     pack_id, known = pack.id, packs.in_short(pack.id)
     start, end = day_bounds(now, site.timezone)
     pack_flights = list(
@@ -115,6 +123,8 @@ def _history(aircraft_id: int, pack: Pack, site: Site, now: datetime) -> History
         uses=packs.uses(aircraft_id),
         pack_capacity_share=known.capacity_share,
         pack_mohm=known.mohm,
+        pack_summary=known,
+        packs_ready=_ready(aircraft, now),
         part_firmware=(*parts.firmware_of(aircraft_id), *(packs.firmware_of(pack.cells) if pack.smart else ())),
         site_flown=FlightRow.select(FlightRow.id).where(here).limit(1).scalar() is not None,
         rounds_today=RoundRow.select()

@@ -5,13 +5,15 @@ from datetime import timedelta
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.airspace.answer import AUTHORITY, NEAR_M, active, free_height_m, judge_airspace, next_begin
+from walkround.core.airspace.answer import AUTHORITY, NEAR_M, active, free_height_m, next_begin
 from walkround.core.airspace.reading import read_zones
 from walkround.core.base.errors import DeviceError, PilotError
 from walkround.core.base.units import Measure
 from walkround.core.field.site import Site
+from walkround.core.round.readiness import airspace_findings
 from walkround.standins.absent import OFF
 from walkround.store import hangar, zones
+from walkround.web.choice import field_context
 from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings.airspace import HALF_M, draw_zones
 from walkround.web.errors import status_of
@@ -26,7 +28,9 @@ def _show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: 
     settings = desk.settings()
     typed = Typed(request.query_params, settings.units)  # type: ignore[arg-type]
     top_m = typed.number("top", "Up to", Measure.HEIGHT, 1, 2000, optional=True) or site.flight_height_m
-    minutes = typed.number("minutes", "Minutes", Measure.MINUTE, 1, 24 * 60, optional=True) or 60
+    context = field_context(desk, settings, site)
+    usual_min = 60 if context is None else context.planned_min
+    minutes = typed.number("minutes", "Minutes", Measure.MINUTE, 1, 24 * 60, optional=True) or usual_min
     begin = desk.now()
     end = begin + timedelta(minutes=minutes)
     known = zones.airspace_at(site)
@@ -37,7 +41,7 @@ def _show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: 
         "site": site,
         "known": known,
         "rows": rows,
-        "findings": judge_airspace(known, site, top_m=top_m, begin=begin, end=end) if known else (),
+        "findings": airspace_findings(known, site, top_m, begin, minutes) if known else (),
         "free": free_height_m(known, site, begin, end) if known else None,
         "drawn": draw_zones(zones.zones_near(site.position, NEAR_M), site, begin, end),
         "half": HALF_M,

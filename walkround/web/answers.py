@@ -154,12 +154,14 @@ def _weather(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, fr
     site = loaded.walk.situation.site
     if from_device:
         text = desk.weather_station(settings.devices).report(site.station, desk.now())
-        return ev.WeatherRead(weather=decode_report(text, desk.now())), "simulated weather station"
+        return ev.WeatherRead(weather=decode_report(text, desk.now(), site.station)), "simulated weather station"
     if typed.get("way") == "hand":
         return ev.WeatherRead(weather=weather_by_hand(typed, settings.units, desk)), "pilot"
     if not typed.get("report").strip():
         raise InputError("Paste a report, take one from the station, or enter what you measure.", "report")
-    return ev.WeatherRead(weather=decode_report(typed.get("report"), desk.now())), "pilot"
+    return ev.WeatherRead(
+        weather=decode_report(typed.get("report"), desk.now(), loaded.walk.situation.site.station)
+    ), "pilot"
 
 
 def weather_by_hand(typed: Typed, units: Units, desk: Desk) -> Weather:

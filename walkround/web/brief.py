@@ -1,17 +1,14 @@
 """The crew brief of a flight at a field: one page to read out and to print, ticked on the round as given."""
 
-from datetime import timedelta
-
 from fastapi import APIRouter, Request
 from starlette.datastructures import QueryParams
 from starlette.responses import Response
 
-from walkround.core.airspace.answer import judge_airspace
-from walkround.core.field.glare import judge_session, session
-from walkround.core.field.site import Site, judge_crowd
+from walkround.core.field.glare import session
+from walkround.core.field.site import Site
 from walkround.core.round.brief import make_brief, planned_words
 from walkround.core.round.context import Context
-from walkround.core.round.weather_rules import judge_weather
+from walkround.core.round.readiness import readiness
 from walkround.store import hangar, rounds
 from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.desk import AtDesk, Number
@@ -42,12 +39,8 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
             return page(request, "brief/page.html", settings, site=site, brief=None)
         context = Context(situation, {})
     now = desk.now()
-    s = context.situation
-    conditions = list(judge_weather(context.weather, s)) if context.weather else []
-    if s.airspace is not None:
-        end = now + timedelta(minutes=context.planned_min)
-        conditions += judge_airspace(s.airspace, site, top_m=context.top_m, begin=now, end=end)
-    sun = session(site, now, max(60, context.planned_min))
+    conditions = readiness(context, now)
+    sun = session(site, now, context.planned_min)
     state = None
     if loaded is not None:
         state = next((one for one in loaded.walk.before() if one.planned.check.id == CHECK), None)
@@ -56,7 +49,7 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
         "brief/page.html",
         settings,
         site=site,
-        brief=make_brief(context, (*conditions, *judge_session(sun), *judge_crowd(site, s.limits.people_m))),
+        brief=make_brief(context, conditions),
         planned=planned_words(context),
         plan=site_plan(site, settings.units, sun=sun),
         now=now,

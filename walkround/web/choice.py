@@ -12,6 +12,7 @@ from walkround.core.checklist.check import Occasion
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.upkeep import next_packs
+from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import Weather
@@ -60,7 +61,7 @@ def weather_now(desk: Desk, settings: Settings, site: Site) -> tuple[Weather | N
     """The weather of the station in use, or the reason why there is none."""
     try:
         text = desk.weather_station(settings.devices).report(site.station, desk.now())
-        return decode_report(text, desk.now()), ""
+        return decode_report(text, desk.now(), site.station), ""
     except (DeviceError, InputError) as error:
         return None, error.message
 
@@ -79,3 +80,11 @@ def situation_for(
     return situation_of(
         choice.plane, choice.pack, choice.site, now=desk.now(), settings=settings, weather=weather, occasions=occasions
     )
+
+
+def field_context(desk: Desk, settings: Settings, site: Site) -> Context | None:
+    """What is known of the next flight at a field, with the aircraft flown last; None while there is none."""
+    choice = Choice(desk, QueryParams([("site", str(site.id))]))
+    weather, _ = weather_now(desk, settings, site)
+    situation = situation_for(desk, settings, choice, weather)
+    return None if situation is None else Context(situation, {})

@@ -7,11 +7,11 @@ from starlette.responses import Response
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
-from walkround.core.flight.plan_of_flight import judge_flight
 from walkround.core.packs.charge import FULL
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.upkeep import next_packs
 from walkround.core.round.context import Context
+from walkround.core.round.readiness import flight_findings
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
@@ -79,7 +79,7 @@ def show(request: Request, desk: AtDesk) -> Response:
             "plan": plan,
             "asked": asked,
             "drawn": draw_flight(asked, held),
-            "findings": judge_flight(asked, grounds_half=settings.practices.charge == "plan"),
+            "findings": flight_findings(context, plan, FULL if query.get("full") else None),
             "held": held,
             "read": read,
             "assumed": held is FULL,

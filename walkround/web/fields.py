@@ -109,6 +109,7 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             notes=typed.text("notes", "Notes", longest=1000),
             access=typed.text("access", "Way in for help", longest=500),
             over_water=bool(typed.get("over_water")),
+            indoors=bool(typed.get("indoors")),
             rules=typed.text("rules", "Rules", longest=500),
             emergency=typed.text("emergency", "Words for help", longest=500),
             station=station,

@@ -6,6 +6,7 @@ from starlette.responses import Response
 from walkround.core.base.errors import PilotError, SignedError
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Phase, Station
+from walkround.core.round.context import Context
 from walkround.core.round.follow import HAPPENED_WORDS
 from walkround.core.round.walk import parse_reason
 from walkround.store import flights, rounds
@@ -47,7 +48,7 @@ def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, *
         flight=flight,
         minutes=minutes,
         elapsed=max(0, int(elapsed)),
-        planned_s=int(loaded.walk.situation.planned_min * 60),
+        planned_s=int(Context(loaded.walk.situation, current(loaded.evidence)).flight_needs().timer_min * 60),
         happened=HAPPENED_WORDS,
         **extra,
     )
@@ -57,7 +58,7 @@ def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, *
 def take_off(request: Request, desk: AtDesk, round_id: Number) -> Response:
     """Start the timer."""
     with desk.book.write():
-        flights.take_off(round_id, desk.now())
+        flights.take_off(round_id, desk.now(), desk.settings().units)
     return go(request, "flight", round_id=round_id)
 
 

@@ -1,6 +1,5 @@
 """Reading forms: every mistake is put beside its field in words, and nothing is saved by halves."""
 
-import re
 from collections.abc import Callable, Iterable
 from datetime import date
 from typing import Any, TypeVar
@@ -9,10 +8,9 @@ from pydantic import ValidationError
 from starlette.datastructures import FormData, UploadFile
 
 from walkround.core.base.errors import InputError, PilotError
-from walkround.core.base.units import Measure, Quantity, Units, from_pilot, parse_number
+from walkround.core.base.units import Measure, Quantity, Units, parse_quantity
 
 T = TypeVar("T")
-_UNIT_TAIL = re.compile(r"^([+-]?[\d.,]+)\s*[A-Za-z/°%]{1,6}$")
 
 
 class FormErrors(PilotError):
@@ -142,17 +140,12 @@ class Typed:
 
 def read_number(text: str, label: str, measure: Measure, low: float, high: float, units: Units, field: str) -> float:
     """A typed number in inside units. Raises InputError with the bounds in the pilot's units."""
-    value = from_pilot(parse_number(_without_unit(text), label, field), measure, units)
+    value = parse_quantity(text, label, measure, units, field)
     slack = 1e-9 * max(1.0, abs(low), abs(high))
     if value < low - slack or value > high + slack:
         least, most = Quantity(value=low, measure=measure), Quantity(value=high, measure=measure)
         raise InputError(f"{label}: between {least.say(units)} and {most.say(units)}, please.", field)
     return value
-
-
-def _without_unit(text: str) -> str:
-    """Drop a unit typed after the number; words alone stay, to be refused as words."""
-    return _UNIT_TAIL.sub(r"\1", text.strip())
 
 
 def uploaded_text(form: FormData, name: str, longest: int) -> str:

@@ -126,6 +126,7 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "bare_mass_g": typed.number("bare_mass_g", "Mass without payload", Measure.COUNT, 1, 25_000, optional=True),
         "span_mm": typed.needed("span_mm", "Size", Measure.MILLIMETRE, 50, 8_000),
         "top_speed_ms": typed.needed("top_speed_ms", "Top speed", Measure.SPEED, 1, 100),
+        "wind_max_ms": typed.number("wind_max_ms", "Wind at most", Measure.SPEED, 1, 30, optional=True),
         "flight_min": typed.needed("flight_min", "Minutes from a full pack", Measure.MINUTE, 1, 600),
         "cruise_ms": typed.number("cruise_ms", "Travelling speed", Measure.SPEED, 0.5, 100, optional=True),
         "propeller_mm": typed.number("propeller_mm", "Propeller diameter", Measure.MILLIMETRE, 20, 2000, optional=True),

@@ -7,9 +7,9 @@ from starlette.responses import Response
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.core.field.site import LOST_LINK, Site
-from walkround.core.flight.home import Place, homeward, judge_home, turn_backs
-from walkround.core.flight.return_height import judge_return_height
+from walkround.core.flight.home import Place, homeward, turn_backs
 from walkround.core.round.context import Context
+from walkround.core.round.numbers import return_findings
 from walkround.store import hangar
 from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.desk import AtDesk, Number
@@ -53,8 +53,8 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
         except PilotError as error:
             parts |= {"errors": error.by_field(), "typed": typed.raw()}
             place, asked_m, status = usual, None, 422
-        trip = Context(situation, {}).trip
-        aircraft, limits = situation.aircraft, situation.limits
+        context, limits = Context(situation, {}), situation.limits
+        trip = context.trip
         found = homeward(trip, place, asked_m or setting)
         return_m = found.return_m
         distances = sorted({float(round(place.distance_m * (i + 1) / TURNS)) for i in range(TURNS)})
@@ -67,10 +67,7 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
             "found": found,
             "drawn": draw_home(place, found, site, limits),
             "turns": turn_bars(turns),
-            "findings": (
-                *judge_return_height(return_m, site, aircraft, limits, weather),
-                *judge_home(found, setting_m=return_m),
-            ),
+            "findings": return_findings(context, place, return_m),
             "weather": weather,
             "silence": silence,
             "lost_link": LOST_LINK[site.stand],

@@ -9,18 +9,19 @@ from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
 from walkround.core.aircraft.presets import PRESETS
-from walkround.core.airspace.answer import judge_airspace
 from walkround.core.base.errors import InputError, MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import Measure
 from walkround.core.field import layout, mapfile
-from walkround.core.field.glare import Session, events, judge_session, session
-from walkround.core.field.interference import DISTURBS, judge_sources
+from walkround.core.field.glare import Session, events, session
+from walkround.core.field.interference import DISTURBS
 from walkround.core.field.marks import MOST_HEIGHT_M, NATURES, MarkKind
-from walkround.core.field.site import Site, judge_crowd
+from walkround.core.field.site import Site
 from walkround.core.flight.return_height import return_height
+from walkround.core.round.readiness import FIELD, Subject, readiness
 from walkround.store import fields, hangar, zones
 from walkround.store.settings import Settings
+from walkround.web.choice import field_context
 from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings.airspace import draw_zones
 from walkround.web.drawings.site import site_plan
@@ -36,14 +37,16 @@ MOST_FILE = 2_000_000
 
 
 def sun_of(desk: Desk, site: Site, asked: QueryParams | FormData) -> Session:
-    """The sun over the session that is asked for: from a clock time of the field on, else from now; an hour unless said."""
+    """The sun over the session that is asked for: from a clock time of the field on, else from now; as long as the next flight unless said."""
     zone = ZoneInfo(site.timezone)
     begin = desk.now()
     with suppress(ValueError):
         begin = datetime.combine(begin.astimezone(zone).date(), time.fromisoformat(str(asked.get("from") or "")), zone)
     text = str(asked.get("minutes") or "")
-    minutes = min(720, max(5, int(text))) if text.isdecimal() and len(text) < 5 else 60
-    return session(site, begin, minutes)
+    if text.isdecimal() and len(text) < 5:
+        return session(site, begin, min(720, max(5, int(text))))
+    context = field_context(desk, desk.settings(), site)
+    return session(site, begin, 60 if context is None else context.planned_min)
 
 
 def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: object) -> Response:
@@ -68,12 +71,7 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         "kinds": KINDS,
         "rows": [(layout.key_of(m), m, *site.away(m)) for m in site.marks],
         "needs": return_height(site, PRESETS["camera-quad"], settings.limits, None),
-        "findings": (
-            *judge_sources(site),
-            *judge_crowd(site, settings.limits.people_m),
-            *judge_session(sun),
-            *_air(site, sun),
-        ),
+        "findings": _findings(desk, settings, site, sun),
         "zones": draw_zones(
             zones.zones_near(site.position, ZONES_M), site, sun.moments[0].at, sun.moments[-1].at, ZONES_M
         ),
@@ -92,14 +90,14 @@ def field(request: Request, desk: AtDesk, site_id: Number) -> Response:
     return show(request, desk, hangar.get(Site, site_id))
 
 
-def _air(site: Site, sun: Session) -> tuple[Finding, ...]:
-    """What the zones have against flying here in this session; what is clear stands on the airspace page."""
-    known = zones.airspace_at(site)
-    if known is None:
+def _findings(desk: Desk, settings: Settings, site: Site, sun: Session) -> tuple[Finding, ...]:
+    """What the plan of the field and the zones say of the flight that is next here, for this session."""
+    context = field_context(desk, settings, site)
+    if context is None:
         return ()
     begin, end = sun.moments[0].at, sun.moments[-1].at
-    found = judge_airspace(known, site, top_m=site.flight_height_m, begin=begin, end=end)
-    return tuple(f for f in found if f.level is not Level.CLEAR)
+    found = readiness(context, begin, (end - begin).total_seconds() / 60, only=(*FIELD, Subject.AIRSPACE))
+    return tuple(f for f in found if f.level is not Level.CLEAR or f.name != "Airspace")
 
 
 def _after(request: Request, desk: Desk, site: Site, selected: str, error: PilotError | None, typed: Typed) -> Response:

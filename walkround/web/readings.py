@@ -9,9 +9,9 @@ from starlette.responses import Response
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.finding import Finding
 from walkround.core.base.units import Measure
-from walkround.core.packs.bands import judge_pack_temperature, judge_spread
+from walkround.core.packs.bands import reading_findings
 from walkround.core.packs.charge import ChargeRange, from_reading
-from walkround.core.packs.inspection import judge_looks, looks
+from walkround.core.packs.inspection import looks, outcome
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import LIGHTS, After, CellReading, Reading, parse_cells, parse_resistance
 from walkround.store import hangar
@@ -84,12 +84,7 @@ def read_form(desk: Desk, settings: Settings, pack: Pack, typed: Typed) -> Readi
 
 def judged(reading: Reading, pack: Pack) -> tuple[tuple[Finding, ...], ChargeRange | None]:
     """What a reading says by itself: spread and temperature judged, the charge as a range."""
-    found: list[Finding] = []
-    if len(reading.cells_v) > 1:
-        found.append(judge_spread(reading.cells_v))
-    if reading.temperature_c is not None:
-        found += judge_pack_temperature(reading.temperature_c)
-    return tuple(found), from_reading(reading, pack)
+    return reading_findings(reading, pack), from_reading(reading, pack)
 
 
 @router.post("/packs/{pack_id}/read/preview", name="preview_reading")
@@ -149,7 +144,7 @@ def save_look(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Re
             if said[one.id] not in ("sound", "fault"):
                 typed.errors[f"look-{one.id}"] = f"{one.title}: sound, or a fault?"
         typed.check()
-        seen = judge_looks(pack, {key: value == "fault" for key, value in said.items()})
+        seen = outcome(pack, {key: value == "fault" for key, value in said.items()})
         if pack.for_good:
             raise InputError(f"Pack {pack.label} is out for good already.", "")
         with desk.book.write():

@@ -6,7 +6,7 @@ from starlette.responses import Response
 
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.checklist.history import SnagOn
-from walkround.core.round.plan import NEVER_AGAIN
+from walkround.core.packs.lithium import NEVER_AGAIN
 from walkround.core.round.walk import parse_reason
 from walkround.store import snags as store_snags
 from walkround.store.photos import MAX_BYTES, Photo, read_photo

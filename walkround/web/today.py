@@ -13,9 +13,10 @@ from walkround.core.checklist.check import Occasion, Phase
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round.between import stands_between
+from walkround.core.round.context import Context
 from walkround.core.round.occasions import seen_occasions
 from walkround.core.round.plan import make_plan
-from walkround.core.round.weather_rules import judge_weather
+from walkround.core.round.readiness import Subject, readiness
 from walkround.store import hangar, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
@@ -60,7 +61,9 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
             "situation": situation,
             "silence": silence,
             "weather": weather,
-            "sky": judge_weather(weather, situation) if weather else (),
+            "sky": readiness(Context(situation, {}), situation.now, only=(Subject.WEATHER, Subject.HOME))
+            if weather
+            else (),
             "between": stands_between(situation),
             "before": before,
             "after": len(plan.checks) - before,

@@ -188,7 +188,7 @@ class Reading(unittest.TestCase):
                 feature(
                     {
                         "name": "A", "rule": "Closed", "floor_ft": 100, "ceiling_m": 300, "ceiling_from": "sea", "asks": "Nothing flies.",
-                        "times": [{"from": "2026-05-16T07:00Z", "until": "2026-05-16T10:00+02:00"}, {"from": "2026-06-01T00:00"}],
+                        "times": [{"from": "2026-05-16T07:00Z", "until": "2026-05-16T10:00+02:00"}, {"from": "2026-06-01T00:00Z"}],
                     }
                 ),
                 feature({"name": "B", "radius_m": 500}, [15, 48], "Point"),

@@ -168,4 +168,6 @@ class Holds(unittest.TestCase):
         on = next(i for i, p in enumerate(evidence) if p.check_id == "power.aircraft_on")
         idle = next(i for i, p in enumerate(evidence) if p.check_id == "controls.idle")
         holds = [walk(case, evidence[:n]).hold for n in (0, on, on + 1, idle + 1)]
-        self.assertEqual([h.id if h else "" for h in holds], ["unplugged", "unplugged", "blades-still", ""])
+        self.assertEqual(
+            [h.id if h else "" for h in holds], ["unplugged", "unplugged", "blades-still", "blades-can-turn"]
+        )

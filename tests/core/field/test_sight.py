@@ -46,10 +46,17 @@ class Sight(unittest.TestCase):
                 found = judge_sight(SITE.model_copy(update={"flight_radius_m": radius}), aircraft)[0]
                 self.assertEqual(found.level, level, said(found))
 
+    def test_the_planned_distance_counts_where_it_goes_beyond_the_field(self) -> None:
+        """900 m out at 40 m: the slant is 901 m, far more than a quad of 380 mm shows its attitude (144 m)."""
+        found = judge_sight(SITE, QUAD, 900, 40)[0]
+        self.assertEqual(found.level, Level.GROUNDED)
+        self.assertAlmostEqual(found.value.value, math.hypot(900, 40))
+        self.assertEqual(judge_sight(SITE, QUAD, 5, 40)[0].value, judge_sight(SITE, QUAD, 0, 40)[0].value)
+
     def test_made_out_in_mist(self) -> None:
         """Three tenths of 300 m are 90 m: less than the flight goes; of 9999 m nothing need be said."""
-        self.assertEqual(judge_seen(300, SITE)[0].level, Level.GROUNDED)
-        self.assertEqual(judge_seen(600, SITE)[0].level, Level.CARE)
-        self.assertEqual(judge_seen(9999, SITE), ())
+        self.assertEqual(judge_seen(300, slant_m(SITE))[0].level, Level.GROUNDED)
+        self.assertEqual(judge_seen(600, slant_m(SITE))[0].level, Level.CARE)
+        self.assertEqual(judge_seen(9999, slant_m(SITE)), ())
         names = [f.name for f in judge_weather(dry_weather(visibility_m=400), situation())]
         self.assertIn("Made out", names)

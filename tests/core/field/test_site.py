@@ -2,9 +2,17 @@
 
 import unittest
 
-from tests.support import SITE
-from walkround.core.field import layout
-from walkround.core.field.site import Site, judge_crowd, judge_interference, judge_launch_circle
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support import QUAD, SITE
+from walkround.core.aircraft.presets import PRESETS
+from walkround.core.field import layout, plane
+from walkround.core.field.interference import judge_paced
+from walkround.core.field.marks import Spot
+from walkround.core.field.site import judge_crowd, judge_launch_circle, people_gap_m
+
+RACER = PRESETS["race-quad"]
 
 
 class Circle(unittest.TestCase):
@@ -14,10 +22,18 @@ class Circle(unittest.TestCase):
             with self.subTest(clear):
                 self.assertEqual(judge_launch_circle(clear)[0].level, level)
 
-    def test_interference(self) -> None:
-        for away, level in ((14, 2), (15, 1), (49, 1), (50, 0)):
-            with self.subTest(away):
-                self.assertEqual(judge_interference(away)[0].level, level)
+    def test_a_paced_source_of_unknown_kind(self) -> None:
+        """Too near for any kind grounds; nearer than the farthest kind reaches is care (distances our choice)."""
+        for away, aircraft, level in (
+            (1.9, QUAD, 2),
+            (2, QUAD, 1),
+            (119, QUAD, 1),
+            (120, QUAD, 0),
+            (14, RACER, 1),
+            (1.9, RACER, 2),
+        ):
+            with self.subTest(f"{away} {aircraft.name}"):
+                self.assertEqual(judge_paced(away, aircraft)[0].level, level)
 
 
 class Crowd(unittest.TestCase):
@@ -39,9 +55,18 @@ class Marks(unittest.TestCase):
         self.assertIsNone(empty.nearest())
         self.assertIsNone(empty.tallest(15))
 
-    def test_what_older_situations_hold_is_still_read(self) -> None:
-        """Before plans were drawn a field held a list of obstacles by bearing and distance; signed rounds still do."""
-        old = SITE.model_dump(mode="json", exclude={"marks", "launch", "pilot", "box", "crowd"})
-        old["obstacles"] = [{"kind": "mast", "bearing_deg": 90, "distance_m": 40, "height_m": 30}]
-        mark = Site.model_validate(old).marks[0]
-        self.assertEqual((mark.kind.value, mark.height_m, mark.spots[0].xy), ("mast", 30, (40, 0)))
+
+class CircleAndLine(unittest.TestCase):
+    @given(st.floats(10, 2000), st.floats(-400, 400), st.floats(-3000, 3000), st.floats(1, 2500))
+    def test_against_shapely(self, radius: float, shift: float, south: float, half: float) -> None:
+        """The distance from the flying circle to the spectator line, as a reference library has it."""
+        from shapely.geometry import LineString, Point
+
+        line = ((-half + shift, south), (half + shift, south))
+        site = SITE.model_copy(
+            update={"flight_radius_m": radius, "crowd": tuple(Spot(east_m=x, north_m=y) for x, y in line), "box": ()}
+        )
+        theirs = max(0.0, LineString(line).distance(Point(0, 0)) - radius)
+        self.assertAlmostEqual(people_gap_m(site), theirs, places=6)
+        # The area by which zones and sources are judged holds the whole circle, so it is never farther off.
+        self.assertLessEqual(plane.gap(line, site.flying_area(), other_closed=True), theirs + 1e-6)

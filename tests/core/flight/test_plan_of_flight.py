@@ -20,13 +20,13 @@ KNOWN, WING = endurance(QUAD, BIG), endurance(TRAINER, PACK)
 
 class ByHand(unittest.TestCase):
     def test_out_and_back_in_wind(self) -> None:
-        """600 m at 11 m/s: out with 4 m/s behind 40 s, back against 4 m/s 85.7 s. Wind on the nose: arithmetic."""
-        asked = needs(FlightPlan(out_m=600, work_min=2), TRAINER, WING, FULL, wind_ms=4, strongest_ms=4)
+        """600 m at 11 m/s: out with 3 m/s behind 42.9 s, back against 3 m/s 75 s. Wind on the nose: arithmetic."""
+        asked = needs(FlightPlan(out_m=600, work_min=2), TRAINER, WING, FULL, wind_ms=3, strongest_ms=3)
         legs = {leg.name: leg for leg in asked.legs}
-        self.assertAlmostEqual(legs["Out"].minutes * 60, 40, delta=0.01)
-        self.assertAlmostEqual(legs["Back"].minutes * 60, 600 / 7, delta=0.01)
-        self.assertAlmostEqual(asked.planned_min, 2 + (40 + 600 / 7) / 60)
-        self.assertEqual((legs["Out"].ground_ms, legs["Back"].ground_ms, legs["Work"].ground_ms), (15, 7, 0))
+        self.assertAlmostEqual(legs["Out"].minutes * 60, 600 / 14, delta=0.01)
+        self.assertAlmostEqual(legs["Back"].minutes * 60, 600 / 8, delta=0.01)
+        self.assertAlmostEqual(asked.planned_min, 2 + (600 / 14 + 600 / 8) / 60)
+        self.assertEqual((legs["Out"].ground_ms, legs["Back"].ground_ms, legs["Work"].ground_ms), (14, 8, 0))
 
     def test_shares_of_a_wing_are_minutes_over_minutes(self) -> None:
         """A wing takes the same everywhere: 4 of 11 minutes are 36.4 %."""
@@ -68,18 +68,6 @@ class Judged(unittest.TestCase):
             with self.subTest(name):
                 found = judge_flight(needs(plan, TRAINER, WING, from_percent(held)), grounds_half=half)
                 self.assertEqual([f.level for f in found], levels, [said(f) for f in found])
-
-    def test_cannot_get_home(self) -> None:
-        rows = ((2, Level.CLEAR), (10, Level.CARE), (19.5, Level.GROUNDED), (40, Level.GROUNDED))
-        for wind, level in rows:
-            with self.subTest(wind):
-                asked = needs(FlightPlan(out_m=50), TRAINER, WING, FULL, wind_ms=wind, strongest_ms=wind)
-                found = judge_flight(asked, grounds_half=False)[-1]
-                self.assertEqual((found.name, found.level), ("Way home", level), said(found))
-
-    def test_staying_near_needs_no_way_home(self) -> None:
-        asked = needs(FlightPlan(work_min=3), TRAINER, WING, FULL, wind_ms=30, strongest_ms=30)
-        self.assertNotIn("Way home", [f.name for f in judge_flight(asked, grounds_half=False)])
 
     def test_an_empty_plan_is_refused(self) -> None:
         with self.assertRaisesRegex(InputError, "at least a minute"):

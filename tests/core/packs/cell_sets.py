@@ -86,3 +86,10 @@ def resting_curve(name: str, low_v: float | None = None, high_v: float | None = 
     empty = brentq(lambda x: rest_v(x) - low_v, least, most)
     full = brentq(lambda x: rest_v(x) - high_v, least, most)
     return lambda share: rest_v(empty + share * (full - empty))
+
+
+@lru_cache
+def cut_offs(name: str) -> tuple[float, float]:
+    """Lower and upper voltage (V) at which a set's cell is cut off."""
+    values = _load(name).get_parameter_values()
+    return float(values["Lower voltage cut-off [V]"]), float(values["Upper voltage cut-off [V]"])

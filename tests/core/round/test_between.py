@@ -30,13 +30,13 @@ class Between(unittest.TestCase):
 
     def test_only_what_the_aircraft_has(self) -> None:
         bare = with_history(situation(TRAINER), events=(), done=())
-        self.assertEqual([f.name for f in stands_between(bare)], ["Season look"])
+        self.assertEqual([f.name for f in stands_between(bare)], ["Weather", "Season look"])
 
     def test_an_event_says_how_much_follows_from_it(self) -> None:
         crash = Event(kind=EventKind.CRASH, at=NOW - timedelta(days=2))
         case = with_history(situation(TRAINER), events=(crash,))
         found = [said(f) for f in stands_between(case) if f.name == "Event"]
-        # Beyond the usual list: the season's deep look, motor mounts, range check.
-        self.assertEqual(found, ["Crash, 14 May: 3 checks follow."])
+        # Beyond the usual list: the season inspection and the range check.
+        self.assertEqual(found, ["Crash, 14 May: 2 checks follow."])
         done = tuple(Done(check_id=c.id, at=NOW - timedelta(days=1)) for c in CHECKS)
         self.assertEqual([f for f in stands_between(with_history(case, done=done)) if f.name == "Event"], [])

@@ -91,8 +91,9 @@ class Season(unittest.TestCase):
             said(due.season_due(case.history.last_done("x"), case)), "Season look of 1 Apr; last done 1 Mar."
         )
         self.assertEqual(said(due.season_due(case.history.last_done("y"), case)), "Season look of 1 Apr; never done.")
-        case = with_history(situation(), done=(Done(check_id="x", at=datetime(2026, 4, 2, tzinfo=UTC)),))
-        self.assertIsNone(due.season_due(case.history.last_done("x"), case))
+        for month, day, counts in ((4, 2, True), (3, 26, True), (3, 4, True), (3, 3, False)):
+            case = with_history(situation(), done=(Done(check_id="x", at=datetime(2026, month, day, 12, tzinfo=UTC)),))
+            self.assertEqual(due.season_due(case.history.last_done("x"), case) is None, counts, f"{day}.{month}.")
 
     def test_own_dates(self) -> None:
         case = situation(limits=Limits(season_days=("05-10", "11-01")))

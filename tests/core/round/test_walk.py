@@ -15,6 +15,7 @@ from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import GATES
 from walkround.core.round import evidence as ev
 from walkround.core.round.evidence import Evidence, current, live
+from walkround.core.round.plan import make_plan
 from walkround.core.round.record import content_hash, sign
 from walkround.core.round.verdict import Word, sum_up
 from walkround.core.round.walk import parse_reason, try_answer, walk
@@ -30,7 +31,7 @@ def pieces(*answers: tuple[str, object]) -> list[Evidence]:
 class Gates(unittest.TestCase):
     """The five gates the practice names, each closed until its step is done and open after it."""
 
-    POWER = (("airframe.covers_off", OK), ("power.idle", OK), ("power.transmitter_on", OK))
+    POWER = (("airframe.covers_off", OK), ("power.idle", OK), ("power.transmitter_on", OK), ("power.mode", OK))
 
     def blocked(self, check_id: str, *answers: tuple[str, object], case=None) -> str:  # type: ignore[no-untyped-def]
         state = walk(case or situation(), pieces(*answers)).state(check_id)
@@ -40,10 +41,10 @@ class Gates(unittest.TestCase):
         self.assertIn("cover off before", self.blocked("power.aircraft_on", *self.POWER[1:]))
 
     def test_transmitter_before_aircraft(self) -> None:
-        self.assertIn("Transmitter on before", self.blocked("power.aircraft_on", self.POWER[0], self.POWER[1]))
+        self.assertIn("Transmitter on first", self.blocked("power.aircraft_on", self.POWER[0], self.POWER[1]))
 
     def test_idle_and_disarmed_before_power(self) -> None:
-        self.assertIn("idle and arm switch off", self.blocked("power.aircraft_on", self.POWER[0], self.POWER[2]))
+        self.assertIn("idle and arm switch off", self.blocked("power.aircraft_on", self.POWER[0], *self.POWER[2:]))
 
     def test_all_three_open_the_power(self) -> None:
         self.assertEqual(self.blocked("power.aircraft_on", *self.POWER), "")
@@ -51,9 +52,9 @@ class Gates(unittest.TestCase):
     def test_still_for_the_count(self) -> None:
         on = (*self.POWER, ("power.aircraft_on", OK))
         self.assertIn("count starts", self.blocked("power.still_long", *self.POWER))
-        self.assertIn("Still for the count", self.blocked("senses.satellites", *on))
+        self.assertIn("still for the count", self.blocked("senses.satellites", *on))
         self.assertIn(
-            "Still for the count", self.blocked("senses.satellites", *on, ("power.still_long", ev.Counted(seconds=7)))
+            "still for the count", self.blocked("senses.satellites", *on, ("power.still_long", ev.Counted(seconds=7)))
         )
         self.assertEqual(self.blocked("senses.satellites", *on, ("power.still_long", ev.Counted(seconds=20))), "")
 
@@ -66,7 +67,7 @@ class Gates(unittest.TestCase):
             self.assertIn("go back on", self.blocked("bench.propellers_back", ("bench.propellers_off", OK), case=case))
 
     def test_a_wing_without_cover_needs_none(self) -> None:
-        done = (("power.idle", OK), ("power.transmitter_on", OK))
+        done = (("power.idle", OK), ("power.transmitter_on", OK), ("power.mode", OK))
         self.assertEqual(self.blocked("power.aircraft_on", *done, case=situation(TRAINER)), "")
 
     def test_neither_fault_nor_skip_opens_a_gate(self) -> None:
@@ -79,7 +80,7 @@ class Gates(unittest.TestCase):
             try_answer(round_, "power.aircraft_on", OK, piece("power.aircraft_on", OK))
         self.assertIn("cover", caught.exception.message)
         skip = ev.Skipped(reason="bench day only")
-        self.assertEqual(try_answer(round_, "power.aircraft_on", skip, piece("power.aircraft_on", skip))[0].level, 1)
+        self.assertEqual(try_answer(round_, "power.aircraft_on", skip, piece("power.aircraft_on", skip))[0].level, 2)
 
     def test_every_other_check_may_come_in_any_order(self) -> None:
         for aircraft in (QUAD, TRAINER):
@@ -130,6 +131,8 @@ class Verdicts(unittest.TestCase):
 
     def test_open_checks_keep_it_so_far(self) -> None:
         self.assertFalse(sum_up([], 1, 0).complete)
+        self.assertEqual((sum_up([], 1, 0).word, sum_up([], 1, 0).tone), (Word.OPEN, "open"))
+        self.assertEqual((sum_up([], 0, 1).word, sum_up([], 0, 1).tone), (Word.CLEAR, "clear"))
         round_ = walk(situation(), pieces(("airframe.shell", ev.Fault())))
         self.assertEqual((round_.verdict.word, round_.verdict.done, round_.verdict.complete), (Word.DOWN, 1, False))
 
@@ -188,8 +191,22 @@ class Signing(unittest.TestCase):
         case = situation()
         evidence = walked_evidence(case, NOW, answers={"airframe.shell": ev.Skipped(reason="no light")})
         record = sign(walk(case, evidence), 5, evidence, "T", NOW)
-        self.assertEqual(record.verdict.word, Word.CARE)
+        self.assertEqual(record.verdict.word, Word.DOWN)
         self.assertIn("no light", record.canonical())
+
+    def test_what_replaces_a_skipped_check_makes_it_care(self) -> None:
+        case = situation()
+        evidence = walked_evidence(case, NOW, answers={"sky.wind_meter": ev.Skipped(reason="meter at home")})
+        record = sign(walk(case, evidence), 5, evidence, "T", NOW)
+        self.assertEqual(record.verdict.word, Word.CARE)
+        self.assertIn("the wind of the report counts", record.canonical())
+
+    def test_skipping_everything_stays_down(self) -> None:
+        for aircraft in (QUAD, TRAINER):
+            case = situation(aircraft)
+            every = {p.check.id: ev.Skipped(reason="no time") for p in make_plan(case).checks}
+            evidence = walked_evidence(case, NOW, answers=every)
+            self.assertEqual(walk(case, evidence).verdict.word, Word.DOWN)
 
 
 class Reasons(unittest.TestCase):

@@ -11,6 +11,7 @@ from tests.support import SITE, dry_weather, situation
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.field.sun import judge_daylight, sun_height_deg
+from walkround.core.flight.getting_home import judge_getting_home
 from walkround.core.pilot.limits import LIMITS, Limits
 from walkround.core.round import window as core_window
 from walkround.core.round.weather_rules import judge_weather
@@ -42,9 +43,9 @@ class Hours(unittest.TestCase):
         for weather, judged in zip(series, found.hours, strict=True):
             then = BASE.model_copy(update={"now": weather.at})
             direct = {f.name: f for f in judge_weather(weather, then)}
-            direct |= {
-                f.name: f for f in judge_daylight(sun_height_deg(SITE.position, weather.at + timedelta(minutes=30)))
-            }
+            direct |= {f.name: f for f in judge_getting_home(then.aircraft, weather, SITE, SITE.flight_height_m)}
+            ends = [sun_height_deg(SITE.position, weather.at + timedelta(hours=i)) for i in (0, 1)]
+            direct |= {f.name: f for f in judge_daylight(min(ends))}
             self.assertEqual(judged.found, tuple(direct.get(name) for name in found.rows))
             self.assertEqual(judged.level, max(direct[n].level for n in found.rows if n in direct))
 
@@ -91,7 +92,7 @@ class Slots(unittest.TestCase):
 
 
 class Moved(unittest.TestCase):
-    @given(st.lists(st.floats(6.8, 10.4), min_size=1, max_size=6))
+    @given(st.lists(st.floats(6.8, 8.4), min_size=1, max_size=6))
     def test_moving_the_limit_frees_those_hours(self, gusts: list[float]) -> None:
         """The gust alone grounds: with the limit it names, and the limit really moved, as many hours more are free."""
         series = [hour(i, 2.0, gust_ms=g) for i, g in enumerate(gusts)]

@@ -32,7 +32,7 @@ class Practices(unittest.TestCase):
     def test_dilution(self) -> None:
         rows = (
             ("ten", 1.49, 0), ("ten", 1.5, 1), ("ten", 1.99, 1), ("ten", 2.0, 2), ("four", 2.4, 2), ("ready", 2.4, 1),
-            ("ten", None, 2), ("ready", None, 0),
+            ("ten", None, 2), ("ready", None, 1),
         )  # fmt: skip
         for practice, hdop, level in rows:
             with self.subTest(f"{practice} {hdop}"):
@@ -61,12 +61,23 @@ class Practices(unittest.TestCase):
         self.assertEqual(levels(position=Position(lat_deg=48.3, lon_deg=15.3))["Place"], Level.GROUNDED)
 
     def test_damaged_lines(self) -> None:
-        self.assertEqual(levels(bad=("line 3: no checksum",), sentences=30)["Damaged lines"], Level.CLEAR)
-        self.assertEqual(levels(bad=("line 3: no checksum",) * 3)["Damaged lines"], Level.CARE)
+        one = ("line 3: no checksum",)
+        self.assertEqual(levels(bad=one, sentences=30)["Damaged lines"], Level.CARE)
+        self.assertEqual(levels(bad=one * 3)["Damaged lines"], Level.GROUNDED)
+        self.assertEqual(levels(bad=one, sentences=30, newest_damaged=True)["Damaged lines"], Level.GROUNDED)
+
+    def test_what_does_not_rest_on_satellites_is_no_fix(self) -> None:
+        """Qualities 6, 7 and 8 are estimated, typed in and simulated: NMEA 0183, GGA (from memory)."""
+        for quality in range(10):
+            found = levels(quality=quality)
+            self.assertEqual(found == {"Fix": Level.GROUNDED}, quality not in (1, 2, 3, 4, 5), quality)
+        for changes in ({"dimensions": 1}, {"dimensions": 2}, {"void": True}):
+            self.assertEqual(levels(**changes), {"Fix": Level.GROUNDED})
+        self.assertNotIn("Fix", levels(dimensions=0), "no GSA sentence says nothing against it")
 
     def test_words(self) -> None:
         found = judge_fix(GOOD.model_copy(update={"satellites": 9}), "ten", SITE.position, NOW)
-        self.assertEqual(said(found[0]), "9 satellites in use, your practice asks for 10.")
+        self.assertEqual(said(found[0]), "9 satellites in use (min 10).")
 
 
 class Heading(unittest.TestCase):

@@ -13,6 +13,7 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import MPH_MS
+from walkround.core.flight.getting_home import judge_getting_home
 from walkround.core.round.weather_rules import judge_weather
 from walkround.core.weather.atmosphere import strip_wind_ms
 from walkround.core.weather.metar import decode_report, phenomenon
@@ -59,10 +60,13 @@ class Wind(unittest.TestCase):
 
     def test_way_home(self) -> None:
         slow = QUAD.model_copy(update={"top_speed_ms": 9})
-        self.assertEqual(levels(dry_weather(wind_ms=3), aircraft=slow)["Way home"], Level.CLEAR)
-        self.assertEqual(levels(dry_weather(wind_ms=5), aircraft=slow)["Way home"], Level.GROUNDED)
-        gusts = dry_weather(wind_ms=3, gust_ms=9)
-        self.assertEqual(levels(gusts, aircraft=slow)["Way home"], Level.GROUNDED)
+
+        def home(**wind: float) -> Level:
+            return judge_getting_home(slow, dry_weather(**wind), SITE, 50)[0].level
+
+        self.assertEqual(home(wind_ms=3), Level.CLEAR)
+        self.assertEqual(home(wind_ms=5), Level.GROUNDED)
+        self.assertEqual(home(wind_ms=3, gust_ms=9), Level.GROUNDED)
 
     def test_unread_wind_grounds(self) -> None:
         self.assertEqual(levels(dry_weather(wind_ms=None))["Wind"], Level.GROUNDED)
@@ -186,10 +190,10 @@ class Reliability(unittest.TestCase):
                 found = levels(dry_weather(at=NOW - timedelta(minutes=minutes)))
                 self.assertEqual(found.get("Age of the report"), level)
 
-    def test_gaps_and_doubts_are_care(self) -> None:
+    def test_gaps_and_doubts_are_said(self) -> None:
         weather = decode_report("METAR ZZAA 160730Z 25008KT //// // ////// 13/15 Q0113", NOW)
         found = [f for f in judge_weather(weather, situation()) if f.name == "Not read"]
-        self.assertEqual(found[0].level, Level.CARE)
+        self.assertEqual(found[0].level, Level.GROUNDED, "without a visibility nothing can be said")
         self.assertIn("visibility, present weather, cloud, pressure", said(found[0]))
         self.assertIn("not believed", said(found[0]))
 

@@ -20,7 +20,8 @@ class Aircraft(Value):
     ``rotors``: motors that turn a propeller or rotor; 0 for a glider without one. ``front_left_clockwise``: how the
     front left propeller turns seen from above (the front one of a plus frame; of coaxial pairs the upper).
     ``propeller_mm``: diameter of a propeller; ``cruise_ms``: airspeed it usually travels at; ``cruise_current_a``: what
-    a wing draws there, in A: each None where not known.
+    a wing draws there, in A: each None where not known. ``wind_max_ms``: the most wind for this aircraft, None: the
+    pilot's limit.
     ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
     """
@@ -36,6 +37,7 @@ class Aircraft(Value):
     bare_mass_g: float | None = Field(default=None, gt=0, le=25_000)
     span_mm: float = Field(gt=0, le=8_000)
     top_speed_ms: float = Field(gt=0, le=100)
+    wind_max_ms: float | None = Field(default=None, ge=1, le=30)
     flight_min: float = Field(default=10, gt=0, le=600)
     propeller_mm: float | None = Field(default=None, gt=0, le=2_000)
     cruise_ms: float | None = Field(default=None, gt=0, le=100)
@@ -137,6 +139,7 @@ def _features(
 ) -> frozenset[Trait]:
     follow = {
         Trait.MOTOR: power is not Power.NONE,
+        Trait.NO_MOTOR: power is Power.NONE,
         Trait.ELECTRIC: power is Power.ELECTRIC,
         Trait.LIQUID_FUEL: power is Power.LIQUID_FUEL,
         Trait.PROPELLERS: kind is not Kind.HELICOPTER and rotors > 0,
@@ -173,12 +176,14 @@ def led(kind: Kind, frame: str, rotors: int, power: str) -> tuple[Frame, int, Po
 class For(Value):
     """Which aircraft a check belongs to: one of the kinds if any is named, all of ``has``, one of ``any_of``.
 
-    There is no way to say "lacks": so that describing an aircraft more fully never loses a check.
+    ``unless``: only where another check asks the same of aircraft with that trait, so that describing an aircraft more
+    fully never loses a check.
     """
 
     kinds: frozenset[Kind] = frozenset()
     has: frozenset[Trait] = frozenset()
     any_of: frozenset[Trait] = frozenset()
+    unless: frozenset[Trait] = frozenset()
 
     def fits(self, aircraft: Aircraft) -> bool:
         """Whether the check belongs to this aircraft (no unit). Source: traits named in the check."""
@@ -186,7 +191,7 @@ class For(Value):
 
     def fits_features(self, kind: Kind, features: frozenset[Trait]) -> bool:
         """As ``fits``, for a kind and all features at hand (no unit). Source: traits named in the check."""
-        if self.kinds and kind not in self.kinds:
+        if (self.kinds and kind not in self.kinds) or self.unless & features:
             return False
         return self.has <= features and (not self.any_of or not self.any_of.isdisjoint(features))
 

@@ -13,7 +13,7 @@ def _make(
 
 
 _CAMERA = {
-    T.FOLDING, T.QUICK_RELEASE, T.FLIGHT_CONTROLLER, T.SATNAV, T.COMPASS, T.RETURN_HOME, T.GIMBAL_CAMERA,
+    T.FOLDING, T.FOLDING_BLADES, T.QUICK_RELEASE, T.FLIGHT_CONTROLLER, T.SATNAV, T.COMPASS, T.RETURN_HOME, T.GIMBAL_CAMERA,
     T.PILOT_SCREEN, T.UPDATABLE, T.SMART_PACK,
 }  # fmt: skip
 _THREE = {T.AILERONS, T.ELEVATOR, T.RUDDER}
@@ -71,7 +71,7 @@ PRESETS: dict[str, Aircraft] = {
         mass_g=820, span_mm=720, top_speed_ms=25, flight_min=7, cells=3, bands=0,
     ),
     "heli-coaxial": _make(
-        "Coaxial helicopter", Kind.HELICOPTER, Frame.COAXIAL_ROTOR, 2, {T.FLYBAR, T.LEGS},
+        "Coaxial helicopter", Kind.HELICOPTER, Frame.COAXIAL_ROTOR, 2, {T.FLYBAR, T.STABILISER, T.LEGS},
         mass_g=240, span_mm=340, top_speed_ms=6, flight_min=9, cells=2, bands=0,
     ),
 }  # fmt: skip

@@ -131,3 +131,13 @@ def balanced(aircraft: Aircraft, spins: Mapping[int, Spin]) -> bool:
     """
     left_over = abs(yaw_torque((spins[r.number], 1.0) for r in layout(aircraft)))
     return left_over <= (1 if aircraft.rotors % 2 else 0)
+
+
+def propeller_radius_mm(aircraft: Aircraft) -> float:
+    """Radius of a propeller of a multi-rotor in mm: as described, else the largest usual one with which neighbours clear
+    each other. Source: the description; 0.44 of the distance between neighbours, our choice."""
+    if aircraft.propeller_mm:
+        return aircraft.propeller_mm / 2
+    hubs = hubs_mm(aircraft)
+    nearest = min(math.dist(a, b) for i, a in enumerate(hubs) for b in hubs[i + 1 :])
+    return min(0.44 * nearest, 0.33 * aircraft.span_mm)

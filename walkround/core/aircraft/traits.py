@@ -69,6 +69,8 @@ class Trait(StrEnum):
     SATNAV = "satellite positioning"
     COMPASS = "compass"
     RETURN_HOME = "return-home"
+    HOME_AT_ARMING = "home point set when arming"
+    HOME_IN_HOVER = "home point set in the hover"
     OBSTACLE_SENSORS = "obstacle sensors"
     GIMBAL_CAMERA = "camera on a gimbal"
     FIXED_CAMERA = "fixed camera or recorder"
@@ -100,6 +102,7 @@ class Trait(StrEnum):
     COLLECTIVE = "collective pitch"
 
     MOTOR = "a motor"
+    NO_MOTOR = "no motor"
     ELECTRIC = "electric power"
     LIQUID_FUEL = "liquid fuel"
     PROPELLERS = "propellers"
@@ -150,7 +153,8 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         TraitGroup(
             title="Senses",
             traits=(
-                Trait.FLIGHT_CONTROLLER, Trait.SATNAV, Trait.COMPASS, Trait.RETURN_HOME, Trait.OBSTACLE_SENSORS,
+                Trait.FLIGHT_CONTROLLER, Trait.SATNAV, Trait.COMPASS, Trait.RETURN_HOME, Trait.HOME_AT_ARMING,
+                Trait.HOME_IN_HOVER, Trait.OBSTACLE_SENSORS,
             ),
         ),
         _CAMERA,
@@ -173,7 +177,10 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         _MOUNT,
         TraitGroup(
             title="Senses",
-            traits=(Trait.STABILISER, Trait.FLIGHT_CONTROLLER, Trait.SATNAV, Trait.COMPASS, Trait.RETURN_HOME),
+            traits=(
+                Trait.STABILISER, Trait.FLIGHT_CONTROLLER, Trait.SATNAV, Trait.COMPASS, Trait.RETURN_HOME,
+                Trait.HOME_AT_ARMING,
+            ),
         ),
         _CAMERA,
         _LINK,
@@ -185,7 +192,10 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         TraitGroup(title="Build", traits=(Trait.LEGS, Trait.SEALED, Trait.SELF_BUILT)),
         TraitGroup(
             title="Senses",
-            traits=(Trait.STABILISER, Trait.FLIGHT_CONTROLLER, Trait.SATNAV, Trait.COMPASS, Trait.RETURN_HOME),
+            traits=(
+                Trait.STABILISER, Trait.FLIGHT_CONTROLLER, Trait.SATNAV, Trait.COMPASS, Trait.RETURN_HOME,
+                Trait.HOME_AT_ARMING,
+            ),
         ),
         _CAMERA,
         _LINK,

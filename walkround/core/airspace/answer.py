@@ -3,7 +3,7 @@
 from datetime import datetime, timedelta
 
 from walkround.core.airspace.zone import Edge, Nearby, Ref, Rule, Span
-from walkround.core.base.finding import Finding, Level, level_of, margin_below
+from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.phrase import Phrase, day, degree, distance, height
 from walkround.core.base.value import Value
 from walkround.core.field.site import Site
@@ -17,6 +17,7 @@ FRESH = timedelta(hours=24)
 """Notices are looked at again each day. Source: common practice, no source."""
 FRESH_FILE = timedelta(days=28)
 """A file of zones holds for one cycle of the charts, 28 days. Source: ICAO Annex 15, AIRAC cycle (from memory)."""
+ZONE_SOURCE = "the zones' own data; the authority prevails"
 AUTHORITY = "Check with your authority: this data is no permission, and it may lack something."
 
 
@@ -91,14 +92,13 @@ def judge_age(airspace: Airspace, now: datetime) -> tuple[Finding, ...]:
         if age > most:
             value, limit = day(age / timedelta(days=1)), day(most / timedelta(days=1))
             findings.append(
-                Finding(
-                    name="Age of the zones",
-                    level=Level.CARE,
-                    value=value,
-                    limit=limit,
+                measured(
+                    "Age of the zones",
+                    value,
+                    limit,
                     sense="max",
-                    margin=margin_below(value.value, limit.value),
-                    reason=Phrase.of(f"{name} is {{age}} old; zones and notices change.", age=value),
+                    level=Level.CARE,
+                    words=f"{name} is {{value}} old; zones and notices change.",
                     remedy="Fetch it again, or ask the authority.",
                     source="daily notices: common practice, no source; files: 28 days, one chart cycle (from memory)",
                 )
@@ -106,14 +106,13 @@ def judge_age(airspace: Airspace, now: datetime) -> tuple[Finding, ...]:
     return tuple(findings)
 
 
-def _found(name: str, level: Level, reason: Phrase, remedy: str = "", **more: object) -> Finding:
+def _found(name: str, level: Level, reason: Phrase, remedy: str = "") -> Finding:
     return Finding(
         name=name,
         level=level,
         reason=reason,
         remedy=remedy,
-        source="the zones' own data; the authority prevails",
-        **more,
+        source=ZONE_SOURCE,
     )
 
 
@@ -143,7 +142,16 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
         return [_height(terms.name, "allows", top_m, terms.up_to_m, asks)]
     if floor_m > 0:
         if terms.rule is Rule.CARE:
-            return []
+            if top_m < floor_m:
+                return []
+            return [
+                _found(
+                    "Zone",
+                    Level.CARE,
+                    Phrase.of(f"{terms.name} asks for care from {{floor}} up.{asks}", floor=height(floor_m)),
+                    AUTHORITY,
+                )
+            ]
         under = _height(terms.name, "begins at", top_m, floor_m, asks)
         if under.level is not Level.GROUNDED or terms.rule is Rule.CLOSED or not asked:
             return [under]
@@ -178,24 +186,17 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
 
 
 def _height(name: str, verb: str, top_m: float, limit_m: float, asks: str) -> Finding:
-    margin = margin_below(top_m, limit_m)
-    level = level_of(margin)
-    value, limit = height(top_m), height(limit_m)
-    words = f"{name} {verb} {{limit}} above ground; this flight goes up to {{value}}.{asks}"
-    remedy = {
-        Level.CLEAR: "",
-        Level.CARE: f"Stay well below it. {AUTHORITY}",
-        Level.GROUNDED: f"Plan it lower, or ask. {AUTHORITY}",
-    }[level]
-    return _found(
+    return measured(
         "Height in the zone",
-        level,
-        Phrase.of(words, value=value, limit=limit),
-        remedy,
-        value=value,
-        limit=limit,
+        height(top_m),
+        height(limit_m),
         sense="max",
-        margin=margin,
+        words=f"{name} {verb} {{limit}} above ground; this flight goes up to {{value}}.{asks}",
+        remedy={
+            Level.CARE: f"Stay well below it. {AUTHORITY}",
+            Level.GROUNDED: f"Plan it lower, or ask. {AUTHORITY}",
+        },
+        source=ZONE_SOURCE,
     )
 
 

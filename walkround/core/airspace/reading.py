@@ -1,7 +1,7 @@
 """Zones as GeoJSON: our own few properties, every part checked, nothing taken by halves."""
 
 import math
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Any
 
 from walkround.core.airspace.zone import Edge, Ref, Ring, Rule, Span, Terms, Zone, checked, unwrapped
@@ -59,7 +59,12 @@ def _time(value: Any, where: str) -> datetime:
         moment = datetime.fromisoformat(str(value).strip())
     except ValueError as error:
         raise InputError(f"{where}: “{str(value)[:30]}” is no time like 2026-05-16T08:00Z.", "zones") from error
-    return moment.replace(tzinfo=UTC) if moment.tzinfo is None else moment
+    if moment.tzinfo is None:
+        words = (
+            f"{where}: “{str(value)[:30]}” does not say in which time zone. Add Z for UTC, or an offset like +02:00."
+        )
+        raise InputError(words, "zones")
+    return moment
 
 
 def _number(properties: dict[str, Any], name: str, where: str) -> float | None:

@@ -1,5 +1,7 @@
 """The judgement of one piece of evidence: level, value, limit, margin, reason, remedy, source."""
 
+import math
+from collections.abc import Mapping
 from enum import IntEnum
 from typing import Literal
 
@@ -49,28 +51,19 @@ class Finding(Value):
         return Quantity(value=left, measure=measure)
 
 
-def margin_below(value: float, limit: float, span: float | None = None) -> float:
-    """Margin of a value that must stay below ``limit``: 0 at the limit, 1 at ``limit - span`` and below.
+def margin_of(value: float, limit: float, sense: Literal["max", "min"], span: float | None = None) -> float:
+    """Margin of a value against its limit, in one unit: 0 at the limit, 1 a whole ``span`` inside it, below 0 over it.
 
-    Values in the same unit; without ``span`` the limit itself (> 0) is the span. Result without unit, at most 1.
-    Source: definition in the design.
+    Without ``span`` the limit's own size is the span; where that is 0, inside is 1. Result without unit, at most 1.
+    Raises ValueError for numbers that are not finite. Source: definition in the design.
     """
-    span = span if span is not None else limit
+    if not (math.isfinite(value) and math.isfinite(limit)):
+        raise ValueError(f"{value} against {limit} is no comparison")
+    left = limit - value if sense == "max" else value - limit
+    span = abs(limit) if span is None else span
     if span <= 0:
-        return 1.0 if value <= limit else -1.0
-    return min(1.0, (limit - value) / span)
-
-
-def margin_above(value: float, limit: float, span: float | None = None) -> float:
-    """Margin of a value that must stay above ``limit``: 0 at the limit, 1 at ``limit + span`` and beyond.
-
-    ``span`` in the value's unit says how far is far; without it the limit itself is the span.
-    Source: definition in the design.
-    """
-    span = span if span is not None else abs(limit)
-    if span <= 0:
-        return 1.0 if value >= limit else -1.0
-    return min(1.0, (value - limit) / span)
+        return 0.0 if left == 0 else math.copysign(1.0, left)
+    return min(1.0, left / span)
 
 
 def level_of(margin: float, care: float = CARE_MARGIN) -> Level:
@@ -100,31 +93,51 @@ def worst(findings: tuple[Finding, ...]) -> Level:
     return max((f.level for f in findings), default=Level.CLEAR)
 
 
+Words = str | Mapping[Level, str]
+
+
+def _by_level(words: Words, level: Level) -> str:
+    return words if isinstance(words, str) else words.get(level, "")
+
+
 def measured(
     name: str,
-    level: Level,
     value: Quantity,
     limit: Quantity,
     *,
     sense: Literal["max", "min"],
-    margin: float | None,
-    words: str,
+    words: Words,
     source: str,
-    remedy: str = "",
-    **numbers: Quantity,
+    level: Level | None = None,
+    most: Level = Level.GROUNDED,
+    span: float | None = None,
+    care: float = CARE_MARGIN,
+    remedy: Words = "",
+    numbers: Mapping[str, Quantity] | None = None,
+    **more: Quantity,
 ) -> Finding:
-    """A finding about a value against its limit; ``words`` may say {value}, {limit} and the other quantities in inside units.
+    """The one way to a finding about a value against its limit: value, limit, margin and what is to spare agree.
 
-    A clear one needs no remedy. Source: the caller names its own.
+    ``level``: from the margin unless the rule knows better; over the limit is never clear. ``most``: no worse
+    than this. ``words`` and ``remedy``: one text, or one for each level; ``words`` may say {value}, {limit} and the other
+    quantities, all in inside units. A clear finding needs no remedy. Raises ValueError for numbers that are not finite.
+    Source: the caller names its own.
     """
+    if value.measure is not limit.measure:
+        raise ValueError(f"{name}: {value.measure} against {limit.measure}")
+    margin = margin_of(value.value, limit.value, sense, span)
+    found = level_of(margin, care) if level is None else level
+    found = Level(min(found, most))
+    if margin < 0:
+        found = Level(max(found, Level.CARE))
     return Finding(
         name=name,
-        level=level,
+        level=found,
         value=value,
         limit=limit,
         sense=sense,
         margin=margin,
-        reason=Phrase.of(words, value=value, limit=limit, **numbers),
-        remedy="" if level is Level.CLEAR else remedy,
+        reason=Phrase.of(_by_level(words, found), value=value, limit=limit, **more, **(numbers or {})),
+        remedy="" if found is Level.CLEAR else _by_level(remedy, found),
         source=source,
     )

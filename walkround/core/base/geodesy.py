@@ -100,6 +100,8 @@ def _half(text: str) -> tuple[float, str]:
     letter = (before or after).upper().replace("O", "E")
     if before and after:
         raise InputError(f"“{text[:24]}” names its hemisphere twice.", "position")
+    if letter and degrees[:1] in "+-":
+        raise InputError(f"“{text[:24]}” has a sign and a letter. Use one of them: -33.87, or 33.87 S.", "position")
     parts = [float((part or "0").replace(",", ".")) for part in (degrees.lstrip("+-"), minutes, seconds)]
     if parts[1] >= 60 or parts[2] >= 60:
         raise InputError(f"“{text[:24]}”: minutes and seconds end at 60.", "position")

@@ -174,3 +174,47 @@ def parse_number(text: str, label: str, field: str = "") -> float:
     if not math.isfinite(value):
         raise InputError(f"{label}: “{cleaned}” is not a number.", field)
     return value
+
+
+_INSIDE: dict[Measure, dict[str, float]] = {
+    Measure.SPEED: {
+        "m/s": 1.0, "ms": 1.0, "mps": 1.0, "kt": KNOT_MS, "kts": KNOT_MS, "kn": KNOT_MS, "knots": KNOT_MS, "mph": MPH_MS,
+        "km/h": KMH_MS, "kmh": KMH_MS, "kph": KMH_MS,
+    },
+    Measure.HEIGHT: {"m": 1.0, "ft": FOOT_M, "feet": FOOT_M, "km": 1000.0, "mi": MILE_M, "sm": MILE_M, "cm": 0.01, "yd": 0.9144},
+    Measure.VOLT: {"v": 1.0, "mv": 0.001},
+    Measure.PERCENT: {"%": 1.0, "percent": 1.0},
+    Measure.SECOND: {"s": 1.0, "sec": 1.0, "min": 60.0},
+    Measure.MINUTE: {"min": 1.0, "minutes": 1.0, "h": 60.0, "s": 1 / 60, "sec": 1 / 60},
+    Measure.DEGREE: {"°": 1.0, "deg": 1.0},
+    Measure.PRESSURE: {"hpa": 1.0, "mbar": 1.0, "mb": 1.0, "inhg": 33.8639},
+    Measure.MILLIMETRE: {"mm": 1.0, "cm": 10.0, "in": 25.4, "m": 1000.0},
+    Measure.GIGABYTE: {"gb": 1.0, "mb": 0.001, "tb": 1000.0},
+    Measure.DAY: {"d": 1.0, "day": 1.0, "days": 1.0},
+}  # fmt: skip
+_INSIDE[Measure.DISTANCE] = _INSIDE[Measure.HEIGHT]
+"""What one of each unit is in the inside unit of its measure. Source: definitions; inch of mercury at 0 °C, from memory."""
+_WITH_UNIT = re.compile(r"^([+\-\u2212]?[\d.,]+)[\s\u202f\u00a0]*([^\d\s.,+-].{0,15})$")
+
+
+def parse_quantity(text: str, label: str, measure: Measure, units: Units, field: str = "") -> float:
+    """Read a number in inside units from what was typed: in the pilot's unit, or with a unit of its own, which is converted.
+
+    Raises InputError when it is not a number, and when the unit is not one of the measure; then the right one is offered.
+    Source: ``_INSIDE``; Fahrenheit = 1.8 Celsius + 32.
+    """
+    match = _WITH_UNIT.match(text.strip())
+    if match is None:
+        return from_pilot(parse_number(text, label, field), measure, units)
+    number, unit = parse_number(match[1], label, field), match[2].strip().rstrip(".").lower()
+    if measure in (Measure.TEMPERATURE, Measure.TEMPERATURE_STEP):
+        if unit.lstrip("°") == "c":
+            return number
+        if unit.lstrip("°") == "f":
+            return (number - 32) / 1.8 if measure is Measure.TEMPERATURE else number / 1.8
+    elif unit in _INSIDE.get(measure, {}):
+        return number * _INSIDE[measure][unit]
+    right = unit_of(measure, units)
+    tell = f"give it in {right}" if right else "give the number alone"
+    offer = {field: f"{match[1]} {right}".strip()} if field else {}
+    raise InputError(f"{label}: “{text.strip()[:20]}” has a unit that does not fit; {tell}.", field, offer)

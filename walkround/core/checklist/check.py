@@ -7,6 +7,7 @@ from pydantic import Field
 
 from walkround.core.aircraft.aircraft import ANY, For
 from walkround.core.aircraft.parts import PartKind
+from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import PRACTICE, Level
 from walkround.core.base.units import Measure
 from walkround.core.base.value import Value
@@ -79,7 +80,8 @@ class Phase(StrEnum):
 class Option(Value):
     """One choice, with its judgement. ``needs_note``: the pilot must say a word about it.
 
-    ``care_under``: "topic=school" of a practice under which this otherwise clear answer is care.
+    ``care_under``: "topic=school" of a practice under which this otherwise clear answer is care. ``grounds_at``,
+    ``care_at``: what one launches from where this answer is worse, with ``at_reason``.
     """
 
     id: str
@@ -89,6 +91,34 @@ class Option(Value):
     remedy: str = ""
     needs_note: bool = False
     care_under: str = ""
+    grounds_at: tuple[str, ...] = ()
+    care_at: tuple[str, ...] = ()
+    at_reason: str = ""
+
+
+class Wording(Value):
+    """Texts of a check for aircraft with a trait or of a kind, in place of the usual ones; empty ones stay as they are."""
+
+    has: Trait | None = None
+    kind: Kind | None = None
+    title: str = ""
+    how: str = ""
+    why: str = ""
+    ok: str = ""
+    remedy: str = ""
+    caution: str = ""
+
+    def fits(self, kind: Kind, features: frozenset[Trait]) -> bool:
+        """Whether it is for an aircraft of this kind with these features (no unit). Source: trait and kind named in it."""
+        return (self.has is None or self.has in features) and (self.kind is None or self.kind is kind)
+
+
+class Risk(StrEnum):
+    """Why a fault keeps it down."""
+
+    AIRCRAFT = "a fault here can bring the aircraft down"
+    PEOPLE = "a fault here can hurt someone"
+    LAW = "flying without it breaks the rules"
 
 
 class AskTick(Value):
@@ -204,6 +234,8 @@ class Check(Value):
     ``grounds``: a fault here brings it down or hurts someone; otherwise it only spoils the day.
     ``fault``: what a fault means, in one sentence. ``due`` names a rule that decides whether it is due.
     ``adds`` names a judge that speaks too whenever the check is answered.
+    ``if_skipped``: what takes its place when it is skipped; without that a skipped check that grounds keeps it down.
+    ``risk``: why it grounds; ``outdoors``: not asked in a hall; ``wordings``: other texts for some aircraft, later ones before earlier.
     ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
     ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
     ``practice``: "topic=school", comes up only where the pilot follows that school. ``origin``: whose it is.
@@ -231,8 +263,22 @@ class Check(Value):
     short: bool = False
     due: str = ""
     adds: str = ""
+    if_skipped: str = ""
+    risk: Risk = Risk.AIRCRAFT
+    wordings: tuple[Wording, ...] = ()
+    outdoors: bool = False
     source: str = PRACTICE
     origin: Literal["built-in", "changed", "own"] = "built-in"
+
+    def worded(self, kind: Kind, features: frozenset[Trait]) -> "Check":
+        """The check as it reads for an aircraft of this kind with these features (no unit). Source: ``wordings``."""
+        texts: dict[str, object] = {}
+        for wording in self.wordings:
+            if wording.fits(kind, features):
+                texts |= {n: t for n in ("title", "how", "why", "remedy", "caution") if (t := getattr(wording, n))}
+                if wording.ok and isinstance(self.ask, AskTick):
+                    texts["ask"] = self.ask.model_copy(update={"ok": wording.ok})
+        return self.model_copy(update=texts) if texts else self
 
 
 class Gate(Value):

@@ -90,7 +90,12 @@ def belonging(own: OwnList, aircraft: Aircraft) -> tuple[Check, ...]:
 
 @lru_cache(maxsize=64)
 def _belonging(own: OwnList, kind: Kind, features: frozenset[Trait]) -> tuple[Check, ...]:
-    return tuple(check for check in listed(own).checks if check.applies.fits_features(kind, features))
+    # What the pilot worded stays as worded.
+    return tuple(
+        check if check.origin == "changed" else check.worded(kind, features)
+        for check in listed(own).checks
+        if check.applies.fits_features(kind, features)
+    )
 
 
 def _ordered(checks: list[Check], station: Station, ranks: Mapping[str, int]) -> list[Check]:

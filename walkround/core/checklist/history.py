@@ -10,6 +10,7 @@ from walkround.core.base.geodesy import Position
 from walkround.core.base.units import Quantity
 from walkround.core.base.value import Value
 from walkround.core.flight.estimate import Use
+from walkround.core.packs.summary import Summary
 
 
 class EventKind(StrEnum):
@@ -85,7 +86,8 @@ class History(Value):
     ``aircraft_flown`` and ``site_flown``: whether the logbook has a flight of this aircraft, and one at this field; None
     where that is not known. ``part_firmware``: what is on its parts, and on the packs, in words such as "receiver 1.4".
     ``uses``: what its newest logged flights used; ``pack_capacity_share``: usable capacity of the pack over its label;
-    ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``pack_summary``: what is known
+    of the pack in short; ``packs_ready``: how many packs that fit are charged. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
     """
 
     pack_flights_today: int = 0
@@ -103,6 +105,8 @@ class History(Value):
     pack_capacity_share: float | None = None
     pack_mohm: float | None = None
     pack_state_reason: str = ""
+    pack_summary: Summary | None = None
+    packs_ready: int | None = None
     rounds_today: int = 0
     done: tuple[Done, ...] = ()
     events: tuple[Event, ...] = ()

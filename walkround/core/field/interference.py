@@ -1,7 +1,9 @@
 """Iron, currents and transmitters near the launch point: what each does to compass and link."""
 
-from walkround.core.base.finding import OUR_CHOICE, Finding, Level, margin_above
-from walkround.core.base.phrase import Phrase, degree, height
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Trait
+from walkround.core.base.finding import OUR_CHOICE, Finding, Level, measured
+from walkround.core.base.phrase import degree, height
 from walkround.core.base.value import Value
 from walkround.core.field import plane
 from walkround.core.field.marks import Mark, MarkKind
@@ -98,38 +100,74 @@ def sources(site: Site, at: plane.Point | None = None) -> tuple[Affected, ...]:
     return tuple(sorted(found, key=lambda one: (-one.level, one.away_m)))
 
 
-def judge_sources(site: Site) -> tuple[Finding, ...]:
-    """Judge what is marked near the launch point: one finding for the compass, one for the link, in m; none where nothing
-    that disturbs is marked. Source: ``DISTURBS``."""
+CARE_SPAN = 2.0
+
+
+def _judge_source(name: str, one: Affected, effect: Effect) -> Finding:
+    level = level_at(effect, one.away_m)
+    words = {
+        Level.CLEAR: "The nearest that counts is a {what} at {away}, towards {where}.",
+        Level.CARE: "A {what} at {away}, towards {where}: {does}.",
+        Level.GROUNDED: "A {what} only {away} away, towards {where}: {does}.",
+    }[level]
+    return measured(
+        f"Near the {name}",
+        height(one.away_m),
+        height(effect.ground_m),
+        sense="min",
+        level=level,
+        span=effect.care_m * CARE_SPAN,
+        words=words.replace("{what}", one.mark.words).replace("{does}", effect.does),
+        remedy="Move the launch point away from it; the plan proposes one.",
+        source=OUR_CHOICE,
+        away=height(one.away_m),
+        where=degree(one.bearing_deg),
+    )
+
+
+def judge_sources(site: Site, aircraft: Aircraft) -> tuple[Finding, ...]:
+    """Judge what is marked near the launch point: one finding for the compass of an aircraft that has one, one for the
+    link, in m; none where nothing that disturbs is marked. Source: ``DISTURBS``."""
     felt = sources(site)
     findings = []
-    for name in ("compass", "link"):
+    for name in ("compass", "link") if aircraft.has(Trait.COMPASS) else ("link",):
         touched = [(one, getattr(DISTURBS[one.mark.kind], name)) for one in felt]
         known = [(one, effect) for one, effect in touched if effect is not None]
-        if not known:
-            continue
-        one, effect = min(
-            known, key=lambda pair: (pair[0].away_m - pair[1].ground_m) / (pair[1].care_m - pair[1].ground_m)
-        )
-        level = level_at(effect, one.away_m)
-        away, limit = height(one.away_m), height(effect.ground_m)
-        words = {
-            Level.CLEAR: "The nearest that counts is a {what} at {away}, towards {where}.",
-            Level.CARE: "A {what} at {away}, towards {where}: {does}.",
-            Level.GROUNDED: "A {what} only {away} away, towards {where}: {does}.",
-        }[level]
-        text = words.replace("{what}", one.mark.words).replace("{does}", effect.does)
-        findings.append(
-            Finding(
-                name=f"Near the {name}",
-                level=level,
-                value=away,
-                limit=limit,
-                sense="min",
-                margin=margin_above(one.away_m, effect.ground_m, effect.care_m * 2),
-                reason=Phrase.of(text, away=away, where=degree(one.bearing_deg)),
-                remedy="" if level is Level.CLEAR else "Move the launch point away from it; the plan proposes one.",
-                source=OUR_CHOICE,
+        if known:
+            # The worst, and of those the one that is nearest to its own limit.
+            one, effect = min(
+                known,
+                key=lambda pair: (
+                    -level_at(pair[1], pair[0].away_m),
+                    (pair[0].away_m - pair[1].ground_m) / (pair[1].care_m - pair[1].ground_m),
+                ),
             )
-        )
+            findings.append(_judge_source(name, one, effect))
     return tuple(findings)
+
+
+def judge_paced(away_m: float, aircraft: Aircraft) -> tuple[Finding, ...]:
+    """Judge the distance (m) paced to the nearest source whose kind is not said: what the smallest kind does grounds, what
+    the largest does is care. Source: ``DISTURBS``."""
+    of_compass = [d.compass for d in DISTURBS.values() if d.compass is not None] if aircraft.has(Trait.COMPASS) else []
+    effects = of_compass + [d.link for d in DISTURBS.values() if d.link is not None]
+    ground_m = min(effect.ground_m for effect in effects)
+    care_m = max(effect.care_m for effect in effects)
+    level = Level.GROUNDED if away_m < ground_m else Level.CARE if away_m < care_m else Level.CLEAR
+    return (
+        measured(
+            "Interference",
+            height(away_m),
+            height(ground_m),
+            sense="min",
+            level=level,
+            span=care_m,
+            words={
+                Level.CLEAR: "The nearest source is {value} away, farther than any kind reaches.",
+                Level.CARE: "The nearest source is {value} away; how much that matters depends on what it is.",
+                Level.GROUNDED: "A source only {value} away is too near, whatever it is.",
+            },
+            remedy="Put it on the plan of the field to have it judged by its kind, or move the launch point away from it.",
+            source=OUR_CHOICE,
+        ),
+    )

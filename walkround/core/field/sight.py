@@ -4,7 +4,7 @@ import math
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Kind
-from walkround.core.base.finding import Finding, Level, level_of, margin_above, measured
+from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.phrase import height
 from walkround.core.field.site import Site
 
@@ -21,60 +21,54 @@ def attitude_sight_m(size_mm: float, kind: Kind) -> float:
     return ROTOR_TIMES * size_mm / 1000 + ROTOR_PLUS_M
 
 
-def slant_m(site: Site) -> float:
-    """How far from the pilot's eyes the flight goes at most, in m. Source: farthest corner and flying height; Pythagoras."""
-    return math.hypot(site.farthest_m(), site.flight_height_m)
+def slant_m(site: Site, out_m: float = 0.0, top_m: float | None = None) -> float:
+    """How far from the pilot's eyes the flight goes at most, in m: the farthest point of the field's flying area or the
+    planned distance out, whichever is more, at the highest point of the flight. Source: Pythagoras."""
+    away_m = max(site.farthest_m(), out_m + math.dist(site.pilot_spot.xy, site.launch.xy))
+    return math.hypot(away_m, site.flight_height_m if top_m is None else top_m)
 
 
-def judge_sight(site: Site, aircraft: Aircraft) -> tuple[Finding, ...]:
+def judge_sight(site: Site, aircraft: Aircraft, out_m: float = 0.0, top_m: float | None = None) -> tuple[Finding, ...]:
     """Judge the farthest point of the flight (m) against how far one sees which way this aircraft points: beyond it is care,
     beyond twice of it grounds. Source: ``attitude_sight_m``; that twice grounds is our choice."""
-    away, most = slant_m(site), attitude_sight_m(aircraft.span_mm, aircraft.kind)
-    value, limit = height(away), height(most)
-    margin = margin_above(most, away, most)
+    away, most = slant_m(site, out_m, top_m), attitude_sight_m(aircraft.span_mm, aircraft.kind)
     level = Level.GROUNDED if away > 2 * most else Level.CARE if away > most else Level.CLEAR
     words = {
         Level.CLEAR: "At its farthest, {value}, you see which way it points.",
         Level.CARE: "At its farthest it is {value} away; of {name} you see which way it points up to {limit}.",
         Level.GROUNDED: "At its farthest it is {value} away: {name} is a dot there, twice beyond the {limit} at which you see "
         "which way it points.",
-    }[level]
+    }
     return (
         measured(
             "In sight",
-            level,
-            value,
-            limit,
+            height(away),
+            height(most),
             sense="max",
-            margin=margin,
-            words=words.replace("{name}", aircraft.name),
-            remedy="Draw the flying box smaller, or stay in its near half.",
+            level=level,
+            words={key: text.replace("{name}", aircraft.name) for key, text in words.items()},
+            remedy="Plan it nearer, or stay in the near half of the flying box.",
             source="size of the aircraft, European guidance on flight within sight (from memory)",
         ),
     )
 
 
-def judge_seen(visibility_m: float, site: Site) -> tuple[Finding, ...]:
-    """Judge a visibility (m) against the farthest point of the flight: an aircraft is made out up to three tenths of it.
+def judge_seen(visibility_m: float, away_m: float) -> tuple[Finding, ...]:
+    """Judge a visibility (m) against the farthest point of the flight (m): an aircraft is made out up to three tenths of it.
 
     Nothing is said where that is far beyond. Source: ``SEEN_SHARE``.
     """
-    away, most = slant_m(site), SEEN_SHARE * visibility_m
-    if most > 4 * away:
+    most = SEEN_SHARE * visibility_m
+    if most > 4 * away_m:
         return ()
-    value, limit = height(most), height(away)
-    margin = margin_above(most, away)
-    level = level_of(margin, care=0.5)
-    words = "In this air it is made out up to {value}; the flight goes {limit} away."
     return (
         measured(
             "Made out",
-            level,
-            value,
-            limit,
+            height(most),
+            height(away_m),
             sense="min",
-            margin=margin,
-            words=words,
+            care=0.5,
+            words="In this air it is made out up to {value}; the flight goes {limit} away.",
             remedy="Stay near, or wait for better air.",
             source="three tenths of the visibility, European guidance on flight within sight (from memory)",
         ),

@@ -7,9 +7,9 @@ from enum import StrEnum
 from pydantic import Field, model_validator
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, level_of, margin_above, measured
+from walkround.core.base.finding import PRACTICE, Finding, Level, measured
 from walkround.core.base.geodesy import Position
-from walkround.core.base.phrase import Phrase, height
+from walkround.core.base.phrase import height
 from walkround.core.base.value import Value
 from walkround.core.field import plane
 from walkround.core.field.marks import Mark, Spot
@@ -82,7 +82,7 @@ class Site(Value):
     point; ``box``: corners of the flying box, none: the flying circle, ``flight_radius_m`` round the launch point;
     ``crowd``: the spectator line; ``ground_rise_m``: how far the ground rises above the launch point within the flight at
     most, ``uphill_deg``: towards where, degrees true, None: anywhere; ``stand``: what you launch from; ``strip_deg``: the
-    direction of the strip, degrees true, whichever end, None without one; ``walked_at``: when its path was last walked.
+    direction of the strip, degrees true, whichever end, None without one; ``indoors``: a hall, where weather, sun and airspace do not count; ``walked_at``: when its path was last walked.
     """
 
     id: int = 0
@@ -99,6 +99,7 @@ class Site(Value):
     stand: Stand = Stand.LAND
     strip_deg: float | None = Field(default=None, ge=0, le=360)
     over_water: bool = False
+    indoors: bool = False
     launch: Spot = HERE
     pilot: Spot | None = None
     box: tuple[Spot, ...] = Field(default=(), max_length=30)
@@ -145,9 +146,9 @@ class Site(Value):
         """Corners of the flying box, or of the flying circle, east and north in m. Source: the field's own plan."""
         if self.box:
             return [s.xy for s in self.box]
-        return [
-            plane.ahead(self.launch.xy, i * 360 / CIRCLE_CORNERS, self.flight_radius_m) for i in range(CIRCLE_CORNERS)
-        ]
+        # Its sides touch the circle from outside, so that nothing within the circle lies outside the polygon.
+        corner_m = self.flight_radius_m / math.cos(math.pi / CIRCLE_CORNERS)
+        return [plane.ahead(self.launch.xy, i * 360 / CIRCLE_CORNERS, corner_m) for i in range(CIRCLE_CORNERS)]
 
     @property
     def reach_m(self) -> float:
@@ -209,55 +210,35 @@ def judge_launch_circle(clear_m: float) -> tuple[Finding, ...]:
 
     Below 3 m grounds, below 4 m is care. Source: 10 ft (3 m) radius; common practice, no source.
     """
-    margin = margin_above(clear_m, LAUNCH_CIRCLE_M)
-    if clear_m < LAUNCH_CIRCLE_M:
-        level, words = Level.GROUNDED, "Only {value} clear round the launch point; it lands near, not on, that point."
-    elif clear_m < LAUNCH_CIRCLE_M + 1:
-        level, words = Level.CARE, "{value} clear round the launch point is close to the least, {limit}."
-    else:
-        level, words = Level.CLEAR, "{value} clear all round and above."
-    value, limit = height(clear_m), height(LAUNCH_CIRCLE_M)
     return (
         measured(
             "Launch circle",
-            level,
-            value,
-            limit,
+            height(clear_m),
+            height(LAUNCH_CIRCLE_M),
             sense="min",
-            margin=margin,
-            words=words,
+            care=1 / LAUNCH_CIRCLE_M,
+            words={
+                Level.CLEAR: "{value} clear all round and above.",
+                Level.CARE: "{value} clear round the launch point is close to the least, {limit}.",
+                Level.GROUNDED: "Only {value} clear round the launch point; it lands near, not on, that point.",
+            },
             remedy="Move the launch point until nothing stands within ten feet (3 m).",
             source=PRACTICE,
         ),
     )
 
 
-def judge_interference(distance_to_source_m: float) -> tuple[Finding, ...]:
-    """Judge the distance (m) to the nearest power line, mast, transformer, fence or car.
+def people_gap_m(site: Site) -> float | None:
+    """From the spectator line to the flight in m, None without a line. A flying circle counts as the circle it is.
 
-    Below 15 m grounds, below 50 m is care. Source: our choice; common practice, no source.
+    Source: the field's own plan; distance from a point to a line less the radius.
     """
-    grounds_m, care_m = 15.0, 50.0
-    value = height(distance_to_source_m)
-    if distance_to_source_m < grounds_m:
-        level, words = Level.GROUNDED, "Iron or a transmitter {value} away bends the compass and deafens the link."
-    elif distance_to_source_m < care_m:
-        level, words = Level.CARE, "The nearest source is {value} away; keep the aircraft on the far side of you."
-    else:
-        level, words = Level.CLEAR, "Nothing within {value}."
-    return (
-        Finding(
-            name="Interference",
-            level=level,
-            value=value,
-            limit=height(grounds_m),
-            sense="min",
-            margin=margin_above(distance_to_source_m, grounds_m, care_m * 2),
-            reason=Phrase.of(words, value=value),
-            remedy="" if level is Level.CLEAR else "Walk away from it, then power up and look again.",
-            source=OUR_CHOICE,
-        ),
-    )
+    if not site.crowd:
+        return None
+    line = [s.xy for s in site.crowd]
+    if not site.box:
+        return max(0.0, plane.nearest(line, site.launch.xy)[0] - site.flight_radius_m)
+    return plane.gap(line, site.flying_area(), other_closed=True)
 
 
 def judge_crowd(site: Site, people_m: float) -> tuple[Finding, ...]:
@@ -265,26 +246,20 @@ def judge_crowd(site: Site, people_m: float) -> tuple[Finding, ...]:
 
     Source: the field's own plan; the limit is the pilot's, from the rules of the region.
     """
-    if not site.crowd:
+    away = people_gap_m(site)
+    if away is None:
         return ()
-    away = plane.gap([s.xy for s in site.crowd], site.flying_area(), other_closed=True)
-    value, limit = height(away), height(people_m)
-    margin = margin_above(away, people_m)
-    level = level_of(margin)
-    words = {
-        Level.CLEAR: "The spectator line lies {value} from the flight.",
-        Level.CARE: "The spectator line lies {value} from the flight, close to your {limit}.",
-        Level.GROUNDED: "The spectator line lies only {value} from the flight; your limit is {limit}.",
-    }[level]
     return (
         measured(
             "People",
-            level,
-            value,
-            limit,
+            height(away),
+            height(people_m),
             sense="min",
-            margin=margin,
-            words=words,
+            words={
+                Level.CLEAR: "The spectator line is {value} from the flight.",
+                Level.CARE: "The spectator line is {value} from the flight, close to your {limit}.",
+                Level.GROUNDED: "The spectator line is only {value} from the flight; your limit is {limit}.",
+            },
             remedy="Move the line back, or the box away from it.",
             source="your limit, from the rules of the region; the authority and the club prevail",
         ),

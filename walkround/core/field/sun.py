@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from walkround.core.base.finding import Finding, Level, margin_above
+from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.geodesy import Position
-from walkround.core.base.phrase import Phrase, degree
+from walkround.core.base.phrase import degree
 from walkround.core.base.value import Value
 
 
@@ -52,24 +52,24 @@ def judge_daylight(sun_deg: float) -> tuple[Finding, ...]:
 
     Source: 14 CFR 107.29, lights are needed in civil twilight and at night (from memory); grounding is our choice.
     """
-    value, limit = degree(sun_deg), degree(CIVIL_TWILIGHT_DEG)
-    if sun_deg >= 0:
-        level, words, remedy = Level.CLEAR, "The sun is up.", ""
-    elif sun_deg >= CIVIL_TWILIGHT_DEG:
-        level, words = Level.CARE, "The sun is below the horizon: civil twilight."
-        remedy = "Land while you still see which way it points; rules on lights may apply."
-    else:
-        level, words, remedy = Level.GROUNDED, "It is night: you cannot see which way it points.", "Wait for daylight."
+    level = Level.CLEAR if sun_deg >= SUNRISE_DEG else Level.CARE if sun_deg >= CIVIL_TWILIGHT_DEG else Level.GROUNDED
     return (
-        Finding(
-            name="Daylight",
-            level=level,
-            value=value,
-            limit=limit,
+        measured(
+            "Daylight",
+            degree(sun_deg),
+            degree(CIVIL_TWILIGHT_DEG),
             sense="min",
-            margin=margin_above(sun_deg, CIVIL_TWILIGHT_DEG, 12),
-            reason=Phrase.of(words),
-            remedy=remedy,
+            level=level,
+            span=12,
+            words={
+                Level.CLEAR: "The sun is up.",
+                Level.CARE: "The sun is below the horizon: civil twilight.",
+                Level.GROUNDED: "It is night: you cannot see which way it points.",
+            },
+            remedy={
+                Level.CARE: "Land while you still see which way it points; rules on lights may apply.",
+                Level.GROUNDED: "Wait for daylight.",
+            },
             source="14 CFR 107.29 (from memory); the authority's current text prevails",
         ),
     )

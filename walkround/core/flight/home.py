@@ -5,17 +5,18 @@ from collections.abc import Sequence
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
-from walkround.core.base.finding import Finding, Level, margin_above
-from walkround.core.base.phrase import Phrase, height, percent, speed
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.phrase import Phrase, height, percent
 from walkround.core.base.value import Value
 from walkround.core.field import plane
 from walkround.core.field.site import ROUNDED_M, Site
 from walkround.core.flight.estimate import Endurance
-from walkround.core.flight.plan_of_flight import LANDING_MIN, SLOWEST_SHARE
+from walkround.core.flight.getting_home import gets_home, strongest_at_ms
+from walkround.core.flight.plan_of_flight import LANDING_MIN
 from walkround.core.flight.power import rotor_power_w, times_hover, usual_cruise_ms
 from walkround.core.flight.return_height import LEAST_RETURN_M
 from walkround.core.pilot.limits import Limits
-from walkround.core.weather.atmosphere import GRAVITY_MS2, wind_at_height_ms
+from walkround.core.weather.atmosphere import GRAVITY_MS2
 from walkround.core.weather.weather import Weather
 
 CLIMB_MS, DESCENT_MS = 3.0, 2.0
@@ -137,9 +138,8 @@ def way_home(trip: Trip, place: Place, return_m: float, tallest_m: float | None 
     top_m = max(return_m, place.height_m)
     if tallest_m is None:
         tallest_m = tallest_on_way(site, place.bearing_deg, place.distance_m, trip.limits.position_allowance_m)
-    strongest = 0.0 if weather is None else weather.strongest_ms() or 0.0
-    wind_ms = 0.0 if weather is None else wind_at_height_ms(strongest, weather.wind_height_m, top_m, site.terrain)
-    from_deg = None if weather is None else weather.wind_from_deg
+    wind_ms = strongest_at_ms(weather, site, top_m)
+    from_deg = None if weather is None else weather.steady_from_deg
     course = 0.0
     if place.bearing_deg is None or from_deg is None:
         from_deg = 0.0  # on the nose
@@ -153,7 +153,7 @@ def way_home(trip: Trip, place: Place, return_m: float, tallest_m: float | None 
     best: tuple[float, float, float, float] | None = None  # percent, minutes, airspeed, ground
     for air_ms in dict.fromkeys((usual_cruise_ms(aircraft), aircraft.top_speed_ms)):
         triangle = wind_triangle(air_ms, course, wind_ms, from_deg)
-        if triangle is None or triangle.ground_ms < SLOWEST_SHARE * air_ms:
+        if triangle is None or not gets_home(triangle.ground_ms, aircraft.top_speed_ms):
             continue
         minutes = place.distance_m / triangle.ground_ms / 60
         tried = (share(minutes, times_hover(aircraft, known.density, air_ms)), minutes, air_ms, triangle.ground_ms)
@@ -229,52 +229,24 @@ def turn_backs(trip: Trip, distances_m: Sequence[float], place: Place, return_m:
     return tuple(turns)
 
 
-def judge_home(found: Homeward, *, setting_m: float) -> tuple[Finding, ...]:
-    """Judge a return height that is set (m above launch): whether it comes home there, and whether lower costs less.
+def judge_cost(found: Homeward, *, setting_m: float) -> tuple[Finding, ...]:
+    """Say whether a lower return than the one set (m above launch) costs less charge and is still clear of everything.
 
-    Clearance has its own judge, ``link.judge_return_height``. Source: ``way_home``; half the cruise is our choice.
+    Clearance and wind have their own judges. Source: ``way_home``.
     """
-    way = found.way
-    value, limit = speed(way.ground_ms), speed(SLOWEST_SHARE * way.air_ms)
-    at, wind = height(setting_m), speed(way.wind_ms)
-    if not way.home:
-        level, words = Level.GROUNDED, "At {at} the wind is {wind}: it does not come home."
-        remedy = "Another day, or nearer and lower, with the way home checked again."
-    elif way.ground_ms < 0.4 * way.air_ms:
-        level, words = Level.CARE, "At {at} the wind is {wind} and it crawls home at {value}."
-        remedy = "Stay upwind and near, and turn early."
-    else:
-        level, words, remedy = Level.CLEAR, "At {at} it comes home at {value} against {wind}.", ""
-    findings = [
+    way, best = found.way, found.cheapest
+    if not way.home or best is None or best.height_m >= setting_m or way.percent - best.percent <= CHEAPER_POINTS:
+        return ()
+    return (
         Finding(
-            name="Speed home",
-            level=level,
-            value=value,
-            limit=limit,
-            sense="min",
-            margin=margin_above(way.ground_ms, limit.value, way.air_ms),
-            reason=Phrase.of(words, value=value, at=at, wind=wind),
-            remedy=remedy,
-            source="wind triangle; wind at height by the power law",
-        )
-    ]
-    best = found.cheapest
-    if way.home and best is not None and best.height_m < setting_m and way.percent - best.percent > CHEAPER_POINTS:
-        findings.append(
-            Finding(
-                name="Cost of the height",
-                level=Level.CLEAR,
+            name="Cost of the height",
+            level=Level.CLEAR,
+            reason=Phrase.of(
+                "The way home takes {value} of a full pack; from {lower} it would take {less}, and still clear.",
                 value=percent(way.percent),
-                limit=percent(way.percent),
-                sense="max",
-                margin=None,
-                reason=Phrase.of(
-                    "The way home takes {value} of a full pack; from {lower} it would take {less}, and still clear.",
-                    value=percent(way.percent),
-                    lower=height(best.height_m),
-                    less=percent(best.percent),
-                ),
-                source="climb, wind and descent as computed",
-            )
-        )
-    return tuple(findings)
+                lower=height(best.height_m),
+                less=percent(best.percent),
+            ),
+            source="climb, wind and descent as computed",
+        ),
+    )

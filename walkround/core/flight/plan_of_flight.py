@@ -6,11 +6,12 @@ from pydantic import Field, model_validator
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
-from walkround.core.base.finding import Finding, Level, margin_above, measured
-from walkround.core.base.phrase import percent, speed
+from walkround.core.base.finding import Finding, Level, measured
+from walkround.core.base.phrase import percent
 from walkround.core.base.value import Value
 from walkround.core.field.site import Site
 from walkround.core.flight.estimate import Endurance
+from walkround.core.flight.getting_home import LEAST_SHARE, gets_home
 from walkround.core.flight.power import times_hover, usual_cruise_ms
 from walkround.core.packs.bands import judge_use, used_share
 from walkround.core.packs.charge import ChargeRange
@@ -19,8 +20,6 @@ from walkround.core.weather.weather import Weather
 
 LANDING_MIN = 0.5
 """Coming down and landing, in minutes, kept for after the way home. Source: our choice; common practice, no source."""
-SLOWEST_SHARE = 0.15
-"""Below this share of the airspeed, the way over the ground counts as no way home. Source: our choice."""
 
 
 class FlightPlan(Value):
@@ -105,16 +104,16 @@ def needs(
     """
     cruise_ms = usual_cruise_ms(aircraft)
     back_ms = cruise_ms
-    if strongest_ms > cruise_ms * (1 - SLOWEST_SHARE):
+    if not gets_home(cruise_ms - strongest_ms, aircraft.top_speed_ms):
         back_ms = aircraft.top_speed_ms
 
     def share(minutes: float, airspeed_ms: float) -> float:
         return 100 * minutes * times_hover(aircraft, known.density, airspeed_ms) / known.today.mid
 
     home_ms = back_ms - strongest_ms
-    home = home_ms >= SLOWEST_SHARE * back_ms
+    home = gets_home(home_ms, aircraft.top_speed_ms)
     out_min = plan.out_m / (cruise_ms + wind_ms) / 60
-    back_min = plan.out_m / max(home_ms, SLOWEST_SHARE * back_ms) / 60
+    back_min = plan.out_m / max(home_ms, LEAST_SHARE * aircraft.top_speed_ms) / 60
     rows = [
         ("Hover", plan.hover_min, 0.0, 0.0),
         ("Out", out_min, cruise_ms, cruise_ms + wind_ms),
@@ -140,7 +139,7 @@ def needs(
         strongest_ms=strongest_ms,
         cruise_ms=cruise_ms,
         home_ms=home_ms,
-        home=home or plan.out_m == 0,
+        home=home,
         turn_back_percent=math.ceil(turn),
         timer_min=math.floor(2 * minutes) / 2 if minutes >= 1 else minutes,
         reserve_percent=reserve_percent,
@@ -149,63 +148,37 @@ def needs(
     )
 
 
-def judge_flight(asked: Needs, *, grounds_half: bool) -> tuple[Finding, ...]:
-    """Judge a plan: planned use of what the pack holds (per cent), what is left against the reserve, the way home (m/s).
+def judge_flight(asked: Needs, *, grounds_half: bool, holder: str = "this pack") -> tuple[Finding, ...]:
+    """Judge a plan: planned use of what the pack holds (per cent), what is left against the reserve; ``holder``: what holds the energy, in words.
 
-    Half the pack under the practice *enough for the plan* grounds (``grounds_half``), else it is care. Source: half the
-    pack, common practice, no source; the reserve is the pilot's own limit.
+    Half the pack under the practice *enough for the plan* grounds (``grounds_half``), else it is care. The wind on the way
+    home has its own judge, ``getting_home``. Source: half the pack, common practice, no source; the reserve is the pilot's
+    own limit.
     """
-    found = [judge_use(asked.used_of_charge, grounds=grounds_half), _reserve(asked)]
-    if any(leg.name == "Back" for leg in asked.legs):
-        found.append(_home(asked))
-    return tuple(found)
+    return (judge_use(asked.used_of_charge, grounds=grounds_half, holder=holder), _reserve(asked))
 
 
 def _reserve(asked: Needs) -> Finding:
     low, mid, _ = asked.left
-    value, limit = percent(mid), percent(asked.reserve_percent)
-    remedy = "Plan a shorter flight, or take a fuller pack."
-    if mid < asked.reserve_percent:
-        level, words = Level.GROUNDED, "The plan lands with {value}; the reserve is {limit}."
-    elif low < asked.reserve_percent:
-        level, words = Level.CARE, "The plan lands with {value}, but it may be {low}: below the reserve of {limit}."
-        remedy = "Watch the charge more than the timer, and turn back early."
-    else:
-        level, words, remedy = Level.CLEAR, "The plan lands with {value}, {low} at worst; the reserve is {limit}.", ""
+    level = (
+        Level.GROUNDED if mid < asked.reserve_percent else Level.CARE if low < asked.reserve_percent else Level.CLEAR
+    )
     return measured(
         "Left at landing",
-        level,
-        value,
-        limit,
+        percent(mid),
+        percent(asked.reserve_percent),
         sense="min",
-        margin=margin_above(mid, asked.reserve_percent, 100 - asked.reserve_percent),
-        words=words,
-        remedy=remedy,
+        level=level,
+        span=100 - asked.reserve_percent,
+        words={
+            Level.CLEAR: "The plan lands with {value}, {low} at worst; the reserve is {limit}.",
+            Level.CARE: "The plan lands with {value}, but it may be {low}: below the reserve of {limit}.",
+            Level.GROUNDED: "The plan lands with {value}; the reserve is {limit}.",
+        },
+        remedy={
+            Level.CARE: "Watch the charge more than the timer, and turn back early.",
+            Level.GROUNDED: "Plan a shorter flight, or take a fuller pack.",
+        },
         source="the reserve is your own limit; minutes as computed",
         low=percent(max(0.0, low)),
-    )
-
-
-def _home(asked: Needs) -> Finding:
-    value, limit = speed(asked.strongest_ms), speed(asked.cruise_ms)
-    turn = percent(asked.turn_back_percent)
-    if not asked.home:
-        level, words = Level.GROUNDED, "The wind up there, {value}, holds it where it is: no way home."
-        remedy = "Fly lower, upwind, or another day."
-    elif asked.strongest_ms > asked.cruise_ms * (1 - SLOWEST_SHARE):
-        level, words = Level.CARE, "Against {value} it comes home only near its top speed. Turn back at {turn}."
-        remedy = "Go out upwind, and stay near."
-    else:
-        level, words, remedy = Level.CLEAR, "Home against {value}. At the far end, turn back at {turn}.", ""
-    return measured(
-        "Way home",
-        level,
-        value,
-        limit,
-        sense="max",
-        margin=margin_above(asked.home_ms, SLOWEST_SHARE * asked.cruise_ms, asked.cruise_ms),
-        words=words,
-        remedy=remedy,
-        source="wind on the nose at flying height; what counts as no way home is our choice",
-        turn=turn,
     )

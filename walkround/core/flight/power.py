@@ -3,7 +3,7 @@
 import math
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.outline.multirotor import disc_mm
+from walkround.core.aircraft.rotors import propeller_radius_mm
 from walkround.core.aircraft.traits import Frame, Kind
 from walkround.core.base.value import Value
 from walkround.core.weather.atmosphere import GRAVITY_MS2, SEA_LEVEL_DENSITY
@@ -41,14 +41,13 @@ class Span(Value):
 def disc_area_m2(aircraft: Aircraft) -> float | None:
     """Area of all rotor discs together in m², a coaxial pair counted twice; None for a wing.
 
-    From the propeller's diameter where it is known, else from the drawing. Source: circle area.
+    From the propeller's diameter where it is known, else the usual one for the frame. Source: circle area.
     """
     if aircraft.kind is Kind.WING:
         return None
     if aircraft.kind is Kind.HELICOPTER:
         return aircraft.rotors * math.pi * (aircraft.span_mm / 2000) ** 2
-    radius_mm = aircraft.propeller_mm / 2 if aircraft.propeller_mm else disc_mm(aircraft)
-    return aircraft.rotors * math.pi * (radius_mm / 1000) ** 2
+    return aircraft.rotors * math.pi * (propeller_radius_mm(aircraft) / 1000) ** 2
 
 
 def ideal_hover_w(thrust_n: float, area_m2: float, density: float = SEA_LEVEL_DENSITY) -> float:

@@ -2,16 +2,19 @@
 
 from collections.abc import Sequence
 
-from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below, measured
+from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, percent, temperature, volt
-from walkround.core.packs.charge import from_cells
+from walkround.core.packs import lithium
+from walkround.core.packs.charge import from_volts
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.pack import Pack
-from walkround.core.packs.reading import CellReading
+from walkround.core.packs.reading import CellReading, Reading
 
 SPREAD_GOOD_V, SPREAD_CARE_V, SPREAD_GROUND_V = 0.02, 0.05, 0.10
 """Highest less lowest cell: good up to the first, balance charge up to the second, care up to the third, then down.
 Source: 0.02 V common practice, no source; 0.05 and 0.10 V our choice."""
+MOST_USE_PERCENT = 80.0
+"""More than this share of what the pack holds leaves no reserve. Source: our choice."""
 HALF_PACK_PERCENT = 50.0
 """The planned flight uses at most this share of what the pack holds. Source: common practice, no source."""
 
@@ -23,96 +26,121 @@ def judge_spread(cells_v: Sequence[float]) -> Finding:
     """
     spread_v = round(max(cells_v) - min(cells_v), 3)
     weakest = min(range(len(cells_v)), key=cells_v.__getitem__) + 1
-    value, limit = volt(spread_v), volt(SPREAD_GOOD_V)
-    remedy = "Balance charge before the next flight."
-    if spread_v <= SPREAD_GOOD_V:
-        level, words, remedy = Level.CLEAR, "Highest and lowest cell differ by {value}; the cells agree.", ""
-    elif spread_v <= SPREAD_CARE_V:
-        level, words = Level.CARE, f"Cell {weakest} lags: the spread is {{value}}, good is up to {{limit}}."
-    elif spread_v <= SPREAD_GROUND_V:
-        level, words = Level.CARE, f"Cell {weakest} lags well behind: the spread is {{value}}, good is up to {{limit}}."
-        remedy = "Fly short if at all; balance charge tonight and watch this pack."
-    else:
-        limit = volt(SPREAD_GROUND_V)
-        level, words = (
-            Level.GROUNDED,
-            f"Cell {weakest} has dropped away: the spread is {{value}}, the end is {{limit}}.",
-        )
-        remedy = "Set this pack aside. Balance charge it at home, attended; if the spread returns, retire it."
+    gone = spread_v > SPREAD_GROUND_V
+    far = spread_v > SPREAD_CARE_V
+    behind = "lags well behind" if far else "lags"
     return measured(
         "Spread",
-        level,
-        value,
-        limit,
+        volt(spread_v),
+        volt(SPREAD_GROUND_V if gone else SPREAD_GOOD_V),
         sense="max",
-        margin=margin_below(spread_v, limit.value),
-        words=words,
-        remedy=remedy,
+        level=Level.GROUNDED if gone else Level.CARE if spread_v > SPREAD_GOOD_V else Level.CLEAR,
+        words={
+            Level.CLEAR: "Highest and lowest cell differ by {value}; the cells agree.",
+            Level.CARE: f"Cell {weakest} {behind}: the cells differ by {{value}} (good: up to {{limit}}).",
+            Level.GROUNDED: f"Cell {weakest} has dropped away: the cells differ by {{value}} (max {{limit}}).",
+        },
+        remedy={
+            Level.CARE: "Fly short if at all; balance charge tonight and watch this pack."
+            if far
+            else "Balance charge before the next flight.",
+            Level.GROUNDED: "Set this pack aside. Balance charge it at home, attended; if the spread returns, retire it.",
+        },
         source="0.02 V common practice, no source; 0.05 and 0.10 V our choice",
     )
 
 
-def judge_weakest(cells_v: Sequence[float], pack: Pack, practice: str) -> Finding:
-    """Judge the weakest cell (V) against the floor of the practice; one finding.
+def judge_weakest(cells_v: Sequence[float], pack: Pack, practice: str, *, second_hop: bool = False) -> Finding:
+    """Judge the weakest cell (V) against the floor of the practice; one finding. ``second_hop``: this pack's second short
+    hop today. Below what a cell survives it is spoiled, whatever the practice.
 
     Source: 4.00 V a cell (full, by volts) and 3.5 V resting (enough for the plan) for lithium-polymer; common practice, no
     source; other chemistries in ``CELLS``.
     """
     kind = CELLS[pack.chemistry]
-    full_v, floor_v = kind.full_v, kind.bench_v if practice == "plan" else kind.floor_v
     weakest_v = min(cells_v)
     number = list(cells_v).index(weakest_v) + 1
-    value, limit = volt(weakest_v), volt(floor_v)
-    if weakest_v < floor_v - 1e-6:
-        level, words = Level.GROUNDED, f"Cell {number} rests at {{value}}, below {{limit}}."
-    else:
-        level, words = Level.CLEAR, f"The weakest, cell {number}, rests at {{value}}."
-    remedy = ""
-    if level is Level.GROUNDED:
-        remedy = "Recharge before flying. A cell that stays low is failing: retire the pack."
-        if weakest_v < kind.load_floor_v - 0.3:
-            remedy = "A cell this low is damaged, or a checker lead is loose. Read again; if it stays, retire the pack."
-    return Finding(
-        name="Weakest cell",
-        level=level,
-        value=value,
-        limit=limit,
+    spoiled = weakest_v < lithium.hurt_below_v(pack.chemistry)
+    floor_v = lithium.hurt_below_v(pack.chemistry) if spoiled else kind.bench_v if practice == "plan" else kind.floor_v
+    low = weakest_v < floor_v - 1e-6
+    return measured(
+        "Weakest cell",
+        volt(weakest_v),
+        volt(floor_v),
         sense="min",
-        margin=margin_above(weakest_v, floor_v, full_v - floor_v),
-        reason=Phrase.of(words, value=value, limit=limit),
-        remedy=remedy,
+        level=Level.GROUNDED if low else Level.CLEAR,
+        span=kind.full_v - floor_v,
+        words={
+            Level.CLEAR: f"The weakest, cell {number}, rests at {{value}}.",
+            Level.CARE: f"The weakest, cell {number}, rests at {{value}}, just at the limit.",
+            Level.GROUNDED: f"Cell {number} rests at {{value}}, below {{limit}}"
+            + (": over-discharged." if spoiled else "."),
+        },
+        remedy=f"Read it again: a checker lead may be loose. If it stays: {lithium.TOO_LOW}"
+        if spoiled
+        else "Recharge before flying. A cell that stays low is failing: retire the pack.",
+        source=PRACTICE,
     )
 
 
-def judge_total(total_v: float, pack: Pack, *, second_hop: bool) -> Finding:
-    """Judge the total voltage (V) at rest; one finding. ``second_hop``: this pack's second short hop today.
+def judge_overcharge(highest_v: float, pack: Pack, *, mean: bool = False) -> tuple[Finding, ...]:
+    """Judge the highest cell (V), or the mean where only the total is known, against the full voltage of the chemistry and
+    the error of a checker: above it grounds; else nothing is said. Source: ``lithium``."""
+    limit_v = lithium.overcharged_above_v(pack.chemistry)
+    if highest_v <= limit_v:
+        return ()
+    who = "By the total a cell is at {value}" if mean else "The highest cell is at {value}"
+    return (
+        measured(
+            "Overcharged",
+            volt(highest_v),
+            volt(limit_v),
+            sense="max",
+            level=Level.GROUNDED,
+            words=f"{who}, above the {{limit}} that a full {pack.chemistry} cell may show.",
+            remedy=lithium.OVERCHARGED,
+            source="full voltage of the chemistry and 0.03 V for the checker; our choice",
+        ),
+    )
 
-    On three cells: 12.4 V flies; 12.0 to 12.4 V is recharged, unless it is the second short hop of the same pack
-    (then care); below 12.0 V stays down. Other packs by the same volts a cell. Source: common practice, no source.
+
+def judge_total(total_v: float, pack: Pack, *, second_hop: bool, practice: str = "volts") -> Finding:
+    """Judge the voltage at rest (V) of the whole pack, or of its weakest cell times its cells; one finding.
+
+    ``second_hop``: this pack's second short hop today. On three cells: 12.4 V flies; from 12.0 to 12.4 V it is care under
+    the practice *full*, and under *by volts* recharged, unless it is the second short hop (then care); below 12.0 V stays
+    down. Other packs by the same volts a cell. Source: common practice, no source.
     """
     kind = CELLS[pack.chemistry]
     full_v, fly_v, floor_v = (round(v * pack.cells, 3) for v in (kind.full_v, kind.fly_v, kind.floor_v))
-    value, limit = volt(total_v), volt(fly_v)
-    remedy = "Recharge this pack before flying."
-    if total_v >= fly_v:
-        level, words, remedy = Level.CLEAR, "{value} at rest: charged.", ""
-    elif total_v < floor_v:
-        limit = volt(floor_v)
-        level, words = Level.GROUNDED, "{value} at rest is below {limit}: do not fly this pack."
-    elif second_hop:
-        level, words = Level.CARE, "{value} at rest is below {limit}: enough for a second short hop, no more."
-        remedy = "Set the timer short and recharge after this hop."
-    else:
-        level, words = Level.GROUNDED, "{value} at rest is below {limit}: not charged."
-    return Finding(
-        name="Charge",
-        level=level,
-        value=value,
-        limit=limit,
+    under = total_v < floor_v
+    limit_v = floor_v if under else fly_v
+    between = Level.CARE if second_hop or practice == "full" else Level.GROUNDED
+    return measured(
+        "Charge",
+        volt(total_v),
+        volt(limit_v),
         sense="min",
-        margin=margin_above(total_v, limit.value, max(full_v - limit.value, 0.001)),
-        reason=Phrase.of(words, value=value, limit=limit),
-        remedy=remedy,
+        level=Level.GROUNDED if under else Level.CLEAR if total_v >= fly_v else between,
+        span=max(full_v - limit_v, 0.001),
+        words={
+            Level.CLEAR: "{value} at rest: charged.",
+            Level.CARE: "{value} at rest is just at {limit}: charged, and no more."
+            if total_v >= fly_v
+            else "{value} at rest is below {limit}: enough for a second short hop, no more."
+            if second_hop
+            else "{value} at rest is below {limit}: not quite full.",
+            Level.GROUNDED: "{value} at rest is below {limit}: do not fly this pack."
+            if under
+            else "{value} at rest is below {limit}: not charged.",
+        },
+        remedy={
+            Level.CARE: "Set the timer short and recharge after this hop."
+            if second_hop
+            else "Top it up, or plan a shorter flight.",
+            Level.GROUNDED: "Recharge this pack before flying.",
+        },
+        source=PRACTICE,
     )
 
 
@@ -124,33 +152,30 @@ def used_share(planned_percent: float, charge: float) -> float:
     return 999.0 if charge <= 0 else min(999.0, 100 * planned_percent / charge)
 
 
-def judge_use(use: float, *, grounds: bool) -> Finding:
+def judge_use(use: float, *, grounds: bool, holder: str = "this pack") -> Finding:
     """Judge planned use in per cent of what the pack holds now: at most half; one finding.
 
     Over half grounds under the practice *enough for the plan* (``grounds``), else it is care; over 80 % always grounds.
     Source: half the pack, common practice, no source; 80 % our choice.
     """
-    value, limit = percent(use), percent(HALF_PACK_PERCENT)
-    if use > 80:
-        limit = percent(80)
-        level, words = (
-            Level.GROUNDED,
-            "The plan takes {value} of what this pack holds now; past {limit} no reserve is left.",
-        )
-    elif use > HALF_PACK_PERCENT:
-        level = Level.GROUNDED if grounds else Level.CARE
-        words = "The plan takes {value} of what this pack holds now, more than half."
-    else:
-        level, words = Level.CLEAR, "The plan takes {value} of what this pack holds now."
+    over = use > MOST_USE_PERCENT
+    half = Level.GROUNDED if grounds else Level.CARE
     return measured(
         "Planned use",
-        level,
-        value,
-        limit,
+        percent(use),
+        percent(MOST_USE_PERCENT if over else HALF_PACK_PERCENT),
         sense="max",
-        margin=margin_below(use, limit.value),
-        words=words,
-        remedy="Plan a shorter flight, or take a fuller pack.",
+        level=Level.GROUNDED if over else half if use > HALF_PACK_PERCENT else Level.CLEAR,
+        words=f"The plan takes {{value}} of what {holder} holds now; past {{limit}} no reserve is left."
+        if over
+        else {
+            Level.CLEAR: f"The plan takes {{value}} of what {holder} holds now.",
+            Level.CARE: f"The plan takes {{value}} of what {holder} holds now; half is the usual most.",
+            Level.GROUNDED: f"The plan takes {{value}} of what {holder} holds now, more than half.",
+        },
+        remedy="Plan a shorter flight, or fill the tank."
+        if holder == "the tank"
+        else "Plan a shorter flight, or use a fuller pack.",
         source="half the pack: common practice, no source; 80 %: our choice",
     )
 
@@ -160,28 +185,39 @@ def judge_cells(
 ) -> tuple[Finding, ...]:
     """Judge a resting reading (V) of a pack under the pilot's charge practice ("full", "plan" or "volts").
 
-    ``planned_percent``: what the plan takes of a full pack. Returns spread, weakest cell and charge as far as measured.
-    Source: the bands in this module.
+    ``planned_percent``: what the plan takes of a full pack. Returns spread, weakest cell and charge as far as measured; a
+    pack is as good as its worst cell, and of a total the mean bounds it. Source: the bands in this module.
     """
     findings: list[Finding] = []
-    if len(reading.cells_v) > 1:
-        findings.append(judge_spread(reading.cells_v))
-    elif not reading.cells_v and pack.cells > 1:
+    mean_v = reading.total_v / pack.cells
+    whole = bool(reading.cells_v) or pack.cells == 1
+    if whole:
+        cells = reading.cells_v or (reading.total_v,)
+        if len(cells) > 1:
+            findings.append(judge_spread(cells))
+        findings += judge_overcharge(max(cells), pack)
+        findings.append(judge_weakest(cells, pack, practice, second_hop=second_hop))
+        worst_v = min(cells)
+    else:
+        findings += judge_overcharge(mean_v, pack, mean=True)
+        worst_v = mean_v
+        if mean_v < lithium.hurt_below_v(pack.chemistry):
+            findings.append(judge_weakest((mean_v,), pack, practice))
         findings.append(
             Finding(
-                name="Spread",
+                name="Cells not measured",
                 level=Level.CARE,
-                reason=Phrase.of("Only the total was measured; one weak cell can hide behind two good ones."),
-                remedy="Read each cell when a checker is at hand.",
+                reason=Phrase.of("Only the total was measured; one weak cell can hide behind good ones."),
+                remedy="Read each cell with a checker.",
                 source=OUR_CHOICE,
             )
         )
-    if reading.cells_v:
-        findings.append(judge_weakest(reading.cells_v, pack, practice))
     if practice == "plan":
-        findings.append(judge_use(used_share(planned_percent, from_cells(reading, pack).mid), grounds=True))
+        held = from_volts(worst_v, pack.chemistry)
+        findings.append(judge_use(used_share(planned_percent, held.mid), grounds=True))
     else:
-        findings.append(judge_total(reading.total_v, pack, second_hop=second_hop and practice == "volts"))
+        hop = second_hop and practice == "volts"
+        findings.append(judge_total(round(worst_v * pack.cells, 3), pack, second_hop=hop, practice=practice))
     return tuple(findings)
 
 
@@ -193,65 +229,74 @@ def judge_charge_percent(charge: float, practice: str) -> tuple[Finding, ...]:
     Source: four lights before launch, common practice, no source; the per cents are our choice.
     """
     fly, floor = (50.0, 30.0) if practice == "plan" else (90.0, 75.0)
-    value, limit = percent(charge), percent(fly)
-    remedy = "Charge this pack, attended, before flying."
-    if charge >= fly:
-        level, words, remedy = Level.CLEAR, "{value} shown.", ""
-    elif charge >= floor:
-        level, words = Level.CARE, "{value} shown; your practice asks for {limit}."
-    else:
-        limit = percent(floor)
-        level, words = Level.GROUNDED, "{value} shown is below {limit}, too little to launch with."
+    under = charge < floor
     return (
         measured(
             "Charge shown",
-            level,
-            value,
-            limit,
+            percent(charge),
+            percent(floor if under else fly),
             sense="min",
-            margin=margin_above(charge, limit.value, 100 - limit.value),
-            words=words,
-            remedy=remedy,
+            level=Level.GROUNDED if under else Level.CARE if charge < fly else Level.CLEAR,
+            span=100 - (floor if under else fly),
+            words={
+                Level.CLEAR: "{value} shown.",
+                Level.CARE: "{value} shown; your practice asks for {limit}.",
+                Level.GROUNDED: "{value} shown is below {limit}, too little to launch with.",
+            },
+            remedy="Charge this pack, attended, before flying.",
             source="full before launch: common practice, no source; the per cents: our choice",
         ),
     )
 
 
+PACK_CARE_COLD_C, PACK_COLD_C, PACK_CARE_HOT_C, PACK_HOT_C = 10.0, 0.0, 40.0, 45.0
+"""A pack flies between the second and the fourth, in °C; outside the first and third with care. Source: warm a cold pack
+before flight, common practice, no source; the numbers from memory."""
+
+
 def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None) -> tuple[Finding, ...]:
     """Judge the pack's temperature (°C): 10 to 40 flies, down to 0 and up to 45 is care, outside stays down.
 
-    ``warm_to_c``: how warm this pack has to be for this aircraft, if that is known.
-
-    Source: warm a cold pack before flight, common practice, no source; the numbers from memory.
+    ``warm_to_c``: how warm this pack has to be for this aircraft, if that is known. Source: ``PACK_COLD_C``.
     """
-    value = temperature(temperature_c)
-    if temperature_c < 10:
-        limit, sense, margin = temperature(0), "min", margin_above(temperature_c, 0, 20)
-        level = Level.GROUNDED if temperature_c < 0 else Level.CARE
-        words, remedy = (
-            "A pack at {value} sags under load." + ("" if warm_to_c is None else " Warm it to {warm}."),
-            "Warm it in a pocket, then hover first and watch the volts.",
-        )
-    elif temperature_c > 40:
-        limit, sense, margin = temperature(45), "max", margin_below(temperature_c, 45)
-        level = Level.GROUNDED if temperature_c > 45 else Level.CARE
-        words, remedy = (
-            "A pack at {value} is hot before it has worked.",
-            "Let it cool in the shade, away from the cases.",
-        )
-    else:
-        limit, sense, margin = temperature(0), "min", margin_above(temperature_c, 0, 20)
-        level, words, remedy = Level.CLEAR, "{value}: ready to work.", ""
+    hot = temperature_c > PACK_CARE_HOT_C
+    cold = temperature_c < PACK_CARE_COLD_C
+    grounds = temperature_c > PACK_HOT_C or temperature_c < PACK_COLD_C
+    sags = "A pack at {value} sags under load." + ("" if warm_to_c is None else " Warm it to {warm}.")
+    bad = "A pack at {value} is hot before it has worked." if hot else sags
+    too_hot = temperature_c >= lithium.HOT_C
     return (
-        Finding(
-            name="Pack temperature",
-            level=level,
-            value=value,
-            limit=limit,
-            sense="max" if sense == "max" else "min",
-            margin=margin,
-            reason=Phrase.of(words, value=value, **({} if warm_to_c is None else {"warm": temperature(warm_to_c)})),
-            remedy=remedy,
+        measured(
+            "Pack temperature",
+            temperature(temperature_c),
+            temperature(PACK_HOT_C if hot else PACK_COLD_C),
+            sense="max" if hot else "min",
+            level=Level.GROUNDED if grounds else Level.CARE if hot or cold else Level.CLEAR,
+            span=20,
+            words={Level.CLEAR: "{value}: ready to work.", Level.CARE: bad, Level.GROUNDED: bad},
+            remedy=lithium.SET_ASIDE
+            if too_hot
+            else "Let it cool in the shade, away from the cases."
+            if hot
+            else "Warm it in a pocket, then hover first and watch the volts.",
             source=PRACTICE + "; the numbers from memory",
+            numbers=None if warm_to_c is None else {"warm": temperature(warm_to_c)},
         ),
     )
+
+
+def reading_findings(reading: Reading, pack: Pack) -> tuple[Finding, ...]:
+    """What a reading kept with a pack says by itself, whatever is planned (V, °C): overcharged, over-discharged, spread,
+    temperature. Source: the judges of this module."""
+    found: list[Finding] = []
+    mean_v = reading.mean_v(pack)
+    cells = reading.cells_v or ((mean_v,) if mean_v is not None else ())
+    if len(reading.cells_v) > 1:
+        found.append(judge_spread(reading.cells_v))
+    if cells:
+        found += judge_overcharge(max(cells), pack, mean=not reading.cells_v)
+        if min(cells) < lithium.hurt_below_v(pack.chemistry):
+            found.append(judge_weakest(cells, pack, "plan"))
+    if reading.temperature_c is not None:
+        found += judge_pack_temperature(reading.temperature_c)
+    return tuple(found)

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
+from walkround.core.packs import lithium
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
 from walkround.core.packs.load import WARM_C, cell_mohm
 from walkround.core.packs.pack import Pack
@@ -20,8 +21,8 @@ NICKEL_EXTRA = 1.2
 """Nickel takes this much more charge than it stores (no unit). Source: from memory; common practice, no source."""
 CLOSE_V = 0.05
 """Packs joined in parallel rest at most this far apart, in V a cell. Source: our choice; common practice, no source."""
-ATTENDED = "Never unattended: on a fire-safe surface, flap of the bag open, nothing that burns near, you in the room."
-"""The caution that stands with every plan. Source: common practice, no source."""
+ATTENDED = f"{lithium.CHARGE_ATTENDED} {lithium.CHARGER_SETTINGS}"
+"""The caution that stands with every plan. Source: ``lithium``."""
 _TRY_ALL, _TRIES = 5, 120
 
 
@@ -104,7 +105,7 @@ def charge_min(
     if chemistry is Chemistry.NIMH:
         return 60 * NICKEL_EXTRA * ah * (to_percent - from_percent) / 100 / current_a, 0.0
     kind, ohm = CELLS[chemistry], mohm / 1000
-    knots = sorted({from_percent, to_percent, *(p for _, p in kind.curve if from_percent < p < to_percent)})
+    knots = sorted({from_percent, to_percent, *(p for _, p in kind.curve if from_percent + 1e-6 < p < to_percent - 1e-6)})
     cc_h = cv_h = 0.0
     stop_a = min(TAPER_C * ah, current_a)
     for low, high in zip(knots, knots[1:], strict=False):

@@ -21,7 +21,7 @@ class CellKind(Value):
 
     ``charge_to_v``: where the charger stops. ``full_v``: a full cell an hour later. ``fly_v``: from here it is charged.
     ``floor_v``: below, it is not flown on the full practice. ``bench_v``: lowest resting cell on *enough for the plan*.
-    ``load_floor_v``: never below this under load. ``storage_v``: to keep it; None where it is kept charged.
+    ``load_floor_v``: never below this under load. ``least_v``: resting below, a cell is spoiled. ``storage_v``: to keep it; None where it is kept charged.
     ``alarm_v``: usual low-voltage alarm. ``highest_v``: a larger number is a slip. ``nominal_v``: mean over a flight.
     """
 
@@ -31,6 +31,7 @@ class CellKind(Value):
     floor_v: float
     bench_v: float
     load_floor_v: float
+    least_v: float
     alarm_v: float
     storage_v: tuple[float, float] | None
     nominal_v: float
@@ -60,29 +61,29 @@ _UP_V = 0.15  # high-voltage cells: the same shape, this much higher at full and
 
 CELLS: dict[Chemistry, CellKind] = {
     Chemistry.LIPO: CellKind(
-        charge_to_v=4.20, full_v=4.20, fly_v=12.4 / 3, floor_v=4.00, bench_v=3.5, load_floor_v=3.3, alarm_v=3.7,
+        charge_to_v=4.20, full_v=4.20, fly_v=12.4 / 3, floor_v=4.00, bench_v=3.5, load_floor_v=3.3, least_v=3.0, alarm_v=3.7,
         storage_v=(3.75, 3.88), nominal_v=3.7, highest_v=4.5, curve=_LIPO,
     ),
     Chemistry.LIHV: CellKind(
-        charge_to_v=4.35, full_v=4.35, fly_v=12.4 / 3 + 0.15, floor_v=4.15, bench_v=3.5, load_floor_v=3.3, alarm_v=3.7,
+        charge_to_v=4.35, full_v=4.35, fly_v=12.4 / 3 + 0.15, floor_v=4.15, bench_v=3.5, load_floor_v=3.3, least_v=3.0, alarm_v=3.7,
         storage_v=(3.80, 3.95), nominal_v=3.8, highest_v=4.5,
         curve=tuple((round(v + _UP_V * min(1.0, p / 100), 4), p) for v, p in _LIPO),
     ),
     Chemistry.LIION: CellKind(
-        charge_to_v=4.20, full_v=4.18, fly_v=4.11, floor_v=3.97, bench_v=3.4, load_floor_v=2.9, alarm_v=3.3,
+        charge_to_v=4.20, full_v=4.18, fly_v=4.11, floor_v=3.97, bench_v=3.4, load_floor_v=2.9, least_v=2.5, alarm_v=3.3,
         storage_v=(3.60, 3.80), nominal_v=3.6, highest_v=4.5, curve=_LIION,
     ),
     Chemistry.LIFE: CellKind(
-        charge_to_v=3.60, full_v=3.40, fly_v=3.33, floor_v=3.29, bench_v=3.15, load_floor_v=2.8, alarm_v=3.0,
+        charge_to_v=3.65, full_v=3.40, fly_v=3.33, floor_v=3.29, bench_v=3.15, load_floor_v=2.8, least_v=2.0, alarm_v=3.0,
         storage_v=(3.20, 3.33), nominal_v=3.2, highest_v=3.9, curve=_LIFE,
     ),
     Chemistry.NIMH: CellKind(
-        charge_to_v=1.50, full_v=1.40, fly_v=1.33, floor_v=1.27, bench_v=1.20, load_floor_v=0.95, alarm_v=1.1,
+        charge_to_v=1.50, full_v=1.40, fly_v=1.33, floor_v=1.27, bench_v=1.20, load_floor_v=0.95, least_v=0.8, alarm_v=1.1,
         storage_v=None, nominal_v=1.2, highest_v=1.7, curve=_NIMH,
     ),
 }  # fmt: skip
 """By chemistry. Source: lithium-polymer 4.20, 12.4 and 12.0 V on three cells, 3.7 and 3.5 V common practice, no source,
-3.3 V from memory; the other chemistries and every curve from resting charts of hobby packs, from memory. Checked in the
+3.3 V from memory; least voltages 3.0 V common practice, 2.5, 2.0 V as published cells are cut off, nickel from memory; the other chemistries and every curve from resting charts of hobby packs, from memory. Checked in the
 tests against published cell parameter sets."""
 
 FULL_CELL_V = {chemistry: kind.full_v for chemistry, kind in CELLS.items()}

@@ -4,14 +4,9 @@ from collections.abc import Mapping
 from enum import StrEnum
 
 from walkround.core.base.value import Value
+from walkround.core.packs import lithium
 from walkround.core.packs.chemistry import Chemistry, is_lithium
 from walkround.core.packs.pack import Pack, PackState
-
-DISPOSAL = (
-    "It can burn without warning. Carry it outdoors now, on its own, away from people and anything that burns, on stone "
-    "or sand; never charge it; then to a collection point, its contacts taped."
-)
-"""The caution for a pack that is out for good. Source: common practice, no source."""
 
 
 class Severity(StrEnum):
@@ -52,10 +47,10 @@ LOOKS = (
          remedy="Never flown again."),
     Look(id="crash", title="Crash", severity=Severity.ASIDE,
          how="Was it in a crash or a fall since it was last looked at?",
-         fault="It was in a crash", remedy="An hour outdoors on its own, then the table test and every cell again."),
+         fault="It was in a crash", remedy=lithium.SET_ASIDE),
     Look(id="heat", title="Heat", severity=Severity.ASIDE,
          how="By hand, at rest: it is as warm as the room.", fault="It is warm at rest",
-         remedy="Outdoors, watched, until it is cold; then every cell again."),
+         remedy=lithium.SET_ASIDE),
     Look(id="wrap", title="Wrap and leads", severity=Severity.ASIDE,
          how="Wrap whole; leads and balance wires whole down to the solder.", fault="A lead or the wrap is damaged",
          remedy="New wrap, new plug or a new lead before it flies."),
@@ -66,7 +61,7 @@ LOOKS = (
          how="Push it home: held, no gap; push it back to test.", fault="It does not stay home",
          remedy="A pack that creeps out ejects in flight: mark it and retire it, or a new strap for a strapped one."),
     Look(id="label", title="Label", severity=Severity.WATCH,
-         how="Legible, and the one in this book.", fault="The label cannot be read", remedy="Write it anew."),
+         how="Legible, and the one in this book.", fault="The label cannot be read", remedy="Write it again."),
 )  # fmt: skip
 """By eye, hand and nose. Source: common practice, no source; what is set aside and what is watched is our choice."""
 
@@ -86,7 +81,7 @@ def looks(chemistry: Chemistry) -> tuple[Look, ...]:
     return tuple(look for look in LOOKS if is_lithium(chemistry) or not look.lithium)
 
 
-def judge_looks(pack: Pack, bad: Mapping[str, bool]) -> Seen:
+def outcome(pack: Pack, bad: Mapping[str, bool]) -> Seen:
     """What follows from an inspection: ``bad`` says of each look whether its fault was seen (no unit).
 
     The worst fault decides; a sound look never improves the state by itself: that is a change with a reason.
@@ -102,5 +97,5 @@ def judge_looks(pack: Pack, bad: Mapping[str, bool]) -> Seen:
         faults=tuple(look.fault for look in found),
         remedies=tuple(dict.fromkeys(look.remedy for look in found)),
         for_good=for_good,
-        caution=DISPOSAL if for_good and is_lithium(pack.chemistry) else "",
+        caution=lithium.NEVER_AGAIN if for_good and is_lithium(pack.chemistry) else "",
     )

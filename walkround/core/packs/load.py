@@ -85,6 +85,11 @@ class UnderLoad(Value):
     full_a: float
     rated_a: float | None
 
+    @property
+    def over_rated(self) -> bool:
+        """Whether full throttle draws more than the discharge rating allows."""
+        return self.rated_a is not None and self.full_a > self.rated_a
+
 
 def under_load(
     pack: Pack,

@@ -78,14 +78,14 @@ class Reading(Value):
         return round(max(self.cells_v) - min(self.cells_v), 4) if len(self.cells_v) > 1 else None
 
     def cell_mohm(self, pack: Pack) -> float | None:
-        """Mean internal resistance in mΩ of one cell, or None; one value stands for the whole pack.
+        """Internal resistance in mΩ of the worst cell, or None; one value stands for the whole pack and is shared out.
 
-        Source: cells in series add.
+        Source: cells in series add; a pack is as good as its worst cell.
         """
         if not self.resistance_mohm:
             return None
-        total = sum(self.resistance_mohm)
-        return total / pack.cells
+        one_for_all = len(self.resistance_mohm) == 1
+        return self.resistance_mohm[0] / pack.cells if one_for_all else max(self.resistance_mohm)
 
 
 def parse_cells(texts: Sequence[str], total_text: str, pack: Pack) -> CellReading:

@@ -20,7 +20,8 @@ class Summary(Value):
     """What is known of a pack by its readings and flights, in short. Charge in per cent as it was at ``charge_at``.
 
     Times are aware. ``cycles``: charges in all. ``full_at``: when it was last charged full, None when it was used since.
-    ``spread_v``, ``temperature_c`` as last read. ``capacity_share``: usable capacity over the label, and its change in
+    ``spread_v``, ``temperature_c`` as last read; ``weakest_v``, ``highest_v``, ``mean_v``: cells in V as last read, unless
+    volts were read later, the mean alone where only a total is known. ``capacity_share``: usable capacity over the label, and its change in
     per cent of the label a month, None while that is no trend; ``mohm``: resistance of a cell at 25 °C, ``mohm_times``
     over its first readings.
     """
@@ -35,6 +36,8 @@ class Summary(Value):
     looked_at: datetime | None = None
     spread_v: float | None = None
     weakest_v: float | None = None
+    highest_v: float | None = None
+    mean_v: float | None = None
     temperature_c: float | None = None
     temperature_at: datetime | None = None
     capacity_share: float | None = None
@@ -76,6 +79,9 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
             full_at = at
     charged = [r.at for r in readings if r.after is After.CHARGE or r.put_back_mah is not None]
     cells = next((r for r in reversed(readings) if len(r.cells_v) > 1), None)
+    volts = next((r for r in reversed(readings) if r.mean_v(pack) is not None), None)
+    fresh = volts is not None and volts.cells_v != ()
+    mean_v = None if volts is None else volts.mean_v(pack)
     felt = next((r for r in reversed(readings) if r.temperature_c is not None), None)
     everything = [r.at for r in readings] + [f.at for f in flights]
     return Summary(
@@ -88,7 +94,9 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
         flown_at=flights[-1].at if flights else None,
         looked_at=max(everything, default=None),
         spread_v=cells.spread_v() if cells else None,
-        weakest_v=min(cells.cells_v) if cells else None,
+        weakest_v=min(volts.cells_v) if volts is not None and fresh else None,
+        highest_v=max(volts.cells_v) if volts is not None and fresh else mean_v,
+        mean_v=mean_v,
         temperature_c=felt.temperature_c if felt else None,
         temperature_at=felt.at if felt else None,
         capacity_share=aged.capacity_share(pack),

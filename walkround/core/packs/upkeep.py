@@ -7,10 +7,10 @@ from enum import StrEnum
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, day, percent, ratio, temperature, volt
 from walkround.core.base.value import Value
+from walkround.core.packs import lithium
 from walkround.core.packs.bands import SPREAD_CARE_V, SPREAD_GOOD_V, SPREAD_GROUND_V
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import CELLS, charge_percent, is_lithium
-from walkround.core.packs.inspection import DISPOSAL
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.summary import Summary
 from walkround.core.pilot.limits import Limits
@@ -74,7 +74,7 @@ def need(
             deed=Deed.DISPOSE,
             level=Level.GROUNDED,
             words=Phrase(text=f"Out for good: {_lower(reason) or 'it is not safe'}."),
-            caution=DISPOSAL if is_lithium(pack.chemistry) else "",
+            caution=lithium.NEVER_AGAIN if is_lithium(pack.chemistry) else "",
         )
     if pack.state is PackState.RETIRED:
         return Need(
@@ -91,7 +91,7 @@ def need(
             deed=Deed.REST,
             level=Level.GROUNDED,
             words=Phrase.of("Hot, {felt}: it cools first.", felt=temperature(felt)),
-            caution="Outdoors, on its own, watched. Do not charge it hot.",
+            caution=lithium.SET_ASIDE,
         )
     return (
         _by_charge(pack, known, held, now, limits)
@@ -103,16 +103,20 @@ def need(
 def _by_charge(pack: Pack, known: Summary, held: ChargeRange | None, now: datetime, limits: Limits) -> Need | None:
     """Too empty to keep, or full for too long."""
     kind = CELLS[pack.chemistry]
-    if held is None or kind.storage_v is None:
-        return None
-    if known.weakest_v is not None and known.weakest_v < kind.load_floor_v - 0.3 and known.charge_at == known.looked_at:
+    bound_v = known.weakest_v if known.weakest_v is not None else known.mean_v
+    if known.highest_v is not None and known.highest_v > lithium.overcharged_above_v(pack.chemistry):
+        words = Phrase.of("A cell is at {v}: overcharged.", v=volt(known.highest_v))
+        return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=words, caution=lithium.OVERCHARGED)
+    if bound_v is not None and bound_v < lithium.hurt_below_v(pack.chemistry):
         low = "A cell rests at {v}: below what a cell survives. Read it again; if it stays, retire the pack."
         return Need(
             deed=Deed.LOOK,
             level=Level.GROUNDED,
-            words=Phrase.of(low, v=volt(known.weakest_v)),
-            caution="Do not charge a cell that low.",
+            words=Phrase.of(low, v=volt(bound_v)),
+            caution=lithium.TOO_LOW,
         )
+    if held is None or kind.storage_v is None:
+        return None
     if held.mid < 15:
         words = Phrase.of("About {held} left: bring it up to storage charge today.", held=percent(held.mid))
         return Need(deed=Deed.RAISE, level=Level.CARE, words=words)
@@ -182,10 +186,11 @@ def _lower(words: str) -> str:
 
 
 class Turn(Value):
-    """A pack in the order of flying, and why it stands there."""
+    """A pack in the order of flying, why it has that place, and whether it is charged."""
 
     pack: Pack
     words: Phrase
+    charged: bool = False
 
 
 def next_packs(
@@ -229,7 +234,7 @@ def next_packs(
             words = Phrase.of(f"Charged {{days}} ago, {known.cycles} {times}.", days=day(days))
             if days < 1:
                 words = Phrase(text=f"Charged today, {known.cycles} {times}.")
-        turns.append(Turn(pack=pack, words=words))
+        turns.append(Turn(pack=pack, words=words, charged=charged))
     return tuple(turns)
 
 

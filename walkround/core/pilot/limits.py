@@ -94,6 +94,16 @@ LIMITS: tuple[LimitSpec, ...] = (
         source="Regulation (EU) 2019/947, 120 m; 400 ft elsewhere (from memory)",
     ),
     LimitSpec(
+        name="signature_min",
+        label="A signature holds for",
+        measure=Measure.MINUTE,
+        default=60,
+        low=5,
+        high=240,
+        help="A round is signed for one launch; later than this it has to be walked again.",
+        source="our choice; common practice, no source",
+    ),
+    LimitSpec(
         name="people_m",
         label="People kept away by at least",
         measure=Measure.HEIGHT,
@@ -206,27 +216,31 @@ LIMITS: tuple[LimitSpec, ...] = (
 )
 
 
-class Limits(Value):
-    """The pilot's minimums in inside units; names and defaults as in ``LIMITS``."""
+_DEFAULT = {spec.name: spec.default for spec in LIMITS}
 
-    wind_ms: float = 6.7056
-    crosswind_ms: float = 3.3528
-    temperature_min_c: float = 0
-    temperature_max_c: float = 40
-    visibility_m: float = 4828.032
-    cloud_clearance_m: float = 152.4
-    height_max_m: float = 120
-    people_m: float = 30
-    density_altitude_m: float = 2500
-    return_margin_m: float = 10
-    position_allowance_m: float = 15
-    compass_far_m: float = 200_000
-    idle_days: float = 60
-    reserve_percent: float = 20
-    capacity_percent: float = 80
-    resistance_times: float = 2
-    full_days: float = 3
-    look_days: float = 30
+
+class Limits(Value):
+    """The pilot's minimums in inside units; each default is that of its ``LimitSpec``."""
+
+    wind_ms: float = _DEFAULT["wind_ms"]
+    crosswind_ms: float = _DEFAULT["crosswind_ms"]
+    temperature_min_c: float = _DEFAULT["temperature_min_c"]
+    temperature_max_c: float = _DEFAULT["temperature_max_c"]
+    visibility_m: float = _DEFAULT["visibility_m"]
+    cloud_clearance_m: float = _DEFAULT["cloud_clearance_m"]
+    height_max_m: float = _DEFAULT["height_max_m"]
+    signature_min: float = _DEFAULT["signature_min"]
+    people_m: float = _DEFAULT["people_m"]
+    density_altitude_m: float = _DEFAULT["density_altitude_m"]
+    return_margin_m: float = _DEFAULT["return_margin_m"]
+    position_allowance_m: float = _DEFAULT["position_allowance_m"]
+    compass_far_m: float = _DEFAULT["compass_far_m"]
+    idle_days: float = _DEFAULT["idle_days"]
+    reserve_percent: float = _DEFAULT["reserve_percent"]
+    capacity_percent: float = _DEFAULT["capacity_percent"]
+    resistance_times: float = _DEFAULT["resistance_times"]
+    full_days: float = _DEFAULT["full_days"]
+    look_days: float = _DEFAULT["look_days"]
     season_days: tuple[str, str] = ("04-01", "07-01")
 
     @model_validator(mode="after")

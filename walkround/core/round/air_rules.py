@@ -3,12 +3,12 @@
 import math
 
 from walkround.core.aircraft.traits import Kind, Trait
-from walkround.core.base.finding import Finding, Level, level_of, margin_above, margin_below, measured
+from walkround.core.base.finding import OUR_CHOICE, Finding, Level, margin_of, measured
 from walkround.core.base.phrase import Phrase, height, percent, temperature
 from walkround.core.field.site import Terrain
 from walkround.core.round.situation import Situation
 from walkround.core.weather import atmosphere
-from walkround.core.weather.weather import Weather
+from walkround.core.weather.weather import BY_HAND, Weather
 
 ICE_CARE_C, ICE_GROUND_C = 5.0, 2.0
 """Air in °C at and below which wings and propellers may ice in visible moisture: engines and propellers are held to icing
@@ -40,28 +40,30 @@ def judge_air(weather: Weather, situation: Situation) -> list[Finding]:
                         t=temperature(weather.temperature_c),
                         d=temperature(weather.dew_point_c),
                     ),
-                    remedy="Stay close; land at the first wisp.",
+                    remedy="Stay close; land at the first sign of fog.",
                 )
             )
     findings += _icing(weather)
     findings += _fingers(weather)
+    if situation.site.indoors:
+        return findings[:1]
+    if weather.temperature_c is not None and weather.pressure_hpa is None and weather.text != BY_HAND:
+        findings += _thickest(weather, situation)
     if weather.temperature_c is not None and weather.pressure_hpa is not None:
         value_m = atmosphere.density_altitude_m(
             weather.pressure_hpa, situation.site.elevation_m, weather.temperature_c, weather.dew_point_c
         )
-        margin = margin_below(value_m, limits.density_altitude_m)
-        level = level_of(margin)
-        value, limit = height(value_m), height(limits.density_altitude_m)
-        words = "Density altitude {value}." if level is Level.CLEAR else "Density altitude {value} against {limit}."
         findings.append(
             measured(
                 "Density altitude",
-                level,
-                value,
-                limit,
+                height(value_m),
+                height(limits.density_altitude_m),
                 sense="max",
-                margin=margin,
-                words=words,
+                words={
+                    Level.CLEAR: "Density altitude {value}.",
+                    Level.CARE: "Density altitude {value} (max {limit}).",
+                    Level.GROUNDED: "Density altitude {value} (max {limit}).",
+                },
                 remedy="Expect less thrust and fewer minutes; fly light.",
                 source="ICAO Doc 7488/3 for the value; the limit is yours",
             )
@@ -83,22 +85,49 @@ def _fingers(weather: Weather) -> list[Finding]:
     felt_c = atmosphere.wind_chill_c(air_c, at_10_m)
     if felt_c >= FINGERS_CARE_C:
         return []
-    grounds = felt_c <= FROSTBITE_C
-    value, limit = temperature(felt_c), temperature(FROSTBITE_C)
-    words = "On bare fingers the air feels like {value}" + (
-        ": skin may freeze within half an hour." if grounds else "; they grow slow."
-    )
     return [
         measured(
             "Fingers",
-            Level.GROUNDED if grounds else Level.CARE,
-            value,
-            limit,
+            temperature(felt_c),
+            temperature(FROSTBITE_C),
             sense="min",
-            margin=margin_above(felt_c, FROSTBITE_C),
-            words=words,
-            remedy="Another day." if grounds else "Gloves with free tips, a muff over the transmitter, short flights.",
+            level=Level.GROUNDED if felt_c <= FROSTBITE_C else Level.CARE,
+            words={
+                Level.CARE: "On bare fingers the air feels like {value}; they grow slow.",
+                Level.GROUNDED: "On bare fingers the air feels like {value}: skin may freeze within half an hour.",
+            },
+            remedy={
+                Level.CARE: "Gloves with free tips, a muff over the transmitter, short flights.",
+                Level.GROUNDED: "Another day.",
+            },
             source="wind chill 2001, Environment Canada and US NWS; frostbite from -27 °C (from memory); care at 0 °C: our choice",
+        )
+    ]
+
+
+LOWEST_HPA = 870.0
+"""Lowest altimeter setting that is reckoned with where none is known, in hPa. Source: the lowest pressure ever measured at
+sea level, 870 hPa (from memory)."""
+
+
+def _thickest(weather: Weather, situation: Situation) -> list[Finding]:
+    """What the density altitude may be at most where the pressure is not known: over the limit it grounds, else it is
+    care, since the report did not say."""
+    assert weather.temperature_c is not None
+    value_m = atmosphere.density_altitude_m(
+        LOWEST_HPA, situation.site.elevation_m, weather.temperature_c, weather.dew_point_c
+    )
+    over = value_m > situation.limits.density_altitude_m
+    return [
+        measured(
+            "Density altitude",
+            height(value_m),
+            height(situation.limits.density_altitude_m),
+            sense="max",
+            level=Level.GROUNDED if over else Level.CARE,
+            words="Without a pressure the density altitude may be up to {value} (max {limit}).",
+            remedy="Enter the pressure (QNH).",
+            source="ICAO Doc 7488/3, with the lowest pressure on record; " + OUR_CHOICE,
         )
     ]
 
@@ -160,22 +189,21 @@ def _pairs(code: str) -> set[str]:
 
 
 def _temperature(value_c: float, low_c: float, high_c: float) -> Finding:
-    cold, hot = margin_above(value_c, low_c, 20), margin_above(high_c, value_c, 20)
-    value = temperature(value_c)
-    if cold <= hot:
-        margin, limit, remedy = cold, temperature(low_c), "Warm packs and fingers; hover first and watch the volts."
-    else:
-        margin, limit, remedy = hot, temperature(high_c), "Shade for packs and pilot; short flights."
-    level = level_of(margin, care=0.25)
-    words = "Air at {value}." if level is Level.CLEAR else "Air at {value}, your limit is {limit}."
+    cold = margin_of(value_c, low_c, "min", 20) <= margin_of(value_c, high_c, "max", 20)
     return measured(
         "Temperature",
-        level,
-        value,
-        limit,
-        sense="min" if cold <= hot else "max",
-        margin=margin,
-        words=words,
-        remedy=remedy,
+        temperature(value_c),
+        temperature(low_c if cold else high_c),
+        sense="min" if cold else "max",
+        span=20,
+        care=0.25,
+        words={
+            Level.CLEAR: "Air at {value}.",
+            Level.CARE: "Air at {value}, your limit is {limit}.",
+            Level.GROUNDED: "Air at {value}, your limit is {limit}.",
+        },
+        remedy="Warm packs and fingers; hover first and watch the volts."
+        if cold
+        else "Shade for packs and pilot; short flights.",
         source="32 °F (0 °C): common practice, no source; upper limit our choice",
     )

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from walkround.core.aircraft.traits import Trait
 from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
-from walkround.core.flight.home import Trip
+from walkround.core.flight.home import Place, Trip, turn_backs
 from walkround.core.flight.plan_of_flight import FlightPlan, Needs, needs, winds_at
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.packs.load import UnderLoad, under_load
@@ -20,9 +20,24 @@ Answers = Mapping[str, Evidence]
 class Context:
     """What a judge may look at: the situation, and the other answers of this round."""
 
-    def __init__(self, situation: Situation, answers: Answers) -> None:
+    def __init__(
+        self, situation: Situation, answers: Answers, plan: FlightPlan | None = None, held: ChargeRange | None = None
+    ) -> None:
+        """``plan``, ``held``: a plan and a charge (per cent) that are being tried out, in place of those known."""
         self.situation = situation
         self.answers = answers
+        self._tried_plan = plan
+        self._tried_charge = held
+
+    def with_answer(self, piece: Evidence) -> "Context":
+        """The same, with this answer to its check."""
+        if self.answers.get(piece.check_id) is piece:
+            return self
+        return Context(self.situation, {**self.answers, piece.check_id: piece}, self._tried_plan, self._tried_charge)
+
+    def with_plan(self, plan: FlightPlan, held: ChargeRange | None) -> "Context":
+        """The same with a plan and a charge (per cent; None: as known) that are being tried out."""
+        return Context(self.situation, self.answers, plan, held)
 
     @property
     def weather(self) -> Weather | None:
@@ -34,14 +49,60 @@ class Context:
 
     @property
     def charge(self) -> ChargeRange:
-        """State of charge in per cent as far as this round knows: cells first, then what a smart pack shows, else full."""
+        """State of charge in per cent: the lower of what cells and gauge say in this round, else what is on record, else as
+        a full pack: see ``charge_known``."""
+        return self._charge or FULL
+
+    @property
+    def charge_known(self) -> bool:
+        """Whether anything is known of the charge, from this round or from the record."""
+        return self._charge is not None
+
+    @property
+    def pack_read(self) -> bool:
+        """Whether the charge of the pack was read in this round."""
+        return bool(self._read)
+
+    @property
+    def _read(self) -> list[ChargeRange]:
+        read = []
         cells = self.answers.get("pack.cells")
         if cells is not None and isinstance(cells.answer, ev.CellsRead):
-            return from_cells(cells.answer.reading, self.situation.pack)
+            read.append(from_cells(cells.answer.reading, self.situation.pack))
         shown = self.answers.get("pack.percent")
         if shown is not None and isinstance(shown.answer, ev.Measured):
-            return from_percent(shown.answer.value)
-        return FULL
+            read.append(from_percent(shown.answer.value))
+        return read
+
+    @property
+    def _charge(self) -> ChargeRange | None:
+        if self._tried_charge is not None:
+            return self._tried_charge
+        if self.situation.aircraft.has(Trait.LIQUID_FUEL):
+            return self.tank  # what flies the plan is the fuel; the pack drives only receiver and servos
+        if self._read:
+            return min(self._read, key=lambda held: held.mid)
+        known = self.situation.history.pack_summary
+        return None if known is None else known.charge_now(self.situation.pack, self.situation.now)
+
+    @property
+    def motorised_pack(self) -> bool:
+        """Whether the pack is what drives the aircraft, not only its receiver."""
+        return self.situation.aircraft.has(Trait.ELECTRIC)
+
+    @property
+    def tank(self) -> ChargeRange | None:
+        """How full the tank is in per cent as read in this round, None where it was not."""
+        piece = self.answers.get("pack.fuel_level")
+        if piece is None or not isinstance(piece.answer, ev.Measured):
+            return None
+        return from_percent(piece.answer.value)
+
+    @property
+    def airspace_asked(self) -> str | None:
+        """What the pilot answered about the airspace in this round, None while it is open."""
+        piece = self.answers.get("field.airspace")
+        return piece.answer.option if piece is not None and isinstance(piece.answer, ev.Chosen) else None
 
     @property
     def pack_c(self) -> float:
@@ -86,6 +147,37 @@ class Context:
         return self.situation.site.flight_height_m
 
     @property
+    def highest_m(self) -> float:
+        """The highest point of the flight above ground in m: as said, or as high as the plan goes."""
+        return max(self.top_m, self.flight_plan.height_m)
+
+    @property
+    def return_height_m(self) -> float | None:
+        """The return height set in the aircraft in m above launch: as read in this round, else as on record; None without
+        return to home, and where it is not known."""
+        if not self.situation.aircraft.has(Trait.RETURN_HOME):
+            return None
+        piece = self.answers.get("link.return_height")
+        if piece is not None and isinstance(piece.answer, ev.Measured):
+            return piece.answer.value
+        done = self.situation.history.last_done("link.return_height")
+        return None if done is None or done.value is None else done.value.value
+
+    @property
+    def home_height_m(self) -> float:
+        """The greatest height in m at which it flies out or home."""
+        return max(self.highest_m, self.return_height_m or 0.0)
+
+    @property
+    def turn_back_percent(self) -> float | None:
+        """The charge in per cent at which it has to turn for home at the far end of this flight, reserve included; None:
+        no charge is enough."""
+        s, plan = self.situation, self.flight_plan
+        place = Place(distance_m=plan.out_m or s.site.reach_m, height_m=self.highest_m)
+        turn = turn_backs(self.trip, [place.distance_m], place, self.return_height_m or self.highest_m)[0]
+        return None if turn.percent is None else max(turn.percent, self.flight_needs().turn_back_percent)
+
+    @property
     def trip(self) -> Trip:
         """What every way home of this round depends on."""
         s = self.situation
@@ -107,11 +199,18 @@ class Context:
         )
 
     @property
+    def planned_answer(self) -> FlightPlan | None:
+        """The plan of the flight as answered in this round, or None."""
+        if self._tried_plan is not None:
+            return self._tried_plan
+        piece = self.answers.get("pack.plan")
+        return piece.answer.plan if piece is not None and isinstance(piece.answer, ev.Planned) else None
+
+    @property
     def flight_plan(self) -> FlightPlan:
         """The plan of the flight: as answered in this round, else the minutes that the situation says."""
-        piece = self.answers.get("pack.plan")
-        if piece is not None and isinstance(piece.answer, ev.Planned):
-            return piece.answer.plan
+        if self.planned_answer is not None:
+            return self.planned_answer
         return FlightPlan(
             work_min=self.situation.planned_min, height_m=min(500.0, max(1.0, self.situation.site.flight_height_m))
         )

@@ -1,6 +1,6 @@
 """What is due today, and why: events and what the logbook shows, calibrations, the season's look, long idle."""
 
-from datetime import date, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from functools import lru_cache
 from zoneinfo import ZoneInfo
 
@@ -18,6 +18,9 @@ UPSETS_COMPASS = (
     EventKind.NEW_BUILD,
     EventKind.CARRIED_FAR,
 )
+NEVER_FLOWN = "no flight in the logbook"
+BEFORE_ALL = datetime(1970, 1, 1, tzinfo=UTC)
+"""When something happened of which only the order is known: before everything in this book."""
 UPSETS_LEVEL = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.NEW_BUILD)
 COMPASS_PARTS = (PartKind.FLIGHT_CONTROLLER, PartKind.SATNAV, PartKind.MOTOR)
 """Replacing one of these moves iron or the sensor itself. Source: after a metal change; common practice, no source."""
@@ -52,6 +55,9 @@ def happened(situation: Situation) -> tuple[Event, ...]:
         start = datetime.combine(situation.today(), time(), ZoneInfo(situation.site.timezone))
         at = max(start, last) if last is not None else start
         noted.append(Event(kind=EventKind.NEW_SITE, at=at, detail=situation.site.name))
+    if history.aircraft_flown is False and not any(event.kind is EventKind.NEW_BUILD for event in noted):
+        # Seen in the logbook, not noted: whatever was done since it is in this book counts.
+        noted.append(Event(kind=EventKind.NEW_BUILD, at=BEFORE_ALL, detail=NEVER_FLOWN))
     return tuple(noted)
 
 
@@ -60,6 +66,8 @@ def event_words(event: Event, situation: Situation) -> str:
     when = day_words(situation.local(event.at).date(), situation.today())
     if event.kind is EventKind.NEW_SITE:
         return f"Your first flight at {event.detail}"
+    if event.detail == NEVER_FLOWN:
+        return f"No flight of {situation.aircraft.name} is in the logbook"
     if event.kind is EventKind.LONG_IDLE:
         return f"Long idle, {situation.limits.idle_days:.0f} days over on {when}"
     what = {
@@ -77,7 +85,7 @@ def event_words(event: Event, situation: Situation) -> str:
 
 def event_reason(event: Event, situation: Situation) -> Phrase:
     """Why an event raises a check, in words; no unit. Source: events of the practice."""
-    return Phrase.of(f"{event_words(event, situation)}; not looked at since.")
+    return Phrase.of(f"{event_words(event, situation)}; not checked since.")
 
 
 def _newest(situation: Situation, kinds: tuple[EventKind, ...], parts: tuple[PartKind, ...]) -> Event | None:
@@ -157,13 +165,17 @@ def next_season_date(situation: Situation) -> date:
     return min(d for d in dates if d > today)
 
 
+SEASON_EARLY_DAYS = 28
+"""A season inspection counts when it was done up to so many days before its date. Source: our choice."""
+
+
 def season_due(done: Done | None, situation: Situation) -> Phrase | None:
     """Why a season check is due today, or None; no unit. ``done``: when it was last passed.
 
     Source: as ``season_date``.
     """
     start = season_date(situation)
-    if done is not None and situation.local(done.at).date() >= start:
+    if done is not None and situation.local(done.at).date() >= start - timedelta(days=SEASON_EARLY_DAYS):
         return None
     ago = "never done" if done is None else f"last done {day_words(situation.local(done.at).date(), situation.today())}"
     return Phrase(text=f"Season look of {start.day} {start:%b}; {ago}.")

@@ -1,12 +1,10 @@
 """Judging evidence: one piece in, findings out, at once."""
 
 from collections.abc import Callable
-from datetime import timedelta
 
 from walkround.core.aircraft import bag, control_directions, propeller_check
-from walkround.core.airspace.answer import judge_airspace
 from walkround.core.base.errors import InputError
-from walkround.core.base.finding import Finding, Level, cap, margin_above, measured
+from walkround.core.base.finding import Finding, Level, cap, measured
 from walkround.core.base.phrase import Phrase, second
 from walkround.core.checklist.check import (
     AskChoice,
@@ -18,19 +16,13 @@ from walkround.core.checklist.check import (
     AskTimer,
     Check,
 )
-from walkround.core.field.glare import judge_session, session
-from walkround.core.field.interference import judge_sources
-from walkround.core.field.sight import judge_sight
-from walkround.core.field.site import judge_crowd
-from walkround.core.field.sun import judge_daylight, sun_height_deg
-from walkround.core.flight.plan_of_flight import judge_flight
 from walkround.core.packs import bands
 from walkround.core.pilot.methods import PracticeTopic
 from walkround.core.round import evidence as ev
-from walkround.core.round import weather_rules
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.numbers import RULES, judge_band
+from walkround.core.round.readiness import Subject, readiness
 from walkround.core.sensors import satellites
 
 
@@ -39,9 +31,10 @@ def judge(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...
 
     Raises InputError when the answer does not fit the check or cannot be. Source: each finding names its own.
     """
+    context = context.with_answer(piece)
     judge_kind = _JUDGES.get(type(piece.answer))
     if judge_kind is None:
-        raise InputError("That is no answer to this check.")
+        raise InputError("That answer does not fit this check.")
     findings = judge_kind(check, piece, context)
     if check.adds and not isinstance(piece.answer, ev.Skipped):
         findings = (*findings, *ADDS[check.adds](piece, context))
@@ -67,9 +60,8 @@ def _cells(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ..
 def _flight(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.Planned)
     if not isinstance(check.ask, AskFlight):
-        raise InputError("That is no answer to this check.")
-    grounds_half = context.situation.practices.charge == "plan"
-    return judge_flight(context.flight_needs(piece.answer.plan), grounds_half=grounds_half)
+        raise InputError("That answer does not fit this check.")
+    return readiness(context, piece.at, only=(Subject.PLAN, Subject.HOME))
 
 
 def _fix(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
@@ -80,14 +72,13 @@ def _fix(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]
 
 def _weather(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.WeatherRead)
-    fresh = context.situation.model_copy(update={"now": piece.at})
-    return weather_rules.judge_weather(piece.answer.weather, fresh)
+    return readiness(context, piece.at, only=(Subject.WEATHER, Subject.HOME))
 
 
 def _rotors(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.RotorsSeen)
     if not isinstance(check.ask, AskRotors):
-        raise InputError("That is no answer to this check.")
+        raise InputError("That answer does not fit this check.")
     judge_them = propeller_check.judge_propellers if check.ask.look == "propellers" else propeller_check.judge_spins
     return judge_them(context.situation.aircraft, piece.answer.seen)
 
@@ -95,7 +86,7 @@ def _rotors(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
 def _moves(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.MovesMade)
     if not isinstance(check.ask, AskMoves):
-        raise InputError("That is no answer to this check.")
+        raise InputError("That answer does not fit this check.")
     return control_directions.judge_moves(context.situation.aircraft, piece.answer.seen)
 
 
@@ -106,7 +97,7 @@ _PASSES = {1: "bag.second_pass", 2: "bag.first_pass"}
 def _packed(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.BagPacked)
     if not isinstance(check.ask, AskPacked):
-        raise InputError("That is no answer to this check.")
+        raise InputError("That answer does not fit this check.")
     # Only the second pass speaks of differences, so that each is said once.
     first = context.answers.get(_PASSES[2]) if check.ask.turn == 2 else None
     other = first.answer.packed if first is not None and isinstance(first.answer, ev.BagPacked) else None
@@ -115,13 +106,15 @@ def _packed(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
 
 def _skipped(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.Skipped)
-    # A grounding snag is not made lighter by looking away from it.
-    still = check.grounds and check.id.startswith("snag.")
+    instead = f" Instead: {check.if_skipped}." if check.if_skipped else ""
+    grounds = check.grounds and not check.if_skipped
     finding = Finding(
         name="Skipped",
-        level=Level.GROUNDED if still else Level.CARE,
-        reason=Phrase(text=f"Not done: {piece.answer.reason}"),
-        remedy="Do it if you still can; the reason stays on the record.",
+        level=Level.GROUNDED if grounds else Level.CARE,
+        reason=Phrase(text=f"Not done: {piece.answer.reason.rstrip('.')}.{instead}"),
+        remedy="Do this check; without it the verdict is Stay down."
+        if grounds
+        else "Do it if you still can; the reason stays on the record.",
         source="a check not done is never a pass",
     )
     return (finding,)
@@ -140,7 +133,7 @@ def _chosen(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
     answer = piece.answer
     assert isinstance(answer, ev.Chosen)
     if not isinstance(check.ask, AskChoice):
-        raise InputError("That is no answer to this check.")
+        raise InputError("That answer does not fit this check.")
     option = next((o for o in check.ask.options if o.id == answer.option), None)
     if option is None:
         raise InputError("Choose one of the answers.", "option")
@@ -157,6 +150,11 @@ def _chosen(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
             source=check.source,
         )
         return (other,)
+    stand = context.situation.site.stand.value
+    if stand in (*option.grounds_at, *option.care_at):
+        level = Level.GROUNDED if stand in option.grounds_at else Level.CARE
+        text = f"{option.label}, but this field is launched from {stand}: {option.at_reason}"
+        return (Finding(name="Seen", level=level, reason=Phrase(text=text), remedy=check.remedy, source=check.source),)
     words = f"{option.reason or option.label + '.'} {answer.note}".strip()
     seen = Finding(
         name="Seen", level=option.level, reason=Phrase(text=words), remedy=option.remedy, source=check.source
@@ -167,29 +165,31 @@ def _chosen(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
 def _counted(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.Counted)
     if not isinstance(check.ask, AskTimer):
-        raise InputError("That is no answer to this check.")
+        raise InputError("That answer does not fit this check.")
     seconds, need = piece.answer.seconds, check.ask.seconds
     value, limit = second(seconds), second(need)
-    short = seconds < need
-    finding = measured(
-        "Count",
-        Level.GROUNDED if short else Level.CLEAR,
-        value,
-        limit,
-        sense="min",
-        margin=margin_above(seconds, need) if short else None,
-        words="The count stopped at {value} of {limit}." if short else "{value} counted.",
-        remedy="Start the count again." if short else "",
-        source=check.source,
+    if seconds >= need:
+        words = Phrase.of("{value} counted.", value=value)
+        return (Finding(name="Count", level=Level.CLEAR, value=value, reason=words, source=check.source),)
+    return (
+        measured(
+            "Count",
+            value,
+            limit,
+            sense="min",
+            level=Level.GROUNDED,
+            words="The count stopped at {value} of {limit}.",
+            remedy="Start the count again.",
+            source=check.source,
+        ),
     )
-    return (finding,)
 
 
 def _measured(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.Measured)
     ask, value = check.ask, piece.answer.value
     if not isinstance(ask, AskNumber):
-        raise InputError("That is no answer to this check.")
+        raise InputError("That answer does not fit this check.")
     if ask.band is not None:
         return (judge_band(value, ask.measure, ask.label, ask.band, check.source),)
     return RULES[ask.rule](value, context)
@@ -212,44 +212,17 @@ _JUDGES: dict[type, Callable[[Check, Evidence, Context], tuple[Finding, ...]]] =
 }
 
 
-def _daylight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    """The light now and when it lands, whichever is darker."""
-    place = context.situation.site.position
-    down = piece.at + timedelta(minutes=context.planned_min)
-    return judge_daylight(min(sun_height_deg(place, piece.at), sun_height_deg(place, down)))
-
-
-def _sun(piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    return judge_session(session(context.situation.site, piece.at, context.planned_min))
-
-
-def _sight(piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    return judge_sight(context.situation.site, context.situation.aircraft)
-
-
-def _crowd(piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    return judge_crowd(context.situation.site, context.situation.limits.people_m)
-
-
-def _sources(piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    return judge_sources(context.situation.site)
-
-
-def _airspace(piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    s = context.situation
-    if s.airspace is None:
-        return ()
-    asked = isinstance(piece.answer, ev.Chosen) and piece.answer.option == "asks"
-    end = piece.at + timedelta(minutes=context.planned_min)
-    return judge_airspace(s.airspace, s.site, top_m=context.top_m, begin=piece.at, end=end, asked=asked)
+def _adds(*subjects: Subject) -> Callable[[Evidence, Context], tuple[Finding, ...]]:
+    return lambda piece, context: readiness(context, piece.at, only=subjects)
 
 
 ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {
-    "daylight": _daylight,
-    "airspace": _airspace,
-    "sun": _sun,
-    "sight": _sight,
-    "sources": _sources,
-    "crowd": _crowd,
+    "daylight": _adds(Subject.LIGHT),
+    "airspace": _adds(Subject.AIRSPACE),
+    "sun": _adds(Subject.SUN),
+    "sight": _adds(Subject.SIGHT),
+    "sources": _adds(Subject.SOURCES),
+    "crowd": _adds(Subject.PEOPLE),
+    "pack": _adds(Subject.PACK),
 }
-"""Judges that speak whenever a check is answered, by the name the check gives. Source: each names its own."""
+"""Subjects of ``readiness`` that speak whenever a check is answered, by the name the check gives."""

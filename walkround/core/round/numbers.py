@@ -1,14 +1,18 @@
 """Judging numbers: against the bands of a check, or by the rule it names."""
 
 from collections.abc import Callable
+from typing import Literal
 
-from walkround.core.base.finding import PRACTICE, Finding, Level, margin_above, margin_below
+from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_of, measured
 from walkround.core.base.phrase import Phrase, volt
 from walkround.core.base.units import Measure, Quantity
 from walkround.core.checklist.check import Band
-from walkround.core.field.site import judge_interference, judge_launch_circle
+from walkround.core.field.interference import judge_paced
+from walkround.core.field.site import judge_launch_circle
 from walkround.core.flight import home, return_height
+from walkround.core.flight.getting_home import judge_getting_home, judge_turn_back
 from walkround.core.packs import bands
+from walkround.core.packs.chemistry import CELLS
 from walkround.core.round import weather_rules
 from walkround.core.round.context import Context
 from walkround.core.sensors import satellites
@@ -28,29 +32,28 @@ def judge_band(value: float, measure: Measure, label: str, band: Band, source: s
     """Judge a number (in the measure's inside unit) against the bands of a check. Source: the check's own."""
     shown = Quantity(value=value, measure=measure)
     span = half_width(band)
-    tight: list[tuple[float, Level, float, str, str]] = []  # margin, level, limit, sense, words
     low, high = band.low or "{value} is below {limit}.", band.high or "{value} is above {limit}."
-    over = False
-    for bound, level in ((band.ground_below, Level.GROUNDED), (band.care_below, Level.CARE)):
-        if bound is not None and not over:
-            over = value < bound
-            tight.append((margin_above(value, bound, span), level if over else Level.CLEAR, bound, "min", low))
-    over = False
-    for bound, level in ((band.ground_above, Level.GROUNDED), (band.care_above, Level.CARE)):
-        if bound is not None and not over:
-            over = value > bound
-            tight.append((margin_below(value, bound, span), level if over else Level.CLEAR, bound, "max", high))
-    margin, level, limit_value, sense, words = max(tight, key=lambda t: (t[1], -t[0]))
-    limit = Quantity(value=limit_value, measure=measure)
-    return Finding(
-        name=label,
+    tight: list[tuple[Level, float, float, Literal["max", "min"], str]] = []  # level, margin, limit, sense, words
+    bounds: tuple[tuple[float | None, Level, Literal["max", "min"], str], ...] = (
+        (band.ground_below, Level.GROUNDED, "min", low),
+        (band.care_below, Level.CARE, "min", low),
+        (band.ground_above, Level.GROUNDED, "max", high),
+        (band.care_above, Level.CARE, "max", high),
+    )
+    for bound, level, sense, words in bounds:
+        if bound is not None:
+            margin = margin_of(value, bound, sense, span)
+            tight.append((level if margin < 0 else Level.CLEAR, margin, bound, sense, words))
+    level, _, limit_value, sense, words = max(tight, key=lambda t: (t[0], -t[1]))
+    return measured(
+        label,
+        shown,
+        Quantity(value=limit_value, measure=measure),
+        sense=sense,
         level=level,
-        value=shown,
-        limit=limit,
-        sense="min" if sense == "min" else "max",
-        margin=margin,
-        reason=Phrase.of(band.good if level is Level.CLEAR else words, value=shown, limit=limit),
-        remedy="" if level is Level.CLEAR else band.remedy,
+        span=span,
+        words={Level.CLEAR: band.good, Level.CARE: words if level else band.good, Level.GROUNDED: words},
+        remedy=band.remedy,
         source=source,
     )
 
@@ -89,6 +92,42 @@ def _balance(value: float, context: Context) -> tuple[Finding, ...]:
     return (judge_band(value, Measure.MILLIMETRE, "Balance point", band, "the maker's manual"),)
 
 
+RECEIVER_LEAST_V = 4.7
+"""Less than this starves a receiver, in V. Source: common practice, no source."""
+RECEIVER_MOST_V = 8.5
+"""Above this most servos are not rated, in V: two full lithium cells. Source: our choice."""
+
+
+def _receiver_voltage(value: float, context: Context) -> tuple[Finding, ...]:
+    """With the servos moving: what the receiver needs, and what the cells of its pack may not fall below."""
+    kind, cells = CELLS[context.situation.pack.chemistry], context.situation.pack.cells
+    band = Band(
+        ground_below=max(RECEIVER_LEAST_V, round(cells * kind.load_floor_v, 2)),
+        care_below=max(RECEIVER_LEAST_V + 0.1, round(cells * kind.bench_v, 2)),
+        care_above=RECEIVER_MOST_V,
+        low="{value} with the servos moving; this pack needs {limit}.",
+        high="{value} is more than {limit}; check what receiver and servos are rated for.",
+        good="{value} with the servos moving.",
+        remedy="Charge the receiver pack, or find the servo that drags.",
+    )
+    return (judge_band(value, Measure.VOLT, "Receiver voltage", band, "4.7 V: " + PRACTICE + "; cells: " + OUR_CHOICE),)
+
+
+def _alarm(value: float, context: Context) -> tuple[Finding, ...]:
+    """The alarm a cell, against what this chemistry may show under load and what a resting charged cell shows."""
+    kind = CELLS[context.situation.pack.chemistry]
+    band = Band(
+        ground_below=kind.load_floor_v,
+        care_below=round((kind.load_floor_v + kind.alarm_v) / 2, 2),
+        care_above=kind.floor_v,
+        low="The alarm at {value} comes late; {limit} or more leaves time.",
+        high="The alarm at {value} comes too early and will be ignored.",
+        good="The alarm comes at {value}.",
+        remedy="The flight-time page proposes a value for this pack.",
+    )
+    return (judge_band(value, Measure.VOLT, "Low-voltage alarm", band, "load floor from memory; bands our choice"),)
+
+
 def _pack_temperature(value: float, context: Context) -> tuple[Finding, ...]:
     """The bands, and where the cells would sag below their floor: how warm the pack has to be for this aircraft."""
     load = context.load(value)
@@ -96,15 +135,13 @@ def _pack_temperature(value: float, context: Context) -> tuple[Finding, ...]:
     found = bands.judge_pack_temperature(value, warm_to_c)
     if load is None or warm_to_c is None or load.full_v >= load.floor_v:
         return found
-    shown, floor = volt(load.full_v), volt(load.floor_v)
-    sag = Finding(
-        name="Cell at full throttle",
-        level=Level.CARE,
-        value=shown,
-        limit=floor,
+    sag = measured(
+        "Cell at full throttle",
+        volt(load.full_v),
+        volt(load.floor_v),
         sense="min",
-        margin=margin_above(load.full_v, load.floor_v),
-        reason=Phrase.of("At full throttle a cell would show {value}, below {limit}.", value=shown, limit=floor),
+        level=Level.CARE,
+        words="At full throttle a cell would show {value}, below {limit}.",
         remedy="Warm it first, fly gently, and watch the volts.",
         source="resting curve and resistance, Ohm's law; 3.3 V under load from memory",
     )
@@ -112,19 +149,31 @@ def _pack_temperature(value: float, context: Context) -> tuple[Finding, ...]:
 
 
 def _wind(value: float, context: Context) -> tuple[Finding, ...]:
-    finding = weather_rules.judge_wind(value, context.situation.limits.wind_ms)
-    reason = Phrase(
-        text=finding.reason.text.replace("Mean wind", "The strongest here,"), numbers=finding.reason.numbers
-    )
-    return (finding.model_copy(update={"name": "Wind here", "reason": reason}),)
+    limit_ms = weather_rules.wind_limit_ms(context.situation)
+    return (weather_rules.judge_wind(value, limit_ms, "Wind here", "The strongest here, {value},"),)
 
 
 def _return_height(value: float, context: Context) -> tuple[Finding, ...]:
     s = context.situation
-    found = return_height.judge_return_height(value, s.site, s.aircraft, s.limits, context.weather)
-    place = home.Place(distance_m=s.site.reach_m, height_m=s.site.flight_height_m)
-    way = home.homeward(context.trip, place, value)
-    return (*found, *home.judge_home(way, setting_m=value))
+    return return_findings(context, home.Place(distance_m=s.site.reach_m, height_m=context.top_m), value)
+
+
+def return_findings(context: Context, place: home.Place, setting_m: float) -> tuple[Finding, ...]:
+    """Judge a return height (m above launch) for the way home from a place: clearance, ceiling, wind there, cost.
+
+    Source: each finding names its own.
+    """
+    s = context.situation
+    way = home.homeward(context.trip, place, setting_m)
+    return (
+        *return_height.judge_return_height(setting_m, s.site, s.aircraft, s.limits, context.weather),
+        *judge_getting_home(s.aircraft, context.weather, s.site, max(setting_m, context.highest_m)),
+        *home.judge_cost(way, setting_m=setting_m),
+    )
+
+
+def _turn_back(value: float, context: Context) -> tuple[Finding, ...]:
+    return judge_turn_back(value, context.turn_back_percent)
 
 
 def _ceiling(value: float, context: Context) -> tuple[Finding, ...]:
@@ -177,7 +226,8 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
 RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "launch_circle": lambda value, context: judge_launch_circle(value),
     "people": _people,
-    "interference": lambda value, context: judge_interference(value),
+    "interference": lambda value, context: judge_paced(value, context.situation.aircraft),
+    "turn_back": _turn_back,
     "heading": lambda value, context: satellites.judge_heading(value),
     "charge_percent": lambda value, context: bands.judge_charge_percent(value, context.situation.practices.charge),
     "pack_temperature": _pack_temperature,
@@ -185,6 +235,8 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "ceiling": _ceiling,
     "wind": _wind,
     "bands": _bands,
+    "receiver_voltage": _receiver_voltage,
+    "alarm": _alarm,
     "balance": _balance,
     "return_height": _return_height,
 }

@@ -8,12 +8,12 @@ from walkround.core.checklist.check import AskChoice, Cadence, Check, Gate, Hold
 from walkround.core.checklist.custom import Change, listed, rarer
 from walkround.core.checklist.history import Snag, SnagOn
 from walkround.core.checklist.library import CHECKS, GATES, HOLDS
+from walkround.core.packs import lithium
 from walkround.core.round import due
 from walkround.core.round.situation import Situation
 from walkround.core.round.why import Day
 
 SNAG_FIXED, SNAG_STILL = "fixed", "still"
-NEVER_AGAIN = "A swollen, punctured, leaking or crashed pack is never put right: outdoors, on its own, and retire it."
 
 
 class PlannedCheck(Value):
@@ -124,7 +124,9 @@ def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCh
         ),
         fault=f"{snag.title}: still open.",
         remedy="Put it right before it flies.",
-        caution=NEVER_AGAIN if snag.on is SnagOn.PACK and snag.grounds else "",
+        caution=f"Swollen, punctured, leaking or smelling: {lithium.NEVER_AGAIN}"
+        if snag.on is SnagOn.PACK and snag.grounds
+        else "",
         short=True,
         part=_PARTS.get(snag.check_id) or ("pack" if snag.on is SnagOn.PACK else "body"),
     )

@@ -42,3 +42,16 @@ class Situation(Value):
     def local(self, moment: datetime) -> datetime:
         """A moment in the field's own time. Source: IANA time zone of the site."""
         return moment.astimezone(ZoneInfo(self.site.timezone))
+
+
+USUAL_SHARE = 0.4
+"""Of the minutes that a full pack is said to give, a usual flight takes this share where no flight is logged. Source: our
+choice, below half the pack; common practice, no source."""
+
+
+def usual_minutes(history: History, aircraft: Aircraft) -> float:
+    """Minutes of a usual flight with this pack: as logged, else a share of what the aircraft is said to fly.
+
+    Source: the logbook; ``USUAL_SHARE``.
+    """
+    return round(history.pack_typical_min or aircraft.flight_min * USUAL_SHARE, 1)

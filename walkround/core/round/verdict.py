@@ -13,6 +13,7 @@ class Word(StrEnum):
     CLEAR = "Clear to fly"
     CARE = "Fly with care"
     DOWN = "Stay down"
+    OPEN = "Not complete"
 
 
 WORDS = {Level.CLEAR: Word.CLEAR, Level.CARE: Word.CARE, Level.GROUNDED: Word.DOWN}
@@ -31,8 +32,22 @@ class Verdict(Value):
 
     @property
     def word(self) -> Word:
-        """The verdict in words."""
-        return WORDS[self.level]
+        """The verdict in words: nothing flies while a check before take-off is open, and what grounds is said at once."""
+        return WORDS[self.level] if self.complete or self.level is Level.GROUNDED else Word.OPEN
+
+    @property
+    def tone(self) -> str:
+        """How it is coloured: "grounded" at once, "open" while a check before take-off is open, then "care" or "clear"."""
+        if self.level is Level.GROUNDED:
+            return "grounded"
+        return "open" if not self.complete else self.level.name.lower()
+
+    @property
+    def sentence(self) -> str:
+        """What a verdict without anything to mind may say of itself, and no more."""
+        if not self.complete:
+            return "Nothing so far; checks are still open."
+        return "Every answer is within its limit."
 
     @property
     def asked(self) -> int:
@@ -46,7 +61,7 @@ class Verdict(Value):
 
 
 def sum_up(findings: Sequence[Finding], open_checks: int, done_checks: int) -> Verdict:
-    """Sum findings up; margins without unit decide which three are closest to biting (smallest margin first).
+    """Sum findings up; margins without unit decide which three have the smallest margin.
 
     Source: worst level wins, as the design says.
     """

@@ -7,6 +7,7 @@ from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import Gate, Hold, Phase, Station
+from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Answers, Context
 from walkround.core.round.evidence import NOTE_CHARS, Answer, Evidence, Fault, Skipped, current, live
 from walkround.core.round.judge import judge
@@ -88,6 +89,9 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
             except InputError:
                 # The check has changed since it was answered: the old answer says nothing about it any more.
                 del answers[planned.check.id]
+    for check_id, said in disagreements(context).items():
+        if check_id in findings and not isinstance(answers[check_id].answer, Skipped):
+            findings[check_id] = (*findings[check_id], *said)
     waits: dict[str, tuple[Gate, tuple[str, ...]]] = {}
     for gate in plan.gates:
         missing = tuple(n for n in gate.needs if n in here and not _opens(n, answers, findings))
@@ -109,8 +113,9 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
         )
     before = [s for s in states if s.planned.check.phase is Phase.BEFORE]
     left_out = tuple(_left_out(left) for left in plan.left_out)
+    # What is seen in the air and after landing makes an addendum and snags; it never changes a signed verdict.
     verdict = sum_up(
-        [*left_out, *(f for s in states for f in s.findings)],
+        [*left_out, *(f for s in before for f in s.findings)],
         open_checks=sum(s.evidence is None for s in before),
         done_checks=sum(s.evidence is not None for s in before),
     )
@@ -137,7 +142,7 @@ def _left_out(left: LeftOut) -> Finding:
         name=f"Not asked: {left.title}",
         level=Level.CARE,
         reason=Phrase(text=f"{left.how[0].upper()}{left.how[1:]} on your list. Your reason: {left.reason}."),
-        remedy="Look at it all the same, or set the check back.",
+        remedy="Do it all the same, or restore the check.",
         source="a check not done is never a pass",
     )
 

@@ -69,6 +69,8 @@ class Day:
         """As ``why``, for a check that belongs to the aircraft."""
         if check.practice and not self._schooled(check):
             return None
+        if check.outdoors and self.situation.site.indoors:
+            return None
         if check.due:
             return _DUE[check.due](self.situation)
         done = self.done.get(check.id)
@@ -152,6 +154,8 @@ class Day:
             title, schools = PRACTICES[PracticeTopic(topic)]
             label = next(s.label for s in schools if s.id == school)
             return f"Only under another practice. {title}: {label.lower()}."
+        if check.outdoors and self.situation.site.indoors:
+            return "Only outdoors; this field is indoors."
         done = self.done.get(check.id)
         if check.due:
             return "Calibrated, and nothing since then calls for it again."

@@ -12,6 +12,8 @@ from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import Quantity, parse_number
 from walkround.core.base.value import Value
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_height_deg
+from walkround.core.flight.getting_home import judge_getting_home
+from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
 from walkround.core.round.weather_rules import judge_weather
 from walkround.core.weather import atmosphere
@@ -23,7 +25,7 @@ COMFORTABLE = 0.4
 """From this margin on, sooner beats wider. Source: our choice."""
 ROWS = (
     "Wind", "Gust", "Gust spread", "Crosswind", "Wind aloft", "Way home", "Precipitation", "Visibility", "Made out", "Cloud base", "Fog risk", "Icing", "Temperature", "Fingers",
-    "Density altitude", "Daylight",
+    "Density altitude", "Daylight", "Not read",
 )  # fmt: skip
 """What has a row of its own, in this order. Source: the findings of ``weather_rules`` and ``sun``."""
 FIELDS = (
@@ -81,21 +83,27 @@ def window(series: Sequence[Sequence[Weather]], situation: Situation, planned_mi
     soonest.
     Source: ``weather_rules``, ``sun``; the choice is ours.
     """
-    judged = [_judge(may_hold, situation) for may_hold in series]
+    context = Context(situation, {})
+    judged = [_judge(may_hold, context) for may_hold in series]
     rows = tuple(name for name in ROWS if any(name in found for found, _ in judged))
     hours = tuple(_hour(hour[0].at, found, sun, rows) for hour, (found, sun) in zip(series, judged, strict=True))
     need = max(1, -(-int(planned_min) // 60))
     return Window(rows=rows, hours=hours, slots=_slots(hours), best=_best(hours, need), moved=_moved(hours, rows))
 
 
-def _judge(may_hold: Sequence[Weather], situation: Situation) -> tuple[dict[str, Finding], float]:
-    """The worst findings of one hour by row, and the sun's height in degrees in its middle."""
-    middle = may_hold[0].at + timedelta(minutes=30)
-    sun_deg = sun_height_deg(situation.site.position, middle)
-    # Only the age of a report asks for the time of the situation, and that has no row.
+def _judge(may_hold: Sequence[Weather], context: Context) -> tuple[dict[str, Finding], float]:
+    """The worst findings of one hour by row, and the sun's height in degrees at its darker end."""
+    situation, begin = context.situation, may_hold[0].at
+    sun_deg = min(sun_height_deg(situation.site.position, at) for at in (begin, begin + timedelta(hours=1)))
+    light = () if situation.site.indoors else judge_daylight(sun_deg)
     found: dict[str, Finding] = {}
     for weather in may_hold:
-        for f in (*judge_weather(weather, situation), *judge_daylight(sun_deg)):
+        found_now = (
+            *judge_weather(weather, situation, begin, context.highest_m, context.flight_plan.out_m),
+            *judge_getting_home(situation.aircraft, weather, situation.site, context.home_height_m),
+            *light,
+        )
+        for f in found_now:
             old = found.get(f.name)
             if f.name in ROWS and (old is None or _rank(f) < _rank(old)):
                 found[f.name] = f

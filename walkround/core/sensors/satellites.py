@@ -2,11 +2,14 @@
 
 from datetime import datetime
 
-from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_above, margin_below, measured
+from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.geodesy import Position, distance_m
 from walkround.core.base.phrase import Phrase, count, degree, distance, ratio, second, speed
 from walkround.core.sensors.nmea import Fix
 
+SATELLITE_QUALITIES = frozenset({1, 2, 3, 4, 5})
+"""Qualities of a GGA sentence that rest on satellites: plain, differential, precise, RTK fixed and float; not 6 to 8, which
+are estimated, typed in or simulated. Source: NMEA 0183, GGA (from memory)."""
 CAREFUL_SATELLITES = 10
 """What careful pilots want. Source: common practice, no source."""
 PUBLISHED_SATELLITES = 4
@@ -30,13 +33,36 @@ def judge_fix(fix: Fix, practice: str, site: Position, now: datetime) -> tuple[F
 
     Dilutions without unit, speed in m/s, ages in s, distances in m. Source: the constants of this module.
     """
-    if fix.quality < 1 or fix.position is None:
+    if fix.quality not in SATELLITE_QUALITIES or fix.position is None:
+        words = {6: "estimated by dead reckoning", 7: "entered by hand", 8: "from a simulator"}.get(fix.quality, "")
+        said = f"The position is {words}, not measured." if words else "The receiver has no position yet."
         return (
             Finding(
                 name="Fix",
                 level=Level.GROUNDED,
-                reason=Phrase.of("The receiver has no position yet. Close enough isn't good enough."),
+                reason=Phrase.of(f"{said} Close enough isn't good enough."),
                 remedy="Off, move into the open, start again, and give a cold receiver five to eight minutes.",
+            ),
+        )
+    if fix.void:
+        return (
+            Finding(
+                name="Fix",
+                level=Level.GROUNDED,
+                reason=Phrase.of("The receiver marks its position as not valid."),
+                remedy="Wait in the open until it gives a valid position.",
+                source="NMEA 0183, RMC status (from memory)",
+            ),
+        )
+    if fix.dimensions in (1, 2):
+        words = "no fix" if fix.dimensions == 1 else "a fix in two dimensions only, without a height"
+        return (
+            Finding(
+                name="Fix",
+                level=Level.GROUNDED,
+                reason=Phrase.of(f"The receiver reports {words}."),
+                remedy="Wait in the open until it reports a fix in three dimensions.",
+                source="NMEA 0183, GSA fix type (from memory)",
             ),
         )
     findings = [_satellites(fix, practice), _dilution(fix, practice), _rest(fix), _age(fix, now)]
@@ -44,16 +70,14 @@ def judge_fix(fix: Fix, practice: str, site: Position, now: datetime) -> tuple[F
         findings.append(_damaged(fix))
     away_m = distance_m(fix.position, site)
     if away_m > FAR_FROM_FIELD_M:
-        value = distance(away_m)
         findings.append(
-            Finding(
-                name="Place",
-                level=Level.GROUNDED,
-                value=value,
-                limit=distance(FAR_FROM_FIELD_M),
+            measured(
+                "Place",
+                distance(away_m),
+                distance(FAR_FROM_FIELD_M),
                 sense="max",
-                margin=margin_below(away_m, FAR_FROM_FIELD_M),
-                reason=Phrase.of("The receiver thinks it is {value} from this field.", value=value),
+                level=Level.GROUNDED,
+                words="The receiver reports a position {value} from this field.",
                 remedy="Choose the right field, or wait for a true fix before home is set.",
                 source=OUR_CHOICE,
             )
@@ -77,24 +101,20 @@ def _satellites(fix: Fix, practice: str) -> Finding:
             name="Satellites",
             level=Level.GROUNDED,
             reason=Phrase.of("The sentences do not say how many satellites are in use."),
-            remedy="Take a reading with GGA sentences.",
+            remedy="Import a reading with GGA sentences.",
             source=source,
         )
-    value, limit = count(fix.satellites), count(least)
-    if fix.satellites < least:
-        level, words = Level.GROUNDED, "{value} satellites in use, your practice asks for {limit}."
-    elif fix.satellites == least:
-        level, words = Level.CARE, "{value} satellites in use: just what your practice asks for, none to spare."
-    else:
-        level, words = Level.CLEAR, "{value} satellites in use."
     return measured(
         "Satellites",
-        level,
-        value,
-        limit,
+        count(fix.satellites),
+        count(least),
         sense="min",
-        margin=margin_above(fix.satellites, least),
-        words=words,
+        care=1e-9,
+        words={
+            Level.CLEAR: "{value} satellites in use.",
+            Level.CARE: "{value} satellites in use: just what your practice asks for, none to spare.",
+            Level.GROUNDED: "{value} satellites in use (min {limit}).",
+        },
         remedy="Wait in the open, away from walls and your own body.",
         source=source,
     )
@@ -104,27 +124,26 @@ def _dilution(fix: Fix, practice: str) -> Finding:
     if fix.hdop is None:
         return Finding(
             name="Dilution",
-            level=Level.CLEAR if practice == "ready" else Level.GROUNDED,
+            level=Level.CARE if practice == "ready" else Level.GROUNDED,
             reason=Phrase.of("The sentences do not say how good the geometry is."),
-            remedy="" if practice == "ready" else "Take a reading with GGA or GSA sentences.",
+            remedy="Import a reading with GGA or GSA sentences.",
         )
-    value, limit = ratio(fix.hdop), ratio(DILUTION_GO)
-    if fix.hdop >= DILUTION_GO:
-        level = Level.CARE if practice == "ready" else Level.GROUNDED
-        words = "Horizontal dilution {value}; it must be below {limit}: the satellites stand in one corner."
-    elif fix.hdop >= DILUTION_GOOD:
-        level, words = Level.CARE, "Horizontal dilution {value}: enough to go, not yet good."
-    else:
-        level, words = Level.CLEAR, "Horizontal dilution {value}: good geometry."
-    return Finding(
-        name="Dilution",
-        level=level,
-        value=value,
-        limit=limit,
+    over = fix.hdop >= DILUTION_GO
+    return measured(
+        "Dilution",
+        ratio(fix.hdop),
+        ratio(DILUTION_GO),
         sense="max",
-        margin=margin_below(fix.hdop, DILUTION_GO),
-        reason=Phrase.of(words, value=value, limit=limit),
-        remedy="" if level is Level.CLEAR else "Wait for more sky; set home only with a solid fix.",
+        level=Level.GROUNDED if over else Level.CARE if fix.hdop >= DILUTION_GOOD else Level.CLEAR,
+        most=Level.CARE if practice == "ready" else Level.GROUNDED,
+        words="Horizontal dilution {value}; it must be below {limit}: the satellites are all in one part of the sky."
+        if over
+        else {
+            Level.CLEAR: "Horizontal dilution {value}: good geometry.",
+            Level.CARE: "Horizontal dilution {value}: enough to go, not yet good.",
+        },
+        remedy="Wait for more sky; set home only with a solid fix.",
+        source=PRACTICE,
     )
 
 
@@ -133,38 +152,39 @@ def _rest(fix: Fix) -> Finding:
         return Finding(
             name="Speed at rest",
             level=Level.CARE,
-            reason=Phrase.of("The sentences do not say how fast the receiver believes it moves."),
-            remedy="Look at the speed on your screen; at rest it stays near zero.",
+            reason=Phrase.of("The sentences do not say at what speed the receiver is moving."),
+            remedy="Check the speed on your screen; at rest it stays near zero.",
         )
-    value, limit = speed(fix.speed_ms), speed(REST_SPEED_MS)
-    over = fix.speed_ms >= REST_SPEED_MS
-    return Finding(
-        name="Speed at rest",
-        level=Level.GROUNDED if over else Level.CLEAR,
-        value=value,
-        limit=limit,
+    return measured(
+        "Speed at rest",
+        speed(fix.speed_ms),
+        speed(REST_SPEED_MS),
         sense="max",
-        margin=margin_below(fix.speed_ms, REST_SPEED_MS),
-        reason=Phrase.of(
-            "It stands still and believes it moves at {value}." if over else "At rest it reads {value}.", value=value
-        ),
-        remedy="Leave it still and wait; then move away from walls that reflect." if over else "",
+        level=Level.GROUNDED if fix.speed_ms >= REST_SPEED_MS else Level.CLEAR,
+        words={
+            Level.CLEAR: "At rest it reads {value}.",
+            Level.GROUNDED: "It is at rest, but reports {value}.",
+        },
+        remedy="Leave it still and wait; then move away from walls that reflect.",
+        source=PRACTICE,
     )
 
 
 def _damaged(fix: Fix) -> Finding:
     total = len(fix.bad) + fix.sentences
     many = len(fix.bad) > total * DAMAGED_SHARE
+    grounds = many or fix.newest_damaged
+    words = "the newest of them, so the fix may be older than it looks" if fix.newest_damaged else "the rest were"
     return Finding(
         name="Damaged lines",
-        level=Level.CARE if many else Level.CLEAR,
+        level=Level.GROUNDED if grounds else Level.CARE,
         value=count(len(fix.bad)),
         reason=Phrase.of(
-            f"{{bad}} of {{total}} lines could not be used ({fix.bad[0]}); the rest were.",
+            f"{{bad}} of {{total}} lines could not be used ({fix.bad[0]}); {words}.",
             bad=count(len(fix.bad)),
             total=count(total),
         ),
-        remedy="Take a fresh reading; a lead may be loose." if many else "",
+        remedy="Import a fresh reading; a lead may be loose.",
         source=OUR_CHOICE,
     )
 
@@ -173,9 +193,9 @@ def _age(fix: Fix, now: datetime) -> Finding:
     if fix.at is None:
         return Finding(
             name="Age of the fix",
-            level=Level.CARE,
+            level=Level.GROUNDED if fix.bad else Level.CARE,
             reason=Phrase.of("The sentences carry no time, so they may be old."),
-            remedy="Take a fresh reading.",
+            remedy="Import a fresh reading.",
             source=OUR_CHOICE,
         )
     age_s = max(0.0, (now - fix.at).total_seconds())
@@ -185,20 +205,17 @@ def _age(fix: Fix, now: datetime) -> Finding:
             name="Age of the fix",
             level=Level.GROUNDED,
             reason=Phrase.of("The fix carries a time in the future."),
-            remedy="Check the clock of this computer, then take a fresh reading.",
+            remedy="Check the clock of this computer, then import a fresh reading.",
             source=OUR_CHOICE,
         )
-    level = Level.GROUNDED if age_s > FIX_GROUND_S else Level.CARE if age_s > FIX_CARE_S else Level.CLEAR
-    value = second(age_s)
-    return Finding(
-        name="Age of the fix",
-        level=level,
-        value=value,
-        limit=second(FIX_GROUND_S),
+    return measured(
+        "Age of the fix",
+        second(age_s),
+        second(FIX_GROUND_S),
         sense="max",
-        margin=margin_below(age_s, FIX_GROUND_S),
-        reason=Phrase.of("The fix was {value} old when it was read.", value=value),
-        remedy="" if level is Level.CLEAR else "Take a fresh reading here.",
+        level=Level.GROUNDED if age_s > FIX_GROUND_S else Level.CARE if age_s > FIX_CARE_S else Level.CLEAR,
+        words="The fix was {value} old when it was read.",
+        remedy="Import a fresh reading here.",
         source=OUR_CHOICE,
     )
 
@@ -208,22 +225,18 @@ def judge_heading(difference_deg: float) -> tuple[Finding, ...]:
 
     Source: our choice; that they must agree is common practice, no source.
     """
-    value, limit = degree(difference_deg), degree(HEADING_GROUND_DEG)
-    if difference_deg > HEADING_GROUND_DEG:
-        level, words = Level.GROUNDED, "Heading and hand compass differ by {value}: home will lie somewhere else."
-    elif difference_deg > HEADING_GOOD_DEG:
-        level, words = Level.CARE, "Heading and hand compass differ by {value}."
-    else:
-        level, words = Level.CLEAR, "Heading and hand compass agree within {value}."
     return (
         measured(
             "Heading",
-            level,
-            value,
-            limit,
+            degree(difference_deg),
+            degree(HEADING_GROUND_DEG),
             sense="max",
-            margin=margin_below(difference_deg, HEADING_GROUND_DEG),
-            words=words,
+            care=1 - HEADING_GOOD_DEG / HEADING_GROUND_DEG - 1e-9,
+            words={
+                Level.CLEAR: "Heading and hand compass agree within {value}.",
+                Level.CARE: "Heading and hand compass differ by {value}.",
+                Level.GROUNDED: "Heading and hand compass differ by {value}: it would fly home in the wrong direction.",
+            },
             remedy="Walk away from iron, calibrate the compass, compare again.",
             source=OUR_CHOICE,
         ),

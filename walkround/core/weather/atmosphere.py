@@ -105,12 +105,33 @@ def wind_at_height_ms(wind_ms: float, measured_m: float, height_m: float, terrai
     return wind_ms * float((height_m / measured_m) ** WIND_EXPONENT[terrain])
 
 
-def strip_wind_ms(wind_ms: float, wind_from_deg: float | None, strip_deg: float) -> tuple[float, float]:
-    """Wind in m/s across a strip and along it (degrees true; along positive: on the nose, taking off towards ``strip_deg``).
+def most_across(sector_deg: tuple[float, float], strip_deg: float) -> float:
+    """The direction within a sector (from, to, clockwise, degrees true) that lies most across a strip, degrees true.
 
-    A wind from nowhere certain counts whole across, and nothing of it along.
-    Source: components of a vector.
+    Square to the strip where the sector holds such a direction, else the end of it that is nearer to square.
+    Source: the sine of the angle, greatest at 90 degrees.
     """
+    begin, width = sector_deg[0] % 360, (sector_deg[1] - sector_deg[0]) % 360
+    for square in (strip_deg + 90, strip_deg - 90):
+        if (square - begin) % 360 <= width:
+            return square % 360
+    ends = (begin, (begin + width) % 360)
+    return max(ends, key=lambda deg: abs(math.sin(math.radians(deg - strip_deg))))
+
+
+def strip_wind_ms(
+    wind_ms: float, wind_from_deg: float | None, strip_deg: float, sector_deg: tuple[float, float] | None = None
+) -> tuple[float, float]:
+    """Wind in m/s across a strip and along it (degrees true; along positive: headwind, taking off towards ``strip_deg``).
+
+    A wind of unknown direction counts whole across, and nothing of it along; of one that varies over ``sector_deg``, the
+    direction most across. Source: components of a vector.
+    """
+    if sector_deg is not None:
+        across_from = most_across(sector_deg, strip_deg)
+        across = abs(wind_ms * math.sin(math.radians(across_from - strip_deg)))
+        middle = sector_deg[0] + ((sector_deg[1] - sector_deg[0]) % 360) / 2
+        return across, wind_ms * math.cos(math.radians(middle - strip_deg))
     if wind_from_deg is None:
         return wind_ms, 0.0
     angle = math.radians(wind_from_deg - strip_deg)

@@ -7,30 +7,40 @@ remarks away from what is *now*, and refuses the values that the package lets pa
 import calendar
 import re
 import warnings
+from collections.abc import Callable, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.units import FOOT_M
+from walkround.core.base.units import FOOT_M, KNOT_MS
 from walkround.core.base.value import Value
 from walkround.core.weather.weather import Phenomenon, Weather
 
 MAX_REPORT_CHARS = 2_000
+SAME_PRESSURE_HPA = 1.5
+"""So far may two altimeter settings in hPa and in inches lie apart by rounding. Source: rounding of both groups."""
 _TIME = re.compile(r"^(\d{2})(\d{2})(\d{2})Z$")
 _STATION = re.compile(r"^[A-Z][A-Z0-9]{3}$")
-_WIND = re.compile(r"^(\d{3}|VRB)P?(\d{2,3})(G(P?\d{2,3}))?(KT|MPS|KMH)$")
-_VARIES = re.compile(r"^\d{3}V\d{3}$")
-_VISIBILITY = re.compile(r"^(\d{4}(NDV|[NSEW]{1,2})?|[MP]?\d{1,2}SM|[MP]?\d{1,2}/\d{1,2}SM|CAVOK)$")
+_WIND = re.compile(r"^(\d{3}|VRB|///)P?(\d{2,3})(G(P?\d{2,3}|//))?(KT|MPS|KMH)$")
+_VARIES = re.compile(r"^(\d{3})V(\d{3})$")
+_VISIBILITY = re.compile(r"^(\d{4}(NDV|[NSEW]{1,2})?|[MP]?\d{1,2}SM|[MP]?\d{1,2}/\d{1,2}SM|\d{1,2}KM|CAVOK)$")
 _WHOLE_MILES = re.compile(r"^\d{1,2}$")
 _FRACTION_MILES = re.compile(r"^\d{1,2}/\d{1,2}SM$")
 _WEATHER = re.compile(
     r"^(?:[+-]|VC|-VC|\+VC)?(?:MI|PR|BC|DR|BL|SH|TS|FZ)*(?:DZ|RA|SN|SG|IC|PL|GR|GS|UP)*"
     r"(?:BR|FG|FU|VA|DU|SA|HZ|PY)?(?:PO|SQ|FC|SS|DS)?$"
 )
-_CLOUD = re.compile(r"^((FEW|SCT|BKN|OVC|VV)\d{3}(CB|TCU|///)?|SKC|CLR|NSC|NCD)$")
+_CLOUD = re.compile(r"^((FEW|SCT|BKN|OVC|VV)\d{3}(CB|TCU|///)?|VV///|SKC|CLR|NSC|NCD)$")
+_NO_CLOUD = {"SKC", "CLR", "NSC", "NCD"}
 _TEMPERATURE = re.compile(r"^(M?\d{2})/(M?\d{2}|//)?$")
 _PRESSURE = re.compile(r"^(Q\d{4}|A\d{4})$")
-_SKIP = re.compile(r"^(METAR|SPECI|AUTO|COR|CC[A-Z]|RTD|NOSIG|R\d\d[LCR]?/\S+|RE[A-Z]{2,8}|WS|NSW)$")
+_SKIP = re.compile(
+    r"^(METAR|SPECI|AUTO|COR|CC[A-Z]|RTD|NOSIG|NSW|R\d\d[LCR]?/(//|[MPVFTDNU/\d]+|CLRD(//|\d\d))|SNOCLO"
+    r"|(BLACK)?(BLU\+?|WHT|GRN|YLO[12]?|AMB|RED)|W(M?\d\d|//)/(S[\d/]|H[\d/]{1,3}))$"
+)
+"""Groups that say nothing of the weather in the air: heads, corrections, runways and their state, colour states, the sea.
+Source: WMO-No. 306, FM 15 (from memory); colour states: national practice, from memory."""
+_RECENT = re.compile(r"^RE[A-Z]{2,8}$")
 _SLASHES = re.compile(r"^[/]+$")
 _TREND_WORDS = ("TEMPO", "BECMG")
 
@@ -50,6 +60,8 @@ _WORDS = {
     "PY": "spray", "PO": "dust whirls", "SQ": "squalls", "FC": "funnel cloud", "SS": "sandstorm", "DS": "dust storm",
 }  # fmt: skip
 _FALLING = {"DZ", "RA", "SN", "SG", "IC", "PL", "GR", "GS", "UP"}
+_SEVERE = {"SQ", "VA", "SS", "DS", "FC", "GR"}
+"""Squalls, ash, storms of sand and dust, funnel clouds and hail end every flight. Source: our choice."""
 
 
 def phenomenon(code: str) -> Phenomenon:
@@ -73,7 +85,9 @@ def phenomenon(code: str) -> Phenomenon:
         precipitation=bool(_FALLING & set(parts)) or (parts == ["SH"]),
         nearby=nearby,
         thunder="TS" in parts or "FC" in parts,
-        freezing="FZ" in parts and bool(_FALLING & set(parts)),
+        freezing="FZ" in parts,
+        severe=bool(_SEVERE & set(parts)),
+        blowing=bool({"BL", "DR", "PO", "SA", "DU"} & set(parts)),
     )
 
 
@@ -103,7 +117,9 @@ class _Sorted:
         self.by_kind: dict[str, list[str]] = {kind: [] for kind in _NAMES}
         self.unread: list[str] = []
         self.station = ""
-        self.clear_of_weather = False
+        self.times = 0
+        self.sectors: list[tuple[float, float]] = []
+        self.recent: list[str] = []
         index = 0
         while index < len(groups):
             group = groups[index]
@@ -119,7 +135,14 @@ class _Sorted:
         if not self.station and _STATION.match(group) and not _SKIP.match(group):
             self.station = group
             return
-        if _SKIP.match(group) or _TIME.match(group) or _VARIES.match(group):
+        if _SKIP.match(group) or (_TIME.match(group) and not self.times):
+            self.times += bool(_TIME.match(group))
+            return
+        if match := _VARIES.match(group):
+            self.sectors.append((float(match[1]), float(match[2])))
+            return
+        if _RECENT.match(group):
+            self.recent.append(group)
             return
         for kind, pattern in (
             ("wind", _WIND),
@@ -133,6 +156,9 @@ class _Sorted:
                 self.by_kind[kind].append(group)
                 return
         self.unread.append(group)
+
+
+_Reader = Callable[[_Sorted, dict[str, Any], list[str]], None]
 
 
 def _decode(kind: str, text: str, station: str) -> Any:
@@ -151,46 +177,138 @@ def _decode(kind: str, text: str, station: str) -> Any:
             raise InputError(f"{_NAMES[kind]} group {text} cannot be read") from error
 
 
-def decode_report(text: str, now: datetime) -> Weather:
-    """Read a weather report text as it stood at ``now`` (aware). Inside units: m/s, m, °C, hPa.
+_FORECAST = re.compile(r"^(\d{4}/\d{4}|FM\d{6}|PROB\d{2})$")
+_CORRECTION = re.compile(r"^(COR|CC[A-Z])$")
 
-    What could not be read, contradicts itself or is missing is named in ``missing`` and ``notes`` and never guessed.
-    Raises InputError when nothing at all can be read.
+
+def split_reports(text: str) -> list[str]:
+    """The single reports in a pasted text, each from its station on. Source: a station is followed by day and time."""
+    groups = " ".join(text.upper().replace("=", " ").split()).split()
+    heads = ("METAR", "SPECI", "COR")
+    begins = []
+    for index in range(1, len(groups)):
+        if _TIME.match(groups[index]) and _STATION.match(groups[index - 1]) and groups[index - 1] not in heads:
+            start = index - 1
+            while start > 0 and groups[start - 1] in heads:
+                start -= 1
+            begins.append(start)
+    if len(begins) < 2:
+        return [" ".join(groups)]
+    cuts = [0, *begins[1:], len(groups)]
+    return [" ".join(groups[a:b]) for a, b in zip(cuts, cuts[1:], strict=False)]
+
+
+def decode_report(text: str, now: datetime, station: str = "") -> Weather:
+    """Read a pasted text of one weather report or several as it stood at ``now`` (aware). Inside units: m/s, m, °C, hPa.
+
+    Of several of the same station the newest counts, a correction before its original. ``station``: that of the field.
+    What could not be read, contradicts itself or is missing is named in ``unread``, ``missing`` and ``notes``, never
+    guessed. Raises InputError when nothing at all can be read, for a forecast, and for reports of several stations, with
+    that of the field's station as the offer.
     Source: WMO-No. 306, Manual on Codes, FM 15 (from memory); single groups through the ``metar`` package.
     """
     if len(text) > MAX_REPORT_CHARS:
         raise InputError("That is too long for one weather report. Paste a single report.", "report")
-    flat = " ".join(text.upper().replace("=", " ").split())
-    body, trend = _without_trend(flat.split())
+    groups = text.upper().split()
+    if "TAF" in groups[:2] or any(_FORECAST.match(group) for group in groups):
+        raise InputError("This is a forecast (TAF), not a report of now. Paste it under Hours ahead.", "report")
+    newest: dict[str, tuple[tuple[datetime, bool, int], str, Weather]] = {}
+    for order, single in enumerate(split_reports(text)):
+        weather = _decode_one(single, now)
+        corrected = any(_CORRECTION.match(group) for group in single.split()[:5])
+        key = (weather.at, corrected, order)
+        if "time" in weather.missing:
+            key = (datetime.max.replace(tzinfo=UTC), corrected, order)  # it cannot be called older than another
+        have = newest.get(weather.station)
+        if have is None or key > have[0]:
+            newest[weather.station] = (key, single, weather)
+    if len(newest) == 1:
+        return next(iter(newest.values()))[2]
+    names = sorted(newest)
+    chosen = station if station in newest else names[0]
+    words = (
+        f"Reports of several stations: {', '.join(name or 'one without a name' for name in names)}. Keep the nearest."
+    )
+    raise InputError(words, "report", {"report": newest[chosen][1]})
+
+
+def _decode_one(text: str, now: datetime) -> Weather:
+    """One report, in capitals and with single spaces."""
+    body, trend, remarks = _without_trend(text.split())
     if "NIL" in body:
         raise InputError("The station reports nothing (NIL).", "report")
     at, notes = _observed_at(body, now)
     groups = _Sorted(body)
     values: dict[str, Any] = {}
-    for read in (_read_wind, _read_visibility, _read_weather, _read_cloud, _read_temperature, _read_pressure):
-        try:
-            read(groups, values, notes)
-        except InputError as error:
-            notes.append(error.message)
+    unread = _read_all(_READ, groups, values, notes)
     if not values:
         raise InputError(
             "Nothing in this text reads as a weather report. It starts with a station and a time, like "
             "“METAR XXYY 251150Z 24008KT 9999 BKN030 11/06 Q1016”.",
             "report",
         )
-    if at is None:
-        notes.append("no time of observation; taken as now")
+    notes += [f"recent weather: {group}" for group in groups.recent]
+    _read_remarks(remarks, values, notes)
     missing = [name for kind, name in _NAMES.items() if not _has(kind, values)]
-    notes += [f"not understood: {group}" for group in groups.unread if not _SLASHES.match(group)]
+    if at is None:
+        missing.append("time")
+    if not groups.station:
+        missing.append("station")
     return Weather(
         at=at or now,
         station=groups.station,
-        text=flat,
+        text=text,
         trend=trend,
         missing=tuple(missing),
         notes=tuple(dict.fromkeys(notes)),
+        unread=tuple(dict.fromkeys(unread)),
         **values,
     )
+
+
+def _read_all(readers: Sequence[_Reader], groups: _Sorted, values: dict[str, Any], notes: list[str]) -> list[str]:
+    """Let each reader say what it finds; returns what was not understood or contradicts itself."""
+    unread = [group for group in groups.unread if not _SLASHES.match(group)]
+    for kind in ("wind", "temperature", "pressure"):
+        given = list(dict.fromkeys(groups.by_kind[kind]))
+        if kind == "pressure" and len(given) == 2 and {g[0] for g in given} == {"Q", "A"}:
+            continue  # the same in two units; they are compared where they are read
+        if len(given) > 1:
+            unread.append(f"{_NAMES[kind]} given twice ({' and '.join(given)})")
+    told = [*groups.by_kind["weather"], *groups.by_kind["cloud"], *groups.by_kind["visibility"]]
+    if "CAVOK" in told and set(told) != {"CAVOK"}:
+        unread.append(f"CAVOK beside {', '.join(g for g in told if g != 'CAVOK')}")
+    cloud = groups.by_kind["cloud"]
+    if _NO_CLOUD & set(cloud) and not set(cloud) <= _NO_CLOUD:
+        unread.append(f"no cloud beside cloud ({' '.join(cloud)})")
+    if len(set(groups.sectors)) > 1:
+        unread.append("two sectors of wind")
+    for read in readers:
+        try:
+            read(groups, values, notes)
+        except InputError as error:
+            unread.append(error.message)
+    return unread
+
+
+_LIGHTNING = re.compile(r"^(LTG\S*|TS([BE]\d+)*|CB(MAM)?|TORNADO|FUNNEL|WATERSPOUT)$")
+_PEAK = re.compile(r"^(\d{3})?(\d{2,3})/\d{2,4}$")
+
+
+def _read_remarks(remarks: list[str], values: dict[str, Any], notes: list[str]) -> None:
+    """What remarks say that matters: lightning and towering cloud seen, the peak wind of the last hour.
+
+    Source: FMH-1, chapter 12, remarks (from memory).
+    """
+    seen = [group for group in remarks if _LIGHTNING.match(group)]
+    if seen:
+        notes.append(f"remarks speak of {' '.join(seen)}")
+    for index, group in enumerate(remarks[:-2]):
+        peak = _PEAK.match(remarks[index + 2])
+        if group == "PK" and remarks[index + 1] == "WND" and peak is not None:
+            peak_ms = float(peak[2]) * KNOT_MS
+            notes.append(f"peak wind {remarks[index + 2]} in the last hour counts as a gust")
+            values["gust_ms"] = max(peak_ms, values.get("gust_ms") or 0.0, values.get("wind_ms") or 0.0)
 
 
 class Elements(Value):
@@ -199,17 +317,20 @@ class Elements(Value):
     wind_ms: float | None = None
     gust_ms: float | None = None
     wind_from_deg: float | None = None
+    wind_sector_deg: tuple[float, float] | None = None
     visibility_m: float | None = None
     phenomena: tuple[Phenomenon, ...] | None = None
     ceiling_m: float | None = None
     ceiling_known: bool = False
     notes: tuple[str, ...] = ()
+    unread: tuple[str, ...] = ()
 
     def followed_by(self, later: "Elements") -> "Elements":
         """These, with what later groups say in their place: wind whole, visibility, weather and cloud each."""
-        changed: dict[str, Any] = {}
+        changed: dict[str, Any] = {"unread": (*self.unread, *later.unread), "notes": (*self.notes, *later.notes)}
         if later.wind_ms is not None:
-            changed |= {"wind_ms": later.wind_ms, "gust_ms": later.gust_ms, "wind_from_deg": later.wind_from_deg}
+            names = ("wind_ms", "gust_ms", "wind_from_deg", "wind_sector_deg")
+            changed |= {name: getattr(later, name) for name in names}
         if later.visibility_m is not None:
             changed["visibility_m"] = later.visibility_m
         if later.phenomena is not None:
@@ -220,11 +341,13 @@ class Elements(Value):
 
     def weather(self, at: datetime, station: str) -> Weather:
         """As the weather of a moment (aware)."""
+        needed = (("wind", self.wind_ms), ("visibility", self.visibility_m))
         return Weather(
             at=at,
             station=station,
             text="forecast",
-            **self.model_dump(exclude={"notes", "phenomena"}),
+            missing=tuple(name for name, value in needed if value is None),
+            **self.model_dump(exclude={"phenomena"}),
             phenomena=self.phenomena,
         )
 
@@ -237,15 +360,12 @@ def read_elements(groups: list[str]) -> Elements:
     sorted_groups = _Sorted(["ZZZZ", *groups])
     values: dict[str, Any] = {}
     notes: list[str] = []
-    for read in (_read_wind, _read_visibility, _read_weather, _read_cloud):
-        try:
-            read(sorted_groups, values, notes)
-        except InputError as error:
-            notes.append(error.message)
+    unread = _read_all((_read_wind, _read_visibility, _read_weather, _read_cloud), sorted_groups, values, notes)
     if "NSW" in groups:
-        values["phenomena"] = ()
-    notes += [f"not understood: {group}" for group in sorted_groups.unread if not _SLASHES.match(group)]
-    return Elements(**values, notes=tuple(notes))
+        if values.get("phenomena"):
+            unread.append("no weather beside weather")
+        values.setdefault("phenomena", ())
+    return Elements(**values, notes=tuple(notes), unread=tuple(unread))
 
 
 def _has(kind: str, values: dict[str, Any]) -> bool:
@@ -260,58 +380,66 @@ def _has(kind: str, values: dict[str, Any]) -> bool:
     return key in values
 
 
-def _without_trend(groups: list[str]) -> tuple[list[str], str]:
+def _without_trend(groups: list[str]) -> tuple[list[str], str, list[str]]:
     """Split what is now from trend and remarks."""
-    for index, group in enumerate(groups):
-        if group in ("RMK", "RMKS"):
-            return groups[:index], ""
-        if group in _TREND_WORDS:
-            rest = groups[index:]
-            end = next((i for i, g in enumerate(rest) if g in ("RMK", "RMKS")), len(rest))
-            return groups[:index], " ".join(rest[:end])
-    return groups, ""
+    end = next((i for i, group in enumerate(groups) if group in ("RMK", "RMKS")), len(groups))
+    trend = next((i for i, group in enumerate(groups[:end]) if group in _TREND_WORDS), end)
+    return groups[:trend], " ".join(groups[trend:end]), groups[end + 1 :]
 
 
 def _read_wind(groups: _Sorted, values: dict[str, Any], notes: list[str]) -> None:
     if not groups.by_kind["wind"]:
         return
     group = groups.by_kind["wind"][0]
-    decoded = _decode("wind", group, groups.station)
-    if decoded.wind_dir is not None:
-        direction = float(decoded.wind_dir.value())
-        if direction > 360:
-            raise InputError(f"wind group {group} has no such direction")
-        values["wind_from_deg"] = direction % 360
+    plain = group
+    if group.startswith("///"):
+        notes.append(f"direction of the wind not reported in {group}")
+        plain = "VRB" + group[3:]
+    if "G//" in plain:
+        notes.append(f"gust not reported in {group}")
+        plain = plain.replace("G//", "")
+    if plain[:3].isdigit() and int(plain[:3]) > 360:
+        notes.append(f"{group} has no such direction; any direction counts")
+        plain = "VRB" + plain[3:]
+    decoded = _decode("wind", plain, groups.station)
     wind_ms = float(decoded.wind_speed.value("MPS"))
     gust_ms = None if decoded.wind_gust is None else float(decoded.wind_gust.value("MPS"))
     if wind_ms > 75:
-        values.pop("wind_from_deg", None)
         raise InputError(f"wind group {group} is stronger than any wind measured here")
     values["wind_ms"] = wind_ms
+    if decoded.wind_dir is not None:
+        values["wind_from_deg"] = float(decoded.wind_dir.value()) % 360
+    for begin, end in groups.sectors[:1]:
+        if begin > 360 or end > 360:
+            notes.append("the sector of the wind has no such direction; any direction counts")
+            values.pop("wind_from_deg", None)
+        else:
+            values["wind_sector_deg"] = (begin % 360, end % 360)
     if gust_ms is not None and gust_ms < wind_ms:
         notes.append(f"gust in {group} is below the mean wind; not believed")
     elif gust_ms is not None:
         values["gust_ms"] = gust_ms
 
 
+def _visibility_m(group: str, station: str) -> float:
+    if group in ("CAVOK", "9999"):
+        return 10_000.0
+    if group.endswith("KM"):
+        return float(group.removesuffix("KM")) * 1000
+    return float(_decode("visibility", group.lstrip("MP"), station).vis.value("M"))
+
+
 def _read_visibility(groups: _Sorted, values: dict[str, Any], notes: list[str]) -> None:
     known = groups.by_kind["visibility"]
     if not known:
         return
-    if known[0] == "CAVOK":
-        values |= {"visibility_m": 10_000.0, "phenomena": (), "ceiling_known": True}
-        return
-    if known[0] == "9999" or known[0].startswith("P"):
-        decoded = _decode("visibility", known[0].removeprefix("P"), groups.station)
-        values["visibility_m"] = 10_000.0 if known[0] == "9999" else float(decoded.vis.value("M"))
-        return
-    lowest = []
+    if "CAVOK" in known:
+        values |= {"phenomena": (), "ceiling_known": True}
+    # A second group tells the lowest visibility and where it is: whichever is lowest counts.
+    values["visibility_m"] = min(_visibility_m(group, groups.station) for group in known)
     for group in known:
-        decoded = _decode("visibility", group.removeprefix("M"), groups.station)
-        lowest.append(float(decoded.vis.value("M")))
-    values["visibility_m"] = min(lowest)
-    if known[0].startswith("M"):
-        notes.append(f"visibility is less than {known[0][1:]}")
+        if group.startswith("M"):
+            notes.append(f"visibility is less than {group[1:]}")
 
 
 def _read_weather(groups: _Sorted, values: dict[str, Any], notes: list[str]) -> None:
@@ -333,8 +461,13 @@ def _read_cloud(groups: _Sorted, values: dict[str, Any], notes: list[str]) -> No
         return
     values["ceiling_known"] = True
     bases_m = [
-        int(re.sub(r"\D", "", group)[:3]) * 100 * FOOT_M for group in clouds if group.startswith(("BKN", "OVC", "VV"))
+        int(re.sub(r"\D", "", group)[:3]) * 100 * FOOT_M
+        for group in clouds
+        if group.startswith(("BKN", "OVC", "VV")) and group != "VV///"
     ]
+    if "VV///" in clouds:
+        notes.append("sky hidden, how far one sees upward is not reported: VV///")
+        bases_m.append(0.0)
     if bases_m:
         values["ceiling_m"] = min(bases_m)
     for group in clouds:
@@ -349,7 +482,7 @@ def _read_temperature(groups: _Sorted, values: dict[str, Any], notes: list[str])
     decoded = _decode("temperature", group, groups.station)
     temperature_c = float(decoded.temp.value("C"))
     if not -60 <= temperature_c <= 60:
-        raise InputError(f"temperature group {group} cannot be")
+        raise InputError(f"temperature group {group} is not plausible")
     values["temperature_c"] = temperature_c
     if decoded.dewpt is not None:
         dew_point_c = float(decoded.dewpt.value("C"))
@@ -362,8 +495,22 @@ def _read_temperature(groups: _Sorted, values: dict[str, Any], notes: list[str])
 def _read_pressure(groups: _Sorted, values: dict[str, Any], notes: list[str]) -> None:
     if not groups.by_kind["pressure"]:
         return
-    group = next((g for g in groups.by_kind["pressure"] if g.startswith("Q")), groups.by_kind["pressure"][0])
-    pressure_hpa = float(_decode("pressure", group, groups.station).press.value("HPA"))
-    if not 850 <= pressure_hpa <= 1090:
-        raise InputError(f"pressure group {group} cannot be")
-    values["pressure_hpa"] = pressure_hpa
+    found = []
+    for group in groups.by_kind["pressure"]:
+        pressure_hpa = float(_decode("pressure", group, groups.station).press.value("HPA"))
+        if not 850 <= pressure_hpa <= 1090:
+            raise InputError(f"pressure group {group} is not plausible")
+        found.append(pressure_hpa)
+    if max(found) - min(found) > SAME_PRESSURE_HPA:
+        raise InputError(f"pressures disagree: {' and '.join(groups.by_kind['pressure'])}")
+    values["pressure_hpa"] = found[0]
+
+
+_READ: tuple[_Reader, ...] = (
+    _read_wind,
+    _read_visibility,
+    _read_weather,
+    _read_cloud,
+    _read_temperature,
+    _read_pressure,
+)

@@ -19,7 +19,10 @@ _ISSUED = re.compile(r"^(\d{2})(\d{2})(\d{2})Z$")
 _PERIOD = re.compile(r"^(\d{2})(\d{2})/(\d{2})(\d{2})$")
 _FROM = re.compile(r"^FM(\d{2})(\d{2})(\d{2})$")
 _PROBABLE = re.compile(r"^PROB(\d{2})$")
-_EXTREME = re.compile(r"^T[XN]M?\d{2}/\d{2,4}Z$")
+_EXTREME = re.compile(r"^(T[XN]M?\d{2}/\d{2,4}Z|QNH\d{4}INS|[56]\d{5})$")
+"""Groups that are read past: highest and lowest temperature, lowest pressure, icing and turbulence aloft. Source: WMO-No.
+306, FM 51, and national practice (from memory)."""
+_SHEAR = re.compile(r"^WS\d{3}/\d{5}KT$")
 _STATION = re.compile(r"^[A-Z][A-Z0-9]{3}$")
 
 
@@ -30,6 +33,7 @@ class ChangeKind(StrEnum):
     BECOMING = "becoming"
     TEMPO = "now and then"
     PROBABLE = "possible"
+    UNREAD = "not understood"
 
 
 class Change(Value):
@@ -93,7 +97,11 @@ def decode_forecast(text: str, now: datetime) -> Forecast:
     groups = " ".join(text.upper().replace("=", " ").split()).split()
     if groups[:1] != ["TAF"]:
         raise InputError("A forecast text begins with TAF.", "series")
-    groups = [g for g in groups if g not in ("TAF", "AMD", "COR")]
+    groups = groups[1:]
+    if "TAF" in groups[1:]:
+        raise InputError("Two forecasts in one text. Paste a single one.", "series")
+    while groups and groups[0] in ("TAF", "AMD", "COR"):
+        groups.pop(0)
     if "CNL" in groups or "NIL" in groups:
         raise InputError("The forecast is cancelled or empty.", "series")
     station = groups.pop(0) if groups and _STATION.match(groups[0]) else ""
@@ -103,6 +111,8 @@ def decode_forecast(text: str, now: datetime) -> Forecast:
         groups.pop(0)
     if not groups:
         raise InputError("The forecast ends before its period.", "series")
+    if not station:
+        raise InputError("The forecast does not say for which station it is.", "series")
     begin, end = _period(groups.pop(0), now)
     first, changes, notes = _parts(groups, begin, end, now)
     return Forecast(
@@ -114,7 +124,8 @@ def _parts(
     groups: list[str], begin: datetime, end: datetime, now: datetime
 ) -> tuple[Elements, tuple[Change, ...], list[str]]:
     """The first part and the changes after it."""
-    cut: list[tuple[dict[str, Any], list[str]]] = [({}, [])]
+    cut: list[tuple[dict[str, Any], list[str]]] = [({"begin": begin}, [])]
+    shear: list[str] = []
     index = 0
     while index < len(groups):
         group = groups[index]
@@ -135,19 +146,35 @@ def _parts(
                 raise InputError(f"{group} stands at the end without its period.", "series")
             since, until = _period(groups[index], now)
             cut.append(({"kind": kind, "begin": since, "end": until, "chance": chance}, []))
+        elif groups[index + 1 : index + 2] and _PERIOD.match(groups[index + 1]):
+            # A word of change that is not known, with its period: whatever it says may hold then.
+            since, until = _period(groups[index + 1], now)
+            cut.append(({"kind": ChangeKind.UNREAD, "begin": since, "end": until}, [group]))
+            index += 1
+        elif _SHEAR.match(group):
+            shear.append(f"wind shear aloft: {group}")
         elif not _EXTREME.match(group):
             cut[-1][1].append(group)
         index += 1
-    notes: list[str] = []
+    notes = list(shear)
     first: Elements | None = None
     changes = []
-    for head, body in cut:
+    for number, (head, body) in enumerate(cut):
         says = read_elements(body)
-        notes += says.notes
-        if not head:
+        if head.get("kind") is ChangeKind.UNREAD:
+            says = Elements(unread=(f"{head['begin']:%d%H}/{head['end']:%d%H} {' '.join(body)}",))
+        notes += [*says.notes, *(f"not understood: {text}" for text in says.unread)]
+        if number == 0:
             first = says
         else:
             changes.append(Change(says=says, **head))
+        if says.unread and head.get("kind") is not ChangeKind.UNREAD:
+            # It may have been the head of the next part, so it holds until one that replaces everything.
+            until = next((h["begin"] for h, _ in cut[number + 1 :] if h["kind"] is ChangeKind.FROM), end)
+            lost = Elements(unread=says.unread)
+            changes.append(
+                Change(kind=ChangeKind.UNREAD, begin=head["begin"], end=max(until, head["begin"]), says=lost)
+            )
     assert first is not None
     if first.wind_ms is None:
         notes.append("no wind in the first part")
@@ -183,7 +210,11 @@ def _may_hold(forecast: Forecast, at: datetime) -> tuple[Weather, ...]:
         elif change.kind is ChangeKind.BECOMING and change.begin < until:
             now_says = [old.followed_by(change.says) for old in prevailing]
             prevailing = now_says if change.end <= at else [*prevailing, *now_says]
-        elif change.kind in (ChangeKind.TEMPO, ChangeKind.PROBABLE) and change.begin < until and change.end > at:
+        elif (
+            change.kind in (ChangeKind.TEMPO, ChangeKind.PROBABLE, ChangeKind.UNREAD)
+            and change.begin < until
+            and change.end > at
+        ):
             beside.append(change.says)
     states = [*prevailing, *(prevailing[-1].followed_by(says) for says in beside)]
     return tuple(state.weather(at, forecast.station) for state in dict.fromkeys(states))

@@ -12,7 +12,8 @@ HAND_WIND_HEIGHT_M = 2.0
 
 
 class Phenomenon(Value):
-    """One present-weather group: its code, plain words, and what matters to us."""
+    """One present-weather group: its code, plain words, and what matters to us. ``severe``: it grounds every aircraft;
+    ``blowing``: sand, dust or snow that the wind carries."""
 
     code: str
     words: str
@@ -20,6 +21,8 @@ class Phenomenon(Value):
     nearby: bool = False
     thunder: bool = False
     freezing: bool = False
+    severe: bool = False
+    blowing: bool = False
 
 
 class Weather(Value):
@@ -27,13 +30,15 @@ class Weather(Value):
 
     Wind in m/s at ``wind_height_m`` (m), direction in degrees true *from*; visibility and cloud base in m;
     temperatures in °C; altimeter setting in hPa. ``felt``: the force (``beaufort``) the wind was taken from; then
-    ``wind_ms`` is the upper end of its range.
+    ``wind_ms`` is the upper end of its range. ``wind_sector_deg``: from and to, clockwise, between which the direction
+    varies. ``unread``: groups of a report that were not understood or contradict each other, each in its own words.
     """
 
     at: datetime
     wind_ms: float | None = None
     gust_ms: float | None = None
     wind_from_deg: float | None = None
+    wind_sector_deg: tuple[float, float] | None = None
     felt: int | None = None
     wind_height_m: float = atmosphere.REPORT_WIND_HEIGHT_M
     visibility_m: float | None = None
@@ -48,6 +53,12 @@ class Weather(Value):
     trend: str = ""
     missing: tuple[str, ...] = ()
     notes: tuple[str, ...] = ()
+    unread: tuple[str, ...] = ()
+
+    @property
+    def steady_from_deg(self) -> float | None:
+        """The direction of the wind in degrees true, None where it is not known or varies over a sector."""
+        return None if self.wind_sector_deg is not None else self.wind_from_deg
 
     def strongest_ms(self) -> float | None:
         """The larger of mean wind and gust in m/s, or None. Source: arithmetic."""

@@ -20,23 +20,24 @@ from walkround.core.aircraft.outline.shapes import (
     tank,
     turn,
 )
-from walkround.core.aircraft.rotors import Rotor, Spin, hubs_mm, layout
+from walkround.core.aircraft.rotors import Rotor, Spin, hubs_mm, layout, propeller_radius_mm
 from walkround.core.aircraft.traits import Frame, Trait
 
 _WORDS = {3: "three", 4: "four", 6: "six", 8: "eight"}
 
 
-def disc_mm(aircraft: Aircraft) -> float:
-    """Radius of the propeller discs in mm, so that neighbours just clear each other. Source: our drawing."""
-    hubs = hubs_mm(aircraft)
-    nearest = min(math.dist(a, b) for i, a in enumerate(hubs) for b in hubs[i + 1 :])
-    return min(0.44 * nearest, 0.33 * aircraft.span_mm)
+def drawn_radius_mm(a: Aircraft) -> float:
+    """Radius of the discs as drawn, in mm: that of the propellers, where they just clear each other without their number.
+
+    Source: ``rotors.propeller_radius_mm``; drawn no larger than neighbours allow.
+    """
+    return min(propeller_radius_mm(a), propeller_radius_mm(a.model_copy(update={"propeller_mm": None})))
 
 
 def draw_multirotor(a: Aircraft) -> Outline:
     """The outline of a multi-rotor, in mm. Source: proportions are our choice, sizes the pilot's."""
     body_half = (0.085 if a.has(Trait.RACING) else 0.1) * a.span_mm
-    hubs, disc = hubs_mm(a), disc_mm(a)
+    hubs, disc = hubs_mm(a), drawn_radius_mm(a)
     shell = Shape(
         kind="polygon", role="shell", points=rounded(body_half, 0.24 * a.span_mm, -0.25 * a.span_mm, 0.5, 0.8)
     )

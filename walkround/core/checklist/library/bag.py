@@ -2,9 +2,10 @@
 
 from walkround.core.aircraft.aircraft import having
 from walkround.core.aircraft.traits import Trait as T
-from walkround.core.checklist.check import AskPacked, Station
+from walkround.core.checklist.check import AskPacked, Risk, Station
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.shelf import DAY, EVENT, ON_AIRCRAFT, Shelf
+from walkround.core.packs import lithium
 
 check = Shelf(Station.BAG)
 
@@ -16,14 +17,14 @@ CHECKS = (
           why="The one item that is missing costs the day: card, propellers, cable, mat.",
           fault="The bag cannot be packed.", remedy="Fetch what is missing before you leave."),
     check("fire", "Packs in hard cases or fire-resistant bags",
-          ok="Cased and apart", when=DAY,
-          how="Each pack apart, terminals covered, away from anything sharp. Extinguishing means and first aid go along.",
+          ok="Cased and apart", risk=Risk.PEOPLE, when=DAY,
+          how=lithium.TRANSPORT,
           why="A punctured pack burns, and it burns in the car.",
           fault="The packs travel loose.", remedy="Case them before you drive.",
-          caution="Lithium fire: outdoors, distance, let it burn out; the smoke is poison."),
+          caution=lithium.FIRE),
     check("first_aid", "Take first aid and something against fire",
           ok="Within reach", grounds=False, when=DAY,
-          how="Bandage for a cut finger, sand or an extinguisher for a pack, a phone that is charged.",
+          how="Bandage for a cut finger, an extinguisher, sand or much water for a pack, a charged phone.",
           why="The cut and the fire both come at the far end of the field.",
           fault="There is none.", remedy="Put a kit into the car for good."),
     check("transmitter_case", "Case the transmitter, sticks free",
@@ -42,7 +43,8 @@ CHECKS = (
           why="Iron that was magnetised on the way turns the compass for months.",
           fault="It travelled beside a magnet.", remedy="Calibrate the compass and compare the heading."),
     check("second_pass", "Go through the bag a second time",
-          grounds=True, when=DAY, ask=AskPacked(turn=2),
+          grounds=False,
+          when=DAY, ask=AskPacked(turn=2),
           how="Before the door closes, from the list again, without looking at the first pass. A second pair of eyes is better still.",
           why="Excitement skips one item; the second pass finds it.",
           fault="The second pass found a gap.", remedy="Put it in and go through once more."),

@@ -1,10 +1,17 @@
-"""Gates and holds as data: what must come before what, what the aircraft is held in, and why."""
+"""Gates and holds as data: what must come before what, what state the aircraft is kept in, and why.
+
+Powered work hangs on the state of the aircraft ("powered", "blades can turn"), that is on the checks that bring it about
+and that every aircraft has, never only on one that another aircraft lacks.
+"""
 
 from walkround.core.aircraft.aircraft import having
 from walkround.core.aircraft.traits import Trait
 from walkround.core.checklist.check import Gate, Hold
 
-_POWERED = (
+POWERED = ("power.aircraft_on", "power.still_long", "power.still_short")
+"""What brings the state *powered* about: switched on, and still for as long as its gyros need, where it has any."""
+NEEDS_POWER = (
+    "power.self_test",
     "senses.satellites",
     "senses.home_point",
     "senses.compass",
@@ -15,17 +22,28 @@ _POWERED = (
     "senses.gyro_sense",
     "senses.tail_gyro",
     "senses.horizon",
+    "senses.telemetry",
+    "senses.id_live",
     "power.ready_to_arm",
+    "link.range",
     "controls.surfaces",
     "controls.swashplate",
     "controls.throw",
+    "controls.throttle_cut",
+    "controls.throttle_hold",
+)
+"""Work on a powered aircraft whose blades must not turn yet."""
+BLADES_TURN = (
     "controls.idle",
     "controls.lean",
     "controls.arm_disarm",
     "controls.full_power",
     "controls.tracking",
+    "power.engine_start",
 )
-_BLADES_OFF = ("bench.failsafe", "bench.motors_stop", "bench.motor_spin")
+"""Work in the state *blades can turn*."""
+DIRECTIONS = ("controls.surfaces", "controls.swashplate")
+_BLADES_OFF = ("bench.failsafe", "bench.motors_stop", "bench.motor_spin", "bench.motor_order")
 
 GATES: tuple[Gate, ...] = (
     Gate(
@@ -42,21 +60,15 @@ GATES: tuple[Gate, ...] = (
     ),
     Gate(
         id="transmitter-first",
-        blocks=("power.aircraft_on",),
+        blocks=("power.aircraft_on", "power.mode", "power.trims"),
         needs=("power.transmitter_on",),
-        says="Transmitter on before the aircraft. Otherwise the receiver looks for any transmitter.",
+        says="Transmitter on first. Otherwise the receiver looks for any transmitter, and model and mode cannot be read.",
     ),
     Gate(
         id="inert",
         blocks=("power.aircraft_on", "power.engine_start"),
-        needs=("power.idle",),
-        says="Throttle at idle and arm switch off before the aircraft is powered. Blades start without warning.",
-    ),
-    Gate(
-        id="kill-switch",
-        blocks=("controls.full_power",),
-        needs=("power.kill_switch",),
-        says="The kill switch is tried before full power. An engine that cannot be stopped is not run up.",
+        needs=("power.idle", "power.mode"),
+        says="Right model, throttle at idle and arm switch off before the aircraft is powered. Blades start without warning.",
     ),
     Gate(
         id="power-first",
@@ -65,16 +77,40 @@ GATES: tuple[Gate, ...] = (
         says="The count starts the moment the aircraft is powered and set down.",
     ),
     Gate(
-        id="still",
-        blocks=_POWERED,
-        needs=("power.still_long", "power.still_short"),
-        says="Still for the count after power. It is learning what still means; touch it and it flies horribly.",
+        id="powered",
+        blocks=(*NEEDS_POWER, *BLADES_TURN),
+        needs=POWERED,
+        says="Powered first, and still for the count. It is learning what still means; touch it and it flies horribly.",
     ),
     Gate(
         id="directions",
-        blocks=("controls.full_power", "controls.tracking"),
-        needs=("controls.surfaces", "controls.swashplate"),
-        says="Control directions before the motor runs. A reversed control is found on the ground.",
+        blocks=BLADES_TURN,
+        needs=DIRECTIONS,
+        says="Control directions before anything turns. A reversed control is found with the blades still.",
+    ),
+    Gate(
+        id="hold-tried",
+        blocks=BLADES_TURN,
+        needs=("controls.throttle_cut", "controls.throttle_hold"),
+        says="Throttle cut or hold is tried before anything turns.",
+    ),
+    Gate(
+        id="engine-last",
+        blocks=("power.engine_start",),
+        needs=("controls.throw", "link.range", "link.lost_action_wing", "link.lost_action_heli", "pack.fuel_leaks"),
+        says="The engine is started last: behind surfaces, range, failsafe and leaks.",
+    ),
+    Gate(
+        id="engine-runs",
+        blocks=("controls.idle", "controls.full_power", "controls.tracking", "power.kill_switch"),
+        needs=("power.engine_start",),
+        says="The engine is started first, with the model held.",
+    ),
+    Gate(
+        id="kill-switch",
+        blocks=("controls.full_power",),
+        needs=("power.kill_switch",),
+        says="The kill switch is tried before full power. An engine that cannot be stopped is not run up.",
     ),
     Gate(
         id="propellers-off",
@@ -88,6 +124,12 @@ GATES: tuple[Gate, ...] = (
         needs=_BLADES_OFF,
         says="The propellers go back on after the bench tests, with the power off.",
     ),
+    Gate(
+        id="off-first",
+        blocks=("after.look", "after.heat", "after.pack_heat", "after.engine_cold", "after.drain", "after.covers_on"),
+        needs=("after.off",),
+        says="Stopped, disarmed and unplugged before you touch it.",
+    ),
 )
 
 HOLDS: tuple[Hold, ...] = (
@@ -99,16 +141,22 @@ HOLDS: tuple[Hold, ...] = (
     ),
     Hold(
         id="engine-off",
-        says="Inert until started: igniter off, throttle closed.",
+        says="Engine off until the last step: igniter off, throttle closed.",
         until=("power.engine_start",),
         applies=having(Trait.LIQUID_FUEL),
     ),
     Hold(
         id="blades-still",
-        says="Powered: throttle locked, blades still.",
+        says="Powered: throttle locked, nothing turns yet.",
         until=("controls.idle",),
+        applies=having(Trait.MOTOR, Trait.ELECTRIC),
+    ),
+    Hold(
+        id="blades-can-turn",
+        says="Blades can turn: keep clear of their plane, and disarm and unplug before you touch it.",
+        until=("after.off",),
         applies=having(Trait.MOTOR),
     ),
 )
-"""What the aircraft is held in while the list runs, in order; the first that is not over is shown.
+"""What state the aircraft is kept in while the list runs, in order; the first that is not over is shown.
 Source: the model must stay inert until the list allows it; common practice, no source."""

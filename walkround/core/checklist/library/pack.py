@@ -1,15 +1,19 @@
 """The pack, and the tank: by eye, hand and nose, then by volts."""
 
-from walkround.core.aircraft.aircraft import any_of, having
+from walkround.core.aircraft.aircraft import WING, any_of, having
 from walkround.core.aircraft.parts import PartKind as P
+from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskCells, AskChoice, AskFlight, AskNumber, Band, Option, Station
+from walkround.core.checklist.check import AskCells, AskChoice, AskFlight, AskNumber, Band, Option, Risk, Station
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.shelf import BROKEN, DAY, ON_AIRCRAFT, ON_PACK, SEASON, Shelf
+from walkround.core.checklist.library.shelf import BROKEN, DAY, EVENT, ON_AIRCRAFT, ON_PACK, SEASON, Shelf
+from walkround.core.packs import lithium
 
 check = Shelf(Station.PACK)
+airframe = Shelf(Station.PACK, "airframe")
+"""Balance is checked with the pack in."""
 
 # fmt: off
 CHECKS = (
@@ -19,22 +23,22 @@ CHECKS = (
           why="Packs look alike, and one of them is the bad one.",
           fault="The pack is marked or is not the one planned.", remedy="Take another and start a round with it."),
     check("body", "Look, feel and smell: no swelling",
-          after=BROKEN, part="pack", snag=ON_PACK, short=True,
+          after=BROKEN, adds="pack", risk=Risk.PEOPLE, part="pack", snag=ON_PACK, short=True,
           how="Lay the flat side on a table and try to rock it: any pivot is a bulge. Torn wrap, dents, damaged leads? A sweet smell is a leaking cell.",
-          why="A swollen, punctured, leaking, crashed or very hot pack is never flown again.",
+          why="A hurt lithium cell can burn without warning, in the air or in the car.",
           ask=AskChoice(options=(
             Option(id="sound", label="Flat, whole, no smell"),
             Option(id="wrap", label="Wrap torn or a lead damaged", level=Level.GROUNDED,
                    reason="The wrap is torn or a lead is damaged.", remedy="Set it aside until it is mended; another pack flies."),
             Option(id="out", label="Swollen, punctured, leaking or a sweet smell", level=Level.GROUNDED,
-                   reason="Swollen, punctured, leaking or smelling: out for good.", remedy="Outdoors now, on its own; then to a collection point. It never flies again."))),
-          fault="The pack is swollen, damaged or smells.", remedy="Out, outdoors, on its own; then to a collection point. It never flies again.",
-          caution="It can burn without warning: carry it outside, away from people, do not charge it."),
+                   reason="Swollen, punctured, leaking or smelling: out for good.", remedy=lithium.NEVER_AGAIN))),
+          fault="The pack is swollen, damaged or smells.", remedy=lithium.NEVER_AGAIN,
+          caution=lithium.NEVER_AGAIN),
     check("leads", "Look at plug, leads and balance wires",
           ok="Whole and tight", when=DAY, applies=having(T.ELECTRIC), part="pack", snag=ON_PACK,
           how="Insulation whole down to the solder, plug springy and clean, balance wires not pulled.",
           why="The plug that warms is the plug that opens in the air.",
-          fault="A lead or plug is damaged.", remedy="Set the pack aside until it is soldered anew.",
+          fault="A lead or plug is damaged.", remedy="Set the pack aside until it is soldered again.",
           caution="Never let the two leads meet; cover one while you look at the other."),
     check("cells", "Read each cell",
           part="pack", short=True,
@@ -65,7 +69,7 @@ CHECKS = (
           why="Cold packs sag; hot ones are hurt.",
           ask=AskNumber(measure=Measure.TEMPERATURE, label="Pack temperature", low=-40, high=90, rule="pack_temperature"),
           fault="The pack is too hot or too cold.", remedy="Warm it in a pocket, or let it cool in the shade.",
-          caution="Hot before it has worked: outdoors, on its own, watched."),
+          caution=f"Too hot to hold: {lithium.SET_ASIDE[0].lower()}{lithium.SET_ASIDE[1:]}", if_skipped="the temperature of the air counts"),
     check("plan", "Plan the minutes",
           part="pack",
           how="Minutes of hover and work, and how far out. It is held against what this pack gives this aircraft today, with the wind up there on the way home.",
@@ -74,18 +78,16 @@ CHECKS = (
           fault="The plan asks more than the pack holds.", remedy="Plan a shorter flight."),
     check("alarm", "Set the low-voltage alarm",
           when=SEASON, after=(E.NEW_BUILD,), on_parts=(P.SPEED_CONTROLLER,), applies=having(T.ELECTRIC),
-          how="The horn or the telemetry alarm, per cell. For gentle trainers 3.7 V; never lower than 3.3 V under load.",
+          how="The horn or the telemetry alarm, per cell; the flight-time page gives the value for this pack.",
           why="Without it the first sign is the motor that fades.",
-          ask=AskNumber(measure=Measure.VOLT, label="Alarm at, per cell", low=2.5, high=4.4,
-            band=Band(ground_below=3.3, care_below=3.5, care_above=3.9, low="The alarm at {value} comes late; {limit} or more leaves time.", high="The alarm at {value} cries too early and will be ignored.", good="The alarm comes at {value}.", remedy="Set it between 3.5 and 3.9 V a cell.")),
+          ask=AskNumber(measure=Measure.VOLT, label="Alarm at, per cell", low=0.8, high=4.4, rule="alarm"),
           fault="The alarm does not sound.", remedy="Change it; set a timer short until then.",
           source="3.7 V and 3.3 V: common practice (3.3 V from memory); care bands our choice"),
     check("receiver_voltage", "Read the receiver's voltage",
           when=DAY, applies=any_of(T.LIQUID_FUEL, T.GLIDER), part="pack",
           how="With every surface moving at once.",
           why="The engine runs on; the servos are what stops.",
-          ask=AskNumber(measure=Measure.VOLT, label="Receiver voltage", low=0, high=20,
-            band=Band(ground_below=4.7, care_below=4.8, ground_above=8.5, low="{value} with the servos moving; a receiver wants {limit}.", high="{value} is more than {limit}, too much for most servos.", good="{value} with the servos moving.", remedy="Charge the receiver pack, or find the servo that drags.")),
+          ask=AskNumber(measure=Measure.VOLT, label="Receiver voltage", low=0, high=20, rule="receiver_voltage"),
           fault="The voltage falls as you watch.", remedy="Charge the receiver pack; a tired one is replaced.",
           source="4.7 V: common practice, no source; upper bound our choice"),
     check("fuel_type", "Read the label on the fuel",
@@ -93,7 +95,7 @@ CHECKS = (
           how="Type and oil share as the engine wants it; clear, no water in it.",
           why="The wrong can in the hand is a seized engine overhead.",
           fault="The fuel is wrong, old or has water in it.", remedy="Drain it and fill from the right can.",
-          caution="No flame, no smoking, no phone on the can.", source="FAA AC 107-2A, fuel type and quantity (from memory)"),
+          caution="Fuel the model clear of people: no flame, no smoking, no phone on the can.", source="FAA AC 107-2A, fuel type and quantity (from memory)"),
     check("fuel_level", "Read the tank",
           applies=having(T.LIQUID_FUEL), part="fuel", short=True,
           how="How full it is, for the plan and a third on top for going round again.",
@@ -103,7 +105,7 @@ CHECKS = (
           fault="The level cannot be seen.", remedy="Fill until it runs from the overflow.",
           source="FAA AC 107-2A, fuel quantity (from memory); bands our choice"),
     check("fuel_leaks", "Wipe under the tank and smell",
-          ok="Dry", applies=having(T.LIQUID_FUEL), part="fuel", snag=ON_AIRCRAFT, short=True,
+          ok="Dry", applies=having(T.LIQUID_FUEL), part="fuel", snag=ON_AIRCRAFT, short=True, risk=Risk.PEOPLE,
           how="Lines, clunk, filler and carburettor; a dry cloth stays dry.",
           why="A leak is air in the line first and fire after.",
           fault="Fuel leaks.", remedy="Drain it, change the line, dry everything.",
@@ -114,7 +116,7 @@ CHECKS = (
           why="An engine that does not start is a day on the bench.",
           fault="The starter is weak.", remedy="Charge it in the car."),
     check("contacts", "Brush contacts of pack and bay",
-          ok="Bright and dry", when=SEASON, after=(E.LONG_IDLE,), part="pack", snag=ON_PACK,
+          grounds=False, ok="Bright and dry", when=SEASON, after=(E.LONG_IDLE,), part="pack", snag=ON_PACK,
           how="Clean, dry, no corrosion. A soft brush, nothing metal.",
           why="Dirty contacts deliver less current than the gauge believes.",
           fault="Contacts are burnt or corroded.", remedy="Clean them; burnt ones are replaced.",
@@ -125,4 +127,15 @@ CHECKS = (
           why="A pack that creeps out ejects in flight.",
           fault="The pack does not stay home.", remedy="Mark it and retire it; a new strap for a strapped one.",
           caution="Do not join the plug yet where joining it powers the aircraft."),
+    airframe("hangs_level", "Lift it by the middle and see that it hangs level",
+          ok="Level", when=EVENT, after=(E.NEW_BUILD, E.REPAIR), applies=having(T.SEVERAL_MOTORS, kind=Kind.MULTIROTOR), part="body",
+          how="Two fingertips at the centre, pack and payload in place: nose, tail and sides stay level.",
+          why="Off balance, two motors work for four.",
+          fault="It hangs to one side.", remedy="Move the pack until it hangs level."),
+    airframe("balance", "Lift it at the balance point",
+          when=DAY, after=(E.NEW_BUILD, E.REPAIR, E.CRASH), applies=WING, part="wing",
+          how="Pack in place, plug pulled. Fingertips under the wing; measure from the leading edge to where it hangs level.",
+          why="Nose-heavy flies badly, tail-heavy flies once.",
+          ask=AskNumber(measure=Measure.MILLIMETRE, label="Behind the leading edge", low=0, high=2000, rule="balance"),
+          fault="It does not balance.", remedy="Move the pack, then measure again."),
 )

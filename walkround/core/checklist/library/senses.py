@@ -1,22 +1,23 @@
 """Senses: compass, level, satellites."""
 
-from walkround.core.aircraft.aircraft import having
+from walkround.core.aircraft.aircraft import For, having
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Trait as T
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskChoice, AskFix, AskNumber, Band, Option, Station
+from walkround.core.checklist.check import AskChoice, AskFix, AskNumber, Band, Option, Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.shelf import DAY, EVENT, ON_AIRCRAFT, Shelf
+from walkround.core.field.site import Stand
 
 check = Shelf(Station.SENSES)
 
 # fmt: off
 CHECKS = (
     check("compass", "Calibrate the compass",
-          ok="Both turns complete", when=EVENT, applies=having(T.COMPASS), part="compass", due="compass",
-          how="In the open, away from cars, concrete, wires, magnets, watch and phone. One turn level, one turn nose down, held about 1.5 m (5 ft) up; both must complete.",
-          why="It holds the heading against the iron of this place; wrong, it flies circles.",
+          ok="Every turn complete", when=EVENT, applies=having(T.COMPASS), part="compass", due="compass",
+          how="In the open, away from cars, concrete, wires, magnets, watch and phone. Turn it as the maker says; most need every axis, and each turn must complete.",
+          why="It compensates the iron and currents of the aircraft itself; left undone, it flies circles.",
           fault="The calibration does not complete.", remedy="Walk away from iron and repeat; if it fails again, it stays down.",
           caution="Motors disarmed while it is in your hands."),
     check("level", "Calibrate the accelerometer on a level surface",
@@ -25,13 +26,13 @@ CHECKS = (
           why="A wrong level drifts away by itself in the hover.",
           fault="The level calibration fails.", remedy="Find a level surface and repeat."),
     check("gyro_sense", "Tilt it and watch the gyro answer",
-          ok="Answers against the tilt", when=DAY, after=(E.NEW_BUILD, E.REPAIR), applies=having(T.STABILISER, T.SURFACES), part="wing", snag=ON_AIRCRAFT,
+          ok="Answers against the tilt", when=DAY, after=(E.NEW_BUILD, E.REPAIR), applies=For(has=frozenset({T.SURFACES}), any_of=frozenset({T.STABILISER, T.FLIGHT_CONTROLLER})), part="wing", snag=ON_AIRCRAFT,
           how="Roll it right by hand: the right aileron goes down to lift it back. Nose up: the elevator goes down. Each against the tilt.",
           why="A gyro with the wrong sense doubles every gust.",
           fault="The gyro helps the tilt along.", remedy="Reverse that axis in the gyro, not in the transmitter.",
           caution="Throttle locked: the motor is live while you hold it."),
     check("tail_gyro", "Swing the tail and watch its blades",
-          ok="Answers against the swing", when=DAY, after=(E.NEW_BUILD, E.REPAIR), applies=having(T.TAIL_ROTOR, T.STABILISER), part="tail", snag=ON_AIRCRAFT,
+          ok="Answers against the swing", when=DAY, after=(E.NEW_BUILD, E.REPAIR), applies=For(has=frozenset({T.TAIL_ROTOR}), any_of=frozenset({T.STABILISER, T.FLIGHT_CONTROLLER})), part="tail", snag=ON_AIRCRAFT,
           how="Turn the nose left by hand: the tail blades pitch as they do for right stick.",
           why="A tail gyro with the wrong sense spins it up in a blink.",
           fault="The tail gyro pushes with the swing.", remedy="Reverse it in the gyro; then try again.",
@@ -54,18 +55,27 @@ CHECKS = (
                    reason="Compass offsets or field strength are out of range.", remedy="Move the compass up and away, calibrate again."))),
           fault="The offsets cannot be read.", remedy="Calibrate again and read them."),
     check("satellites", "Read satellites, dilution and speed at rest",
-          applies=having(T.SATNAV), part="antennas",
-          how="Take the reading from the receiver where you stand, or paste its sentences. It stays on the record.",
+          outdoors=True, applies=having(T.SATNAV), part="antennas",
+          how="Read the receiver where you stand, or paste its NMEA sentences. The reading stays on the record.",
           why="Close enough isn't good enough: home is set from this.",
           ask=AskFix(),
           fault="The ready state does not come.", remedy="Off, move, start again.",
           source="FAA AC 107-2A, positioning from at least four satellites (from memory); ten: common practice, no source"),
-    check("home_point", "See the home point where you stand",
-          ok="Set, and where I stand", applies=having(T.RETURN_HOME), short=True,
-          how="On the map, not on the lamp. In the open; never on a balcony, under cover, on a boat or car. Do not rush it.",
-          why="It is the cure for most losses and, set wrong, the cause of them.",
-          fault="The home point is not set or lies elsewhere.", remedy="Wait for a solid fix and set it again."),
+    check("home_point", "Check the home point",
+          outdoors=True, applies=having(T.RETURN_HOME), short=True,
+          how="On the map, where you stand, in the open. Do not rush it.",
+          why="It is where the aircraft flies when the link is lost; set wrong, it flies away.",
+          wordings=(Wording(has=T.HOME_AT_ARMING, how="This aircraft sets home when it arms: check that it will arm here, in the open, with a solid fix."),
+                    Wording(has=T.HOME_IN_HOVER, how="This aircraft sets home in the hover: check that it lifts off here, in the open, with a solid fix.")),
+          ask=AskChoice(options=(
+            Option(id="here", label="On the map where I stand", grounds_at=(Stand.COVER.value,), care_at=(Stand.MOVING.value,), at_reason="home stays where it was set, and you do not."),
+            Option(id="moving", label="Launched from a boat or vehicle, and lost link is set to hover", level=Level.CARE,
+                   reason="Home stays behind as you move; on lost link it must hover.", remedy="Stay near, and fly it back by hand.", grounds_at=(Stand.COVER.value,), at_reason="it would come back through the roof."),
+            Option(id="wrong", label="Not set, or somewhere else", level=Level.GROUNDED,
+                   reason="The home point is not where the aircraft should return to.", remedy="Wait for a solid fix and set it again."))),
+          fault="The home point is not set or lies elsewhere.", remedy="Wait for a solid fix and set it again, in the open."),
     check("heading", "Compare the heading with a hand compass",
+          outdoors=True, grounds=False,
           when=DAY, applies=having(T.COMPASS), part="compass",
           how="Read the heading on screen and the hand compass or map along the nose; enter the difference.",
           why="A compass that agrees now was calibrated well.",
@@ -74,7 +84,7 @@ CHECKS = (
           source=OUR_CHOICE),
     check("barometer", "Read the height before it lifts",
           when=DAY, applies=having(T.FLIGHT_CONTROLLER, T.RETURN_HOME),
-          how="On the ground, after the self-test: the height shown is nought or near it.",
+          how="On the ground, after the self-test: the height shown is zero or near it.",
           why="Return height counts from here.",
           ask=AskNumber(measure=Measure.HEIGHT, label="Height shown on the ground", low=0, high=500,
             band=Band(care_above=3, ground_above=10, high="It shows {value} on the ground; {limit} is the most to accept.", good="It shows {value} on the ground.", remedy="Power off and on where it will lift from.")),
@@ -87,18 +97,18 @@ CHECKS = (
           ask=AskChoice(options=(
             Option(id="on", label="On and reacting"),
             Option(id="off", label="Off in this mode, and I know it", level=Level.CARE,
-                   reason="Obstacle sensors are off in this mode.", remedy="Fly as if there were none."),
+                   reason="Obstacle sensors are off in this mode.", remedy="Keep the distance you would keep without sensors."),
             Option(id="error", label="A sensor reports an error", level=Level.GROUNDED,
                    reason="An obstacle sensor reports an error.", remedy="Wipe it, restart; calibrate by the manual."))),
           fault="The sensors cannot be trusted.", remedy="Calibrate them by the manual, or leave it on the ground."),
     check("telemetry", "See the numbers move",
-          ok="Live", applies=having(T.TELEMETRY),
+          grounds=False, ok="Live", applies=having(T.TELEMETRY),
           how="Pack voltage and link strength on the transmitter or display, changing as they should.",
-          why="A frozen number is the last thing you believe.",
-          fault="A number is frozen or missing.", remedy="Sensor plug, then a new discovery; time the flight short meanwhile."),
+          why="A frozen number hides a falling voltage or a fading link.",
+          fault="A number is frozen or missing.", remedy="Sensor plug, then a new discovery; without it fly by the timer, short and near."),
     check("id_live", "See that the identification is live",
-          ok="Live", applies=having(T.REMOTE_ID),
-          how="Its lamp or the display says it broadcasts with a position.",
+          outdoors=True, ok="Live", risk=Risk.LAW, applies=having(T.REMOTE_ID),
+          how="Its light or the display says it broadcasts with a position.",
           why="Without a position the law counts it as off.",
           fault="It is not live.", remedy="Wait for the fix; where it is required it stays down.",
           source="14 CFR 89 and Regulation (EU) 2019/947 (from memory); the authority's current text prevails"),

@@ -1,0 +1,117 @@
+"""Whether it can get home: the one rule for wind against airspeed, used by every page and check."""
+
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
+from walkround.core.base.phrase import Phrase, height, percent, speed
+from walkround.core.field.site import Site
+from walkround.core.weather.atmosphere import ground_speed_home_ms, wind_at_height_ms
+from walkround.core.weather.weather import Weather
+
+LEAST_SHARE, CARE_SHARE = 1 / 3, 1 / 2
+"""Of its top speed, what must be left over the ground against the strongest wind: less than the first is no way home, less
+than the second is care. Source: wind against top speed, common practice, no source; the shares are our choice."""
+
+
+def strongest_at_ms(weather: Weather | None, site: Site, height_m: float) -> float:
+    """The strongest wind in m/s at a height in m above ground, mean and gust both raised to it; 0 where none is known.
+
+    Source: ``atmosphere.wind_at_height_ms``.
+    """
+    strongest = None if weather is None else weather.strongest_ms()
+    if weather is None or strongest is None:
+        return 0.0
+    return wind_at_height_ms(strongest, weather.wind_height_m, height_m, site.terrain)
+
+
+def gets_home(ground_ms: float, top_speed_ms: float) -> bool:
+    """Whether a speed over the ground in m/s on the way home is enough for an aircraft of this top speed (m/s).
+
+    Source: ``LEAST_SHARE``.
+    """
+    return ground_ms >= LEAST_SHARE * top_speed_ms
+
+
+def highest_home_m(aircraft: Aircraft, weather: Weather, site: Site, least_m: float, most_m: float) -> float:
+    """The greatest height in m, in steps of 1 m, at which the way home is not slowed to care; ``least_m`` at least.
+
+    Source: ``CARE_SHARE``; wind by ``atmosphere.wind_at_height_ms``.
+    """
+    top_m = most_m
+    while top_m > least_m:
+        wind_ms = strongest_at_ms(weather, site, top_m)
+        if ground_speed_home_ms(aircraft.top_speed_ms, wind_ms) >= CARE_SHARE * aircraft.top_speed_ms:
+            break
+        top_m -= 1.0
+    return max(top_m, least_m)
+
+
+def judge_getting_home(aircraft: Aircraft, weather: Weather | None, site: Site, height_m: float) -> tuple[Finding, ...]:
+    """Judge the way home straight against the strongest wind at the greatest height of flight and return (m above ground).
+
+    Speeds over the ground in m/s; nothing is said where no wind is known, since that has a finding of its own.
+    Source: the wind triangle with the wind on the nose; ``LEAST_SHARE``.
+    """
+    if weather is None or weather.wind_ms is None or site.indoors:
+        return ()
+    top_ms = aircraft.top_speed_ms
+    wind_ms = strongest_at_ms(weather, site, height_m)
+    home_ms = ground_speed_home_ms(top_ms, wind_ms)
+    estimate = weather.felt is not None
+    return (
+        measured(
+            "Way home",
+            speed(home_ms),
+            speed(LEAST_SHARE * top_ms),
+            sense="min",
+            span=(1 - LEAST_SHARE) * top_ms,
+            care=(CARE_SHARE - LEAST_SHARE) / (1 - LEAST_SHARE),
+            most=Level.CARE if estimate and home_ms > 0 else Level.GROUNDED,
+            words={
+                Level.CLEAR: "Against {wind} at {height} it comes home at {value} over the ground.",
+                Level.CARE: "Against {wind} at {height} it comes home at only {value} over the ground (min {limit}).",
+                Level.GROUNDED: "Against {wind} at {height} it cannot get home: {value} over the ground, {limit} needed.",
+            },
+            remedy={
+                Level.CARE: "Fly upwind first, low and near, and turn back early.",
+                Level.GROUNDED: "Wait for less wind, or plan the flight and its return lower.",
+            },
+            source=f"wind against top speed: {PRACTICE}; a third of top speed: {OUR_CHOICE}",
+            wind=speed(wind_ms),
+            height=height(height_m),
+        ),
+    )
+
+
+def judge_turn_back(set_percent: float, computed_percent: float | None) -> tuple[Finding, ...]:
+    """Judge the charge at which it turns for home against the one computed for this flight and wind, both in per cent.
+
+    ``computed_percent`` None: no charge is enough. Source: ``home.turn_backs``.
+    """
+    if computed_percent is None:
+        return (
+            Finding(
+                name="Turn-back charge",
+                level=Level.GROUNDED,
+                value=percent(set_percent),
+                reason=Phrase.of("No charge is enough to get home from the far end against this wind."),
+                remedy="Plan it nearer and lower, or wait for less wind.",
+                source="way home as computed",
+            ),
+        )
+    return (
+        measured(
+            "Turn-back charge",
+            percent(set_percent),
+            percent(computed_percent),
+            sense="min",
+            span=100.0,
+            care=0.03,
+            words={
+                Level.CLEAR: "Turning back at {value} is early enough: it needs {limit} from the far end, reserve included.",
+                Level.CARE: "Turning back at {value} leaves next to nothing: it needs {limit} from the far end.",
+                Level.GROUNDED: "Turning back at {value} is too late: it needs {limit} from the far end, reserve included.",
+            },
+            remedy="Set it higher, or plan the flight nearer.",
+            source="way home and reserve as computed",
+        ),
+    )

@@ -1,0 +1,62 @@
+"""The rules for hurt, hot, cold, empty and overfull packs, stated once: inspection, events, charging, storage, transport.
+
+The maker's sheet prevails. Source: where none is named, common practice, no source.
+"""
+
+from walkround.core.packs.chemistry import CELLS, Chemistry, is_lithium
+
+CHECKER_ERROR_V = 0.03
+"""A cell checker may read so much too high, in V. Source: our choice, three times its usual error."""
+CHARGE_COLDEST_C, CHARGE_WARMEST_C = 5.0, 45.0
+"""Between these a cell may be charged, in °C: below, metal plates out and the cell is spoiled for good. Source: 0 to 45 °C in
+IEC 61960 type sheets (from memory); 5 °C, as makers of model packs say, from memory."""
+HOT_C = 60.0
+"""Hotter than this a pack is too hot to hold and is treated as hurt, in °C. Source: common practice, no source."""
+WATCHED_MIN = 60.0
+"""So long is a pack watched outdoors after a crash or heat, in minutes. Source: our choice; common practice, no source."""
+
+SOURCE = "lithium rules of this program: common practice, no source; the maker's sheet prevails"
+NEVER_AGAIN = (
+    "It can burn without warning. Carry it outdoors now, on its own, away from people and anything that burns, on stone "
+    "or sand; do not charge it; then to a collection point, its contacts taped."
+)
+"""For a pack that is swollen, punctured, leaking, smells sweet, or has a cell below what it survives."""
+SET_ASIDE = (
+    "Outdoors, on its own, watched for an hour. It flies again only when it is cold and the table test, smell, leads and "
+    "every cell are in order."
+)
+"""For a pack that was in a crash, or came down too hot to hold."""
+OVERCHARGED = (
+    "Do not fly it and do not charge it. Take it outdoors, let it stand apart, and have the charger's settings checked."
+)
+"""For a cell above the chemistry's full voltage."""
+TOO_LOW = (
+    "Do not charge it: a cell this low may burn when it is charged. Outdoors, on its own, then to a collection point."
+)
+"""For a cell below what it survives."""
+CHARGE_ATTENDED = "Never unattended: on a surface that cannot burn or in a fire-resistant bag, nothing that burns near, you in the room."
+"""For every charge."""
+CHARGER_SETTINGS = (
+    "Charger set to this pack's chemistry and number of cells, current at most its rating, balance lead connected, "
+    "pack between 5 and 45 °C."
+)
+"""What is checked before the charger starts."""
+TRANSPORT = "Each pack apart in a hard case or fire-resistant bag, terminals covered, away from anything sharp."
+"""For the way to the field and back."""
+FIRE = "Lithium fire: get away, upwind; keep others off; call for help; water in quantity or sand from a distance. The smoke is poisonous."
+"""When one burns."""
+
+
+def overcharged_above_v(chemistry: Chemistry) -> float:
+    """A resting cell above this voltage in V is overcharged. Source: ``CELLS``, ``CHECKER_ERROR_V``."""
+    return CELLS[chemistry].charge_to_v + CHECKER_ERROR_V
+
+
+def hurt_below_v(chemistry: Chemistry) -> float:
+    """A cell resting below this voltage in V is spoiled, and not charged again. Source: ``CELLS``."""
+    return CELLS[chemistry].least_v
+
+
+def may_charge_at(temperature_c: float | None, chemistry: Chemistry) -> bool:
+    """Whether a pack of a known temperature in °C may be charged. Source: ``CHARGE_COLDEST_C``, ``CHARGE_WARMEST_C``."""
+    return temperature_c is None or not is_lithium(chemistry) or CHARGE_COLDEST_C <= temperature_c <= CHARGE_WARMEST_C

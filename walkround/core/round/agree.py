@@ -1,0 +1,178 @@
+"""Answers that cannot both be true: two of a round, or one and what is on record. Each names both and what to measure again."""
+
+from collections.abc import Callable
+
+from walkround.core.base.finding import OUR_CHOICE, Finding, Level
+from walkround.core.base.phrase import Phrase, height, percent
+from walkround.core.field.interference import sources
+from walkround.core.packs.charge import from_cells, from_percent
+from walkround.core.packs.chemistry import CELLS
+from walkround.core.round.context import Context
+from walkround.core.round.evidence import CellsRead, Chosen, FixRead, Measured, Passed
+
+PACED_ERROR = 0.25
+"""Paces are right to this share. Source: our choice; common practice, no source."""
+PACED_LEAST_M = 2.0
+FULL_PERCENT = 90.0
+
+
+def disagreements(context: Context) -> dict[str, tuple[Finding, ...]]:
+    """Findings by the id of the check they belong to: at least care. Inside units. Source: ``_RULES``."""
+    found: dict[str, list[Finding]] = {}
+    for rule in _RULES:
+        said = rule(context)
+        if said is not None:
+            found.setdefault(said.check_id, []).append(said)
+    return {check_id: tuple(findings) for check_id, findings in found.items()}
+
+
+def _finding(check_id: str, reason: Phrase, again: str, level: Level = Level.CARE) -> Finding:
+    return Finding(
+        check_id=check_id, name="Answers disagree", level=level, reason=reason, remedy=again, source=OUR_CHOICE
+    )
+
+
+def _measured(context: Context, check_id: str) -> float | None:
+    piece = context.answers.get(check_id)
+    return piece.answer.value if piece is not None and isinstance(piece.answer, Measured) else None
+
+
+def _chosen(context: Context, check_id: str) -> str:
+    piece = context.answers.get(check_id)
+    return piece.answer.option if piece is not None and isinstance(piece.answer, Chosen) else ""
+
+
+def _passed(context: Context, check_id: str) -> bool:
+    piece = context.answers.get(check_id)
+    return piece is not None and isinstance(piece.answer, Passed)
+
+
+def _cells_and_percent(context: Context) -> Finding | None:
+    cells, shown = context.answers.get("pack.cells"), _measured(context, "pack.percent")
+    if cells is None or shown is None or not isinstance(cells.answer, CellsRead):
+        return None
+    by_volts, by_gauge = from_cells(cells.answer.reading, context.situation.pack), from_percent(shown)
+    if by_volts.low <= by_gauge.high and by_gauge.low <= by_volts.high:
+        return None
+    words = "The cells say {low} to {high}, the pack shows {shown}."
+    numbers = {"low": percent(by_volts.low), "high": percent(by_volts.high), "shown": percent(shown)}
+    return _finding("pack.percent", Phrase.of(words, **numbers), "Read the cells again, at rest; the lower one counts.")
+
+
+def _full_pack(context: Context) -> Finding | None:
+    if not _passed(context, "first.full_pack"):
+        return None
+    cells = context.answers.get("pack.cells")
+    shown = _measured(context, "pack.percent")
+    held = context.charge if context.charge_known else None
+    if cells is not None and isinstance(cells.answer, CellsRead):
+        pack = context.situation.pack
+        worst_v = min(cells.answer.reading.cells_v or (cells.answer.reading.total_v / pack.cells,))
+        full = worst_v >= CELLS[pack.chemistry].fly_v - 1e-6
+    elif shown is not None:
+        full = shown >= FULL_PERCENT
+    elif held is not None:
+        full = held.high >= FULL_PERCENT
+    else:
+        return None
+    if full:
+        return None
+    words = "You confirmed a full pack, but it holds about {held}."
+    held_now = percent(context.charge.mid)
+    return _finding("first.full_pack", Phrase.of(words, held=held_now), "Charge it, or read it again.", Level.GROUNDED)
+
+
+def _firmware(context: Context) -> Finding | None:
+    if _chosen(context, "bench.firmware") != "same":
+        return None
+    s = context.situation
+    versions = {text.rsplit(" ", 1)[-1] for text in s.history.part_firmware}
+    if s.aircraft.firmware:
+        versions.add(s.aircraft.firmware)
+    if len(versions) < 2:
+        return None
+    named = [f"aircraft {s.aircraft.firmware}"] if s.aircraft.firmware else []
+    words = f"You answered all the same; on record are {', '.join((*named, *s.history.part_firmware))}."
+    return _finding(
+        "bench.firmware", Phrase(text=words), "Read the versions again and correct the record or the answer."
+    )
+
+
+def _packs_ready(context: Context) -> Finding | None:
+    counted, known = _measured(context, "bench.packs_ready"), context.situation.history.packs_ready
+    if counted is None or known is None or counted <= known:
+        return None
+    words = f"You counted {counted:.0f} charged; on record {known} {'is' if known == 1 else 'are'}."
+    return _finding("bench.packs_ready", Phrase(text=words), "Read the packs that are not on record as charged.")
+
+
+def _ceiling_and_plan(context: Context) -> Finding | None:
+    said, planned = _measured(context, "field.ceiling"), context.planned_answer
+    if said is None or planned is None or planned.height_m <= said + 0.5:
+        return None
+    words = "The highest point was given as {said}, the plan flies at {plan}; the higher one counts."
+    reason = Phrase.of(words, said=height(said), plan=height(planned.height_m))
+    return _finding("field.ceiling", reason, "Correct the height of one of them.")
+
+
+def _circle_and_plan(context: Context) -> Finding | None:
+    paced = _measured(context, "field.launch_circle")
+    site = context.situation.site
+    nearest = site.nearest()
+    if paced is None or nearest is None:
+        return None
+    marked = site.away(nearest)[0]
+    if paced <= marked * (1 + PACED_ERROR) + PACED_LEAST_M:
+        return None
+    words = f"You paced {{paced}}; the plan shows a {nearest.words} at {{marked}}."
+    reason = Phrase.of(words, paced=height(paced), marked=height(marked))
+    return _finding("field.launch_circle", reason, "Pace it again, or correct the plan of the field.")
+
+
+def _sources_and_plan(context: Context) -> Finding | None:
+    paced = _measured(context, "field.interference")
+    felt = sources(context.situation.site)
+    if paced is None or not felt:
+        return None
+    nearest = min(felt, key=lambda one: one.away_m)
+    if paced <= nearest.away_m * (1 + PACED_ERROR) + PACED_LEAST_M:
+        return None
+    words = f"You paced {{paced}} to the nearest source; the plan shows a {nearest.mark.words} at {{marked}}."
+    reason = Phrase.of(words, paced=height(paced), marked=height(nearest.away_m))
+    return _finding("field.interference", reason, "Pace it again, or correct the plan of the field.")
+
+
+def _sky_and_report(context: Context) -> Finding | None:
+    weather = context.weather
+    if _chosen(context, "sky.look") != "quiet" or weather is None:
+        return None
+    bad = [p.words for p in weather.phenomena or () if p.thunder or p.severe]
+    if not bad:
+        return None
+    words = f"You see a quiet sky; the report says {', '.join(bad)}."
+    return _finding("sky.look", Phrase(text=words), "Look again, and take the worse one.", Level.GROUNDED)
+
+
+def _fix_and_home(context: Context) -> Finding | None:
+    fix = context.answers.get("senses.satellites")
+    if _chosen(context, "senses.home_point") != "here" or fix is None or not isinstance(fix.answer, FixRead):
+        return None
+    if fix.answer.fix.position is not None and fix.answer.fix.quality > 0:
+        return None
+    words = "You confirmed the home point, but the receiver has no position."
+    return _finding(
+        "senses.home_point", Phrase(text=words), "Wait for a fix, then set the home point again.", Level.GROUNDED
+    )
+
+
+_RULES: tuple[Callable[[Context], Finding | None], ...] = (
+    _cells_and_percent,
+    _full_pack,
+    _firmware,
+    _packs_ready,
+    _ceiling_and_plan,
+    _circle_and_plan,
+    _sources_and_plan,
+    _sky_and_report,
+    _fix_and_home,
+)
