@@ -39,7 +39,7 @@ class Weather(unittest.TestCase):
 
 class Cells(unittest.TestCase):
     def test_conditions_are_judged_as_named(self) -> None:
-        expected = {"fresh": 0, "lagging": 1, "used": 2, "tired": 2, "failing": 2}
+        expected = {"fresh": 0, "lagging": 1, "used": 2, "tired": 1, "failing": 2}
         for condition, level in expected.items():
             cells = checker.SimulatedCellChecker(condition).read(3)
             reading = parse_cells([f"{v}" for v in cells], "", PACK)

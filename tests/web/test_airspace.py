@@ -26,7 +26,7 @@ class Page(AirCase):
             ("quiet", ("No zone reaches in. The nearest is Reed bed sanctuary, 1.6 km towards 301°", "authority", "simulated service: invented")),
             ("strip", ("Not free", "Glider field Halmwiese has to be asked first. Ring the launch leader", "you stand in it")),
             ("event", ("Village fair is closed from 13:00 on 16 May on", "holds from 13:00")),
-            ("capped", ("Free up to 60 m", "Height in the zone 45 m of 60 m")),
+            ("capped", ("Free up to 60 m", "Height in the zone 45 m (max 60 m)")),
             ("closed", ("Stay down. Switching yard is closed",)),
             ("stale", ("Notices round Teasel Common is 6 days old",)),
         )  # fmt: skip

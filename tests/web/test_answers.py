@@ -38,7 +38,7 @@ class Drawn(WebCase):
         page = self.client.get(f"/rounds/{number}?check=controls.surfaces").text
         self.assertEqual(page.count('class="scene"'), 3)
         self.assertEqual(self.answer(number, "controls.surfaces", action="shown").status_code, 409)  # the gate holds
-        for check in ("power.idle", "power.transmitter_on", "power.aircraft_on"):
+        for check in ("power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
             self.answer(number, check, action="pass")
         self.answer(number, "power.still_short", seconds="4")
         text = plain(

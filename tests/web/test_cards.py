@@ -23,7 +23,7 @@ class Paper(FormCase):
             "<figure", self.client.get(f"/rounds/{number}/card").text
         )  # this book is not open to the network
         master = plain(self.client.get(f"/hangar/aircraft/{self.numbers['Sandpiper']}/card?paper=A5").text)
-        self.assertIn("Take the season's deep look, propellers off season", master)
+        self.assertIn("Season inspection, propellers off season", master)
         self.assertNotIn("Turn the nose wheel", master)
 
     def test_the_square_code_opens_the_round_on_the_phone(self) -> None:
@@ -83,7 +83,8 @@ class Paper(FormCase):
     def test_gates_are_met_in_walking_order(self) -> None:
         number = self.start()
         rows = {
-            f"say-{i}": "ok" for i in ("airframe.covers_off", "power.idle", "power.transmitter_on", "power.aircraft_on")
+            f"say-{i}": "ok"
+            for i in ("airframe.covers_off", "power.idle", "power.mode", "power.transmitter_on", "power.aircraft_on")
         }
         self.assertEqual(self.client.post(f"/rounds/{number}/entry", data=rows).status_code, 303)
 

@@ -177,7 +177,7 @@ class SettingsForm(FormCase):
     LIMITS = {
         "wind_ms": "6.7", "crosswind_ms": "3.4", "temperature_min_c": "0", "temperature_max_c": "40", "visibility_m": "4.8", "cloud_clearance_m": "152.4",
         "height_max_m": "120", "people_m": "30", "density_altitude_m": "2500", "return_margin_m": "10", "position_allowance_m": "15",
-        "compass_far_m": "200", "idle_days": "60", "reserve_percent": "20",
+        "compass_far_m": "200", "idle_days": "60", "signature_min": "60", "reserve_percent": "20",
         "capacity_percent": "80", "resistance_times": "2", "full_days": "3", "look_days": "30", "season_1": "04-01", "season_2": "07-01",
     }  # fmt: skip
 

@@ -16,10 +16,10 @@ class Page(WebCase):
         for words in (
             "Coming home at Teasel Common",
             "60 m",
-            "over the tallest",
+            "above the tallest obstacle",
             "Turn back at",
             "firm land: return",
-            "Speed home",
+            "Way home",
         ):
             self.assertIn(words, text)
         self.assertEqual(page.count("thing-drawn"), 5, "what stands within the circle and the allowance")
@@ -30,8 +30,8 @@ class Page(WebCase):
 
     def test_one_way_counts_what_stands_on_it(self) -> None:
         """At 50 m: 31 m over the row of trees any way, 48.7 m over the fence on the way from the south."""
-        self.assertIn("31 m over the tallest", plain(self.get(height="50").text))
-        self.assertIn("49 m over the tallest", plain(self.get(height="50", bearing="180").text).replace("48.7", "49"))
+        self.assertIn("31 m above the tallest", plain(self.get(height="50").text))
+        self.assertIn("49 m above the tallest", plain(self.get(height="50", bearing="180").text).replace("48.7", "49"))
 
     def test_mistakes(self) -> None:
         for changes, words in (
@@ -65,7 +65,7 @@ class OnTheWalk(WebCase):
         number = self.start()
         self.answer(number, "link.return_height", action="take", number="60")
         text = plain(self.client.get(f"/rounds/{number}?check=link.return_height").text)
-        self.assertIn("Speed home", text)
+        self.assertIn("Way home", text)
 
     def test_reasons_name_the_charge_and_the_action(self) -> None:
         number = self.start()

@@ -24,7 +24,7 @@ class PartsPage(FormCase):
         receiver = next(p for p in parts.of_aircraft(number) if p.kind == "receiver")
         self.client.post(f"{path}/{receiver.id}", data={"action": "replace", "why": "range", "firmware": "2.0"})
         again = plain(self.client.get(f"/rounds/{self.start('Haymaker', 'H1')}?check=link.range").text)
-        self.assertIn("New receiver, today; not looked at since.", again)
+        self.assertIn("New receiver, today; not checked since.", again)
         self.wrong(path, form | {"kind": "sail"}, "Part: choose one")
         self.wrong(path, form | {"size": "x" * 50}, "20 fit")
         self.assertEqual(self.client.post(f"{path}/9999", data={"action": "off", "why": "x"}).status_code, 404)

@@ -62,10 +62,10 @@ class Walking(RoundPage):
         answer = self.answer(self.round, "pack.cells", action="take", cell_1="4.20", cell_2="4,15", cell_3="4.19")
         text = plain(answer.text)
         for words in (
-            "Cell 2 lags: the spread is 0.05 V, good is up to 0.02 V.",
+            "Cell 2 lags: the cells differ by 0.05 V (good: up to 0.02 V).",
             "Balance charge",
             "over by 0.03 V",
-            "Fly with care: 1",
+            "Not complete: 1 caution",
             "1 of 74 done",
         ):
             self.assertIn(words, text)
@@ -80,7 +80,7 @@ class Walking(RoundPage):
         self.answer(self.round, "sky.wind_meter", action="take", number="9")
         store_settings.save(units=Units(speed="mph", height="ft", temperature="°F"))
         text = plain(self.page("?check=sky.wind_meter"))
-        self.assertIn("Wind here 20 mph of 15 mph", text)
+        self.assertIn("Wind here 20 mph (max 15 mph)", text)
         self.assertIn(
             "The tallest at Teasel Common is a row of trees, 62 ft high at 367 ft",
             plain(self.page("?check=link.return_height")),
@@ -101,14 +101,20 @@ class Devices_(RoundPage):
         return self.answer(self.round, check_id, action="device")
 
     def open_power(self) -> None:
-        for check_id in ("airframe.covers_off", "power.idle", "power.transmitter_on", "power.aircraft_on"):
+        for check_id in (
+            "airframe.covers_off",
+            "power.transmitter_on",
+            "power.mode",
+            "power.idle",
+            "power.aircraft_on",
+        ):
             self.answer(self.round, check_id, action="pass")
         self.answer(self.round, "power.still_long", seconds="20.1")
 
     def test_one_tap_each(self) -> None:
         self.assertIn("cell 2 4.15 V", self.device("pack.cells", checker="lagging").text)
         self.assertIn("from the simulated cell checker", plain(self.page("?check=pack.cells")))
-        self.assertIn("Gust 12.3 m/s of 6.7 m/s", plain(self.device("sky.weather", weather="gusty").text))
+        self.assertIn("Gust 12.3 m/s (max 6.7 m/s)", plain(self.device("sky.weather", weather="gusty").text))
         self.open_power()
         self.assertIn(
             ["14", "satellites", "in", "use."][0], plain(self.device("senses.satellites", receiver="open").text)
@@ -147,7 +153,7 @@ class Devices_(RoundPage):
         place = rounds.load(self.round, self.settings).walk.situation.site.position
         text = SimulatedReceiver("thin").sentences(place, self.now)
         answer = self.answer(self.round, "senses.satellites", action="take", sentences=text)
-        self.assertIn("6 satellites in use, your practice asks for 10.", plain(answer.text))
+        self.assertIn("6 satellites in use (min 10).", plain(answer.text))
         files = {"file": ("log.nmea", SimulatedReceiver("open").sentences(place, self.now).encode(), "text/plain")}
         answer = self.client.post(
             f"/rounds/{self.round}/checks/senses.satellites",

@@ -33,7 +33,7 @@ class Shown(WebCase):
         n = self.numbers
         snags.open_one(SnagOn.PACK, n["H1"], "A lead is nicked", grounds=True, at=self.now)
         page = self.client.get("/", params={"aircraft": n["Haymaker"], "pack": n["H1"]}).text
-        self.assertIn("H1 (stays down)", page)
+        self.assertIn("H1 (grounded)", page)
         self.assertIn("A lead is nicked", page)
         usual = self.client.get("/", params={"aircraft": n["Haymaker"]}).text
         self.assertNotIn("A lead is nicked", usual, "another pack is offered first")
@@ -109,7 +109,7 @@ class EmptyBook(WebCase):
 
     def test_says_what_is_needed(self) -> None:
         page = self.client.get("/").text
-        for words in ("An empty book", "An aircraft", "A pack that fits it", "A field"):
+        for words in ("Nothing set up yet", "An aircraft", "A pack that fits it", "A field"):
             self.assertIn(words, page)
 
     def test_from_nothing_to_a_round(self) -> None:

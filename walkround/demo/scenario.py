@@ -27,7 +27,7 @@ from walkround.store import zones as store_zones
 from walkround.store.book import FILE_NAME, Book
 from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
 from walkround.store.settings import Devices, Settings
-from walkround.store.situation import gather
+from walkround.store.situation import gather, situation_text
 
 PILOT = "Tamsin Rook"
 MARKER = "demo-book"
@@ -231,7 +231,7 @@ def keep_walked(situation: Situation, begun: datetime, pilot: str) -> int:
             pack=situation.pack.id,
             site=situation.site.id,
             started_at=begun,
-            situation=situation.model_dump_json(),
+            situation=situation_text(situation),
         ).execute()
     )
     last = EvidenceRow.select().order_by(EvidenceRow.id.desc()).first()

@@ -23,11 +23,13 @@ from walkround.core.checklist.check import (
     Check,
     Phase,
 )
+from walkround.core.field.interference import sources
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.flight.return_height import return_height
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.reading import CellReading
 from walkround.core.round import evidence as ev
+from walkround.core.round.agree import versions_on_record
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import Answer, Evidence
 from walkround.core.round.plan import SNAG_STILL, make_plan
@@ -38,13 +40,11 @@ from walkround.standins.receiver import SimulatedReceiver
 from walkround.standins.weather import SimulatedWeatherStation
 
 _NUMBERS = {
-    "bench.packs_ready": 2.0,
     "bench.transmitter": 88.0,
     "bench.screen": 91.0,
     "bench.card": 54.0,
     "bench.board_voltage": 5.1,
     "field.launch_circle": 7.0,
-    "field.interference": 120.0,
     "sky.wind_meter": 3.4,
     "pack.percent": 98.0,
     "pack.temperature": 21.0,
@@ -58,6 +58,8 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
     ask = check.ask
     if check.id.startswith("snag."):
         return ev.Chosen(option=SNAG_STILL)
+    if check.id == "bench.firmware" and len(versions_on_record(situation)) > 1:
+        return ev.Chosen(option="packs")
     if isinstance(ask, AskChoice):
         return ev.Chosen(option=next(o.id for o in ask.options if o.level is Level.CLEAR))
     if isinstance(ask, AskNumber):
@@ -117,6 +119,10 @@ def _number(check: Check, situation: Situation) -> float:
     if check.id == "link.return_height":
         needs = return_height(situation.site, aircraft, situation.limits, None)
         return float(min(situation.limits.height_max_m, needs.lowest_m + 12))
+    if check.id == "bench.packs_ready":
+        return float(max(1, situation.history.packs_ready or 2))
+    if check.id == "field.interference":
+        return min((one.away_m for one in sources(situation.site)), default=150.0)
     if check.id == "link.turn_back":
         return min(100.0, (Context(situation, {}).turn_back_percent or 60.0) + 15)
     if check.id == "pack.alarm":

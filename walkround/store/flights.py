@@ -13,7 +13,8 @@ from walkround.core.round.follow import Happened, after_flight
 from walkround.core.round.takeoff import judge_takeoff
 from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
-from walkround.store.rounds import evidence_of, situation_in
+from walkround.store.rounds import evidence_of
+from walkround.store.situation import situation_in
 
 LONGEST = timedelta(hours=24)
 
@@ -48,7 +49,9 @@ def take_off(round_id: int, at: datetime, units: Units = Units()) -> FlightRow:
         }
     )
     situation = signed.model_copy(update={"pack": hangar.get(Pack, row.pack_id), "history": history})
-    against = judge_takeoff(situation, evidence_of(round_id), level=Level(row.level), signed_at=row.signed_at, now=at)
+    against = judge_takeoff(
+        situation, evidence_of(round_id, row.situation), level=Level(row.level), signed_at=row.signed_at, now=at
+    )
     if against:
         said = " ".join(f"{f.reason.say(units)} {f.remedy}".strip() for f in against)
         raise SignedError(f"Not now. {said}")

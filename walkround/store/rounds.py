@@ -36,6 +36,7 @@ from walkround.core.round.walk import CheckState, Walk, try_answer, walk
 from walkround.store import fields, hangar, packs, snags, upgrade, zones
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
+from walkround.store.situation import situation_in, situation_text
 
 _ANSWER: TypeAdapter[Answer] = TypeAdapter(Answer)
 
@@ -66,16 +67,6 @@ class OpenRound:
         """Whether this check can be answered now: before signing all but flight checks, afterwards only those."""
         before = state.planned.check.phase is Phase.BEFORE
         return before != self.signed and self.state != "left"
-
-
-def situation_in(text: str) -> Situation:
-    """A situation as stored, by whichever version. Raises ValueError when it is none."""
-    return Situation.model_validate(upgrade.read("situation", json.loads(text)))
-
-
-def situation_text(situation: Situation) -> str:
-    """A situation to be stored, with the number of its format."""
-    return json.dumps(upgrade.marked(situation.model_dump(mode="json")))
 
 
 def start(situation: Situation, at: datetime) -> int:
@@ -110,7 +101,7 @@ def load(round_id: int, settings: Settings) -> OpenRound:
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
     situation = situation_in(row.situation)
-    evidence = evidence_of(round_id)
+    evidence = evidence_of(round_id, row.situation)
     if row.state == "open":
         fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in evidence])
         site = hangar.get(Site, row.site_id)
@@ -130,9 +121,9 @@ def load(round_id: int, settings: Settings) -> OpenRound:
     return OpenRound(row, evidence, walk(situation, evidence))
 
 
-def evidence_of(round_id: int) -> tuple[Evidence, ...]:
-    """All evidence of a round, oldest first, undone pieces too."""
-    situation = json.loads(RoundRow.select(RoundRow.situation).where(RoundRow.id == round_id).scalar())
+def evidence_of(round_id: int, situation_text_: str) -> tuple[Evidence, ...]:
+    """All evidence of a round, oldest first, undone pieces too; ``situation_text_``: its situation as stored."""
+    situation = json.loads(situation_text_)
     begun, height_m = upgrade.format_of(situation), float(situation["site"]["flight_height_m"])
     rows = EvidenceRow.select().where(EvidenceRow.round == round_id).order_by(EvidenceRow.id)
     return tuple(
@@ -389,27 +380,3 @@ def record_text(round_id: int) -> tuple[str, str]:
     if row is None:
         raise MissingError(f"Round {round_id} is not signed.")
     return row.text, row.sha256
-
-
-def open_round() -> RoundRow | None:
-    """The newest open round, if any."""
-    return RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.started_at.desc()).first()
-
-
-def recent(limit: int = 20, offset: int = 0) -> list[RoundRow]:
-    """Newest rounds first, with aircraft, pack and field names loaded."""
-    from walkround.store.models import AircraftRow, PackRow, SiteRow
-
-    query = (
-        RoundRow.select(
-            RoundRow.id, RoundRow.state, RoundRow.started_at, RoundRow.signed_at, RoundRow.level,
-            AircraftRow.name, PackRow.label, SiteRow.id, SiteRow.name,
-        )
-        .join(AircraftRow)
-        .switch(RoundRow)
-        .join(PackRow)
-        .switch(RoundRow)
-        .join(SiteRow)
-        .order_by(RoundRow.started_at.desc())
-    )  # fmt: skip
-    return list(query.limit(limit).offset(offset))

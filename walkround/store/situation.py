@@ -17,7 +17,7 @@ from walkround.core.packs.pack import Pack
 from walkround.core.packs.upkeep import next_packs
 from walkround.core.round.situation import Situation, usual_minutes
 from walkround.core.weather.weather import Weather
-from walkround.store import hangar, packs, parts, snags, zones
+from walkround.store import hangar, packs, parts, snags, upgrade, zones
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
 
@@ -164,3 +164,13 @@ def _last_flight(aircraft_id: int) -> tuple[datetime | None, Position | None, st
         return None, None, ""
     position = Position.model_validate(json.loads(newest.site.spec)["position"])
     return newest.took_off_at, position, newest.site.name
+
+
+def situation_in(text: str) -> Situation:
+    """A situation as stored, by whichever version. Raises ValueError when it is none."""
+    return Situation.model_validate(upgrade.read("situation", json.loads(text)))
+
+
+def situation_text(situation: Situation) -> str:
+    """A situation to be stored, with the number of its format."""
+    return json.dumps(upgrade.marked(situation.model_dump(mode="json")))

@@ -9,7 +9,7 @@ from walkround.core.field.site import Site
 from walkround.core.round.brief import make_brief, planned_words
 from walkround.core.round.context import Context
 from walkround.core.round.readiness import readiness
-from walkround.store import hangar, rounds
+from walkround.store import hangar, round_list, rounds
 from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.desk import AtDesk, Number
 from walkround.web.drawings.site import site_plan
@@ -24,7 +24,7 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
     """The brief for the open round at this field, else for the aircraft asked for or flown last."""
     settings = desk.settings()
     site = hangar.get(Site, site_id)
-    row = rounds.open_round()
+    row = round_list.open_round()
     loaded = rounds.load(row.id, settings) if row is not None and row.site_id == site_id else None
     query = request.query_params
     if loaded is not None and not query.get("aircraft"):

@@ -6,9 +6,8 @@ from starlette.responses import Response
 from walkround.core.base.errors import PilotError, SignedError
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Phase, Station
-from walkround.core.round.context import Context
 from walkround.core.round.follow import HAPPENED_WORDS
-from walkround.core.round.walk import parse_reason
+from walkround.core.round.walk import parse_reason, timer_min
 from walkround.store import flights, rounds
 from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
@@ -31,9 +30,10 @@ def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, *
     if not loaded.signed:
         raise SignedError("Sign the round before you take off.")
     flight = flights.of_round(round_id)
-    phase = Phase.DOWN if flight is not None and flight.landed_at else Phase.AIR
-    states = [s for s in loaded.walk.at(Station.FIRST_MINUTE) if s.planned.check.phase is phase]
-    current = next((s for s in states if can_answer(loaded, s)), None)
+    # Both thumbs fly: what was seen in the air is asked for on the ground.
+    landed = flight is not None and flight.landed_at is not None
+    states = [s for s in loaded.walk.at(Station.FIRST_MINUTE) if s.planned.check.phase is not Phase.BEFORE]
+    current = next((s for s in states if landed and can_answer(loaded, s)), None)
     minutes = flight.minutes if flight else None
     elapsed = (desk.now() - flight.took_off_at).total_seconds() if flight and not flight.landed_at else 0
     return view(
@@ -48,7 +48,7 @@ def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, *
         flight=flight,
         minutes=minutes,
         elapsed=max(0, int(elapsed)),
-        planned_s=int(Context(loaded.walk.situation, current(loaded.evidence)).flight_needs().timer_min * 60),
+        planned_s=int(timer_min(loaded.walk) * 60),
         happened=HAPPENED_WORDS,
         **extra,
     )

@@ -18,6 +18,7 @@ from walkround.core.field.interference import DISTURBS
 from walkround.core.field.marks import MOST_HEIGHT_M, NATURES, MarkKind
 from walkround.core.field.site import Site
 from walkround.core.flight.return_height import return_height
+from walkround.core.round.context import Context
 from walkround.core.round.readiness import FIELD, Subject, readiness
 from walkround.store import fields, hangar, zones
 from walkround.store.settings import Settings
@@ -36,7 +37,7 @@ ZONES_M = 1_500.0
 MOST_FILE = 2_000_000
 
 
-def sun_of(desk: Desk, site: Site, asked: QueryParams | FormData) -> Session:
+def sun_of(desk: Desk, site: Site, asked: QueryParams | FormData, context: Context | None) -> Session:
     """The sun over the session that is asked for: from a clock time of the field on, else from now; as long as the next flight unless said."""
     zone = ZoneInfo(site.timezone)
     begin = desk.now()
@@ -45,7 +46,6 @@ def sun_of(desk: Desk, site: Site, asked: QueryParams | FormData) -> Session:
     text = str(asked.get("minutes") or "")
     if text.isdecimal() and len(text) < 5:
         return session(site, begin, min(720, max(5, int(text))))
-    context = field_context(desk, desk.settings(), site)
     return session(site, begin, 60 if context is None else context.planned_min)
 
 
@@ -58,7 +58,8 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         held = layout.words_of(site, selected) if selected else ""
     except MissingError:
         selected, held = "", ""
-    sun = sun_of(desk, site, asked)
+    context = field_context(desk, settings, site)
+    sun = sun_of(desk, site, asked, context)
     mark = layout.mark_of(site, selected) if selected and selected not in layout.WORDS else None
     parts: dict[str, object] = {
         "site": site,
@@ -71,7 +72,7 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         "kinds": KINDS,
         "rows": [(layout.key_of(m), m, *site.away(m)) for m in site.marks],
         "needs": return_height(site, PRESETS["camera-quad"], settings.limits, None),
-        "findings": _findings(desk, settings, site, sun),
+        "findings": _findings(context, sun),
         "zones": draw_zones(
             zones.zones_near(site.position, ZONES_M), site, sun.moments[0].at, sun.moments[-1].at, ZONES_M
         ),
@@ -90,9 +91,8 @@ def field(request: Request, desk: AtDesk, site_id: Number) -> Response:
     return show(request, desk, hangar.get(Site, site_id))
 
 
-def _findings(desk: Desk, settings: Settings, site: Site, sun: Session) -> tuple[Finding, ...]:
+def _findings(context: Context | None, sun: Session) -> tuple[Finding, ...]:
     """What the plan of the field and the zones say of the flight that is next here, for this session."""
-    context = field_context(desk, settings, site)
     if context is None:
         return ()
     begin, end = sun.moments[0].at, sun.moments[-1].at

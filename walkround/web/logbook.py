@@ -6,7 +6,7 @@ from starlette.responses import Response
 from walkround.core.field.site import Site
 from walkround.core.round.follow import HAPPENED_WORDS, Happened
 from walkround.core.round.verdict import WORDS
-from walkround.store import flights, hangar, rounds
+from walkround.store import flights, hangar, round_list
 from walkround.store.export import logbook_csv
 from walkround.web.desk import AtDesk
 from walkround.web.pages import page
@@ -34,7 +34,7 @@ def show(request: Request, desk: AtDesk, page_number: int = 1, new: bool = False
         new=new,
         happened={h.value: words for h, words in HAPPENED_WORDS.items()},
         nothing=Happened.NOTHING.value,
-        past=rounds.recent(12),
+        past=round_list.recent(12),
         words={int(level): word for level, word in WORDS.items()},
     )
 

@@ -121,6 +121,7 @@ def view(
         "hand_skies": list(HAND_PHENOMENA),
         "Phase": Phase,
     }
+    extra.setdefault("fragment", asks_fragment(request))
     name = name or ("rounds/_parts.html" if asks_fragment(request) else "rounds/walk.html")
     return page(request, name, settings, status, **context, **extra)
 

@@ -17,10 +17,10 @@ from walkround.core.round.context import Context
 from walkround.core.round.occasions import seen_occasions
 from walkround.core.round.plan import make_plan
 from walkround.core.round.readiness import Subject, readiness
-from walkround.store import hangar, rounds
+from walkround.store import hangar, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
-from walkround.store.situation import gather, situation_of
+from walkround.store.situation import gather, situation_in, situation_of
 from walkround.web.choice import Choice, occasions_asked, weather_now
 from walkround.web.desk import AtDesk, Desk, Sent
 from walkround.web.drawings.aircraft import place
@@ -39,7 +39,7 @@ def show(request: Request, desk: AtDesk) -> Response:
 def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: PilotError | None = None) -> Response:
     settings = desk.settings()
     choice = Choice(desk, asked)
-    open_row = rounds.open_round()
+    open_row = round_list.open_round()
     context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row)}
     if error is not None:
         context["errors"] = error.by_field()
@@ -80,7 +80,7 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
 def _open_words(row: RoundRow | None) -> dict[str, object] | None:
     if row is None:
         return None
-    situation = rounds.situation_in(row.situation)
+    situation = situation_in(row.situation)
     return {
         "id": row.id,
         "aircraft": situation.aircraft.name,

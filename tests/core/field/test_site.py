@@ -33,7 +33,7 @@ class Circle(unittest.TestCase):
             (1.9, RACER, 2),
         ):
             with self.subTest(f"{away} {aircraft.name}"):
-                self.assertEqual(judge_paced(away, aircraft)[0].level, level)
+                self.assertEqual(judge_paced(away, aircraft, SITE)[0].level, level)
 
 
 class Crowd(unittest.TestCase):

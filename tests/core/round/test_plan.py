@@ -122,7 +122,18 @@ RAISES_TRAINER: tuple[tuple[EventKind, set[str]], ...] = (
 )  # fmt: skip
 PARTS_QUAD: tuple[tuple[PartKind, set[str]], ...] = (
     (PartKind.PROPELLER, {"airframe.new_propeller"}),
-    (PartKind.MOTOR, {"bench.propellers_off", "bench.propellers_back", "bench.motors_stop", "bench.motor_spin", "airframe.mounts", "senses.compass", "controls.lean"}),
+    (
+        PartKind.MOTOR,
+        {
+            "bench.propellers_off",
+            "bench.propellers_back",
+            "bench.motors_stop",
+            "bench.motor_spin",
+            "airframe.mounts",
+            "senses.compass",
+            "controls.lean",
+        },
+    ),
     (PartKind.RECEIVER, BENCH_TEST | {"bench.garden_fix", "bench.bound", "link.range"}),
     (PartKind.CAMERA, {"bench.gimbal_calibrated"}),
     (PartKind.OTHER, set()),

@@ -3,7 +3,7 @@
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level, measured
-from walkround.core.base.phrase import degree, height
+from walkround.core.base.phrase import Phrase, degree, height
 from walkround.core.base.value import Value
 from walkround.core.field import plane
 from walkround.core.field.marks import Mark, MarkKind
@@ -146,9 +146,28 @@ def judge_sources(site: Site, aircraft: Aircraft) -> tuple[Finding, ...]:
     return tuple(findings)
 
 
-def judge_paced(away_m: float, aircraft: Aircraft) -> tuple[Finding, ...]:
-    """Judge the distance (m) paced to the nearest source whose kind is not said: what the smallest kind does grounds, what
-    the largest does is care. Source: ``DISTURBS``."""
+PACED_ERROR, PACED_LEAST_M = 0.25, 2.0
+"""Paces are right to this share, or to so many m. Source: our choice; common practice, no source."""
+
+
+def paced_as_far(paced_m: float, marked_m: float) -> bool:
+    """Whether a paced distance (m) is no more than one on the plan (m), within what pacing is worth. Source: ``PACED_ERROR``."""
+    return paced_m <= marked_m * (1 + PACED_ERROR) + PACED_LEAST_M
+
+
+def judge_paced(away_m: float, aircraft: Aircraft, site: Site) -> tuple[Finding, ...]:
+    """Judge the distance (m) paced to the nearest source. One that the plan shows about there is judged by its kind, by
+    ``judge_sources``; of an unknown kind, what the smallest does grounds, what the largest does is care.
+
+    Source: ``DISTURBS``.
+    """
+    felt = sources(site)
+    nearest = min(felt, key=lambda one: one.away_m, default=None)
+    if nearest is not None and paced_as_far(away_m, nearest.away_m) and paced_as_far(nearest.away_m, away_m):
+        reason = Phrase.of(f"The {nearest.mark.words} on the plan, {{value}} away.", value=height(away_m))
+        return (
+            Finding(name="Interference", level=Level.CLEAR, value=height(away_m), reason=reason, source=OUR_CHOICE),
+        )
     of_compass = [d.compass for d in DISTURBS.values() if d.compass is not None] if aircraft.has(Trait.COMPASS) else []
     effects = of_compass + [d.link for d in DISTURBS.values() if d.link is not None]
     ground_m = min(effect.ground_m for effect in effects)

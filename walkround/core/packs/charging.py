@@ -105,7 +105,9 @@ def charge_min(
     if chemistry is Chemistry.NIMH:
         return 60 * NICKEL_EXTRA * ah * (to_percent - from_percent) / 100 / current_a, 0.0
     kind, ohm = CELLS[chemistry], mohm / 1000
-    knots = sorted({from_percent, to_percent, *(p for _, p in kind.curve if from_percent + 1e-6 < p < to_percent - 1e-6)})
+    knots = sorted(
+        {from_percent, to_percent, *(p for _, p in kind.curve if from_percent + 1e-6 < p < to_percent - 1e-6)}
+    )
     cc_h = cv_h = 0.0
     stop_a = min(TAPER_C * ah, current_a)
     for low, high in zip(knots, knots[1:], strict=False):

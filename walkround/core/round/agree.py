@@ -4,15 +4,13 @@ from collections.abc import Callable
 
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.phrase import Phrase, height, percent
-from walkround.core.field.interference import sources
+from walkround.core.field.interference import paced_as_far, sources
 from walkround.core.packs.charge import from_cells, from_percent
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import CellsRead, Chosen, FixRead, Measured, Passed
+from walkround.core.round.situation import Situation
 
-PACED_ERROR = 0.25
-"""Paces are right to this share. Source: our choice; common practice, no source."""
-PACED_LEAST_M = 2.0
 FULL_PERCENT = 90.0
 
 
@@ -82,14 +80,17 @@ def _full_pack(context: Context) -> Finding | None:
     return _finding("first.full_pack", Phrase.of(words, held=held_now), "Charge it, or read it again.", Level.GROUNDED)
 
 
+def versions_on_record(situation: Situation) -> set[str]:
+    """The firmware versions on record of the aircraft, its parts and its packs. Source: the hangar."""
+    versions = {text.rsplit(" ", 1)[-1] for text in situation.history.part_firmware}
+    return versions | ({situation.aircraft.firmware} if situation.aircraft.firmware else set())
+
+
 def _firmware(context: Context) -> Finding | None:
     if _chosen(context, "bench.firmware") != "same":
         return None
     s = context.situation
-    versions = {text.rsplit(" ", 1)[-1] for text in s.history.part_firmware}
-    if s.aircraft.firmware:
-        versions.add(s.aircraft.firmware)
-    if len(versions) < 2:
+    if len(versions_on_record(s)) < 2:
         return None
     named = [f"aircraft {s.aircraft.firmware}"] if s.aircraft.firmware else []
     words = f"You answered all the same; on record are {', '.join((*named, *s.history.part_firmware))}."
@@ -122,7 +123,7 @@ def _circle_and_plan(context: Context) -> Finding | None:
     if paced is None or nearest is None:
         return None
     marked = site.away(nearest)[0]
-    if paced <= marked * (1 + PACED_ERROR) + PACED_LEAST_M:
+    if paced_as_far(paced, marked):
         return None
     words = f"You paced {{paced}}; the plan shows a {nearest.words} at {{marked}}."
     reason = Phrase.of(words, paced=height(paced), marked=height(marked))
@@ -135,7 +136,7 @@ def _sources_and_plan(context: Context) -> Finding | None:
     if paced is None or not felt:
         return None
     nearest = min(felt, key=lambda one: one.away_m)
-    if paced <= nearest.away_m * (1 + PACED_ERROR) + PACED_LEAST_M:
+    if paced_as_far(paced, nearest.away_m):
         return None
     words = f"You paced {{paced}} to the nearest source; the plan shows a {nearest.mark.words} at {{marked}}."
     reason = Phrase.of(words, paced=height(paced), marked=height(nearest.away_m))

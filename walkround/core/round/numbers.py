@@ -226,7 +226,7 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
 RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "launch_circle": lambda value, context: judge_launch_circle(value),
     "people": _people,
-    "interference": lambda value, context: judge_paced(value, context.situation.aircraft),
+    "interference": lambda value, context: judge_paced(value, context.situation.aircraft, context.situation.site),
     "turn_back": _turn_back,
     "heading": lambda value, context: satellites.judge_heading(value),
     "charge_percent": lambda value, context: bands.judge_charge_percent(value, context.situation.practices.charge),

@@ -1,6 +1,6 @@
 """Forecast texts for an aerodrome (TAF): what prevails, what changes, what comes and goes; hour by hour.
 
-The groups themselves are read by ``report``; this module knows when each holds.
+The groups themselves are read by ``groups``; this module knows when each holds.
 """
 
 import re
@@ -10,7 +10,7 @@ from typing import Any
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
-from walkround.core.weather.metar import Elements, read_elements
+from walkround.core.weather.groups import Elements, read_elements
 from walkround.core.weather.weather import Weather
 
 MAX_FORECAST_CHARS = 3_000

@@ -19,7 +19,10 @@ class Bar:
 
 def bar(finding: Finding) -> Bar | None:
     """The bar of a measured finding, or None. A *max* limit stands at 80; a *min* limit at 20."""
+    # Nothing to spare is amber, also where the limit itself is allowed.
     level = ("clear", "care", "grounded")[finding.level]
+    if level == "clear" and finding.margin is not None and finding.margin <= 0:
+        level = "care"
     if finding.margin is None or finding.limit is None:
         return None
     margin = max(-1.0, min(1.0, finding.margin))
@@ -35,4 +38,6 @@ def spare_words(finding: Finding, said: str) -> str:
     """ "0.12 V to spare", or "over by" and "short by"; ``said`` is the size in the pilot's units."""
     if finding.margin is not None and finding.margin < 0:
         return f"{'over' if finding.sense == 'max' else 'short'} by {said}"
+    if not any(character in "123456789" for character in said):
+        return "none to spare"
     return f"{said} to spare" if finding.level is not Level.GROUNDED else said

@@ -133,28 +133,33 @@ _LABELS = {"above": (0.0, -32.0, "middle"), "left": (-30.0, 6.0, "end"), "right"
 """Where a name is written, from its station, and how it is anchored."""
 
 
-@lru_cache(maxsize=32)
-def _laid(here: Station) -> tuple[str, str]:
-    """The line of the path, and the footprints as far as this station."""
+@lru_cache(maxsize=256)
+def _laid(walked: tuple[int, ...]) -> tuple[str, str]:
+    """The line of the path, and the footprints to the stations (by number) where something was done."""
     points: list[Point] = [GATE, *((x, y) for x, y, _ in SPOTS.values()), LINE]
     pieces = _curve(points)
-    return _text(pieces), _feet(pieces[: list(SPOTS).index(here) + 1])
+    return _text(pieces), _feet([piece for i, piece in enumerate(pieces) if i in walked])
+
+
+def _walked(walk: Walk, *, flight: bool) -> tuple[int, ...]:
+    """The numbers of the stations where something was done."""
+    return tuple(i for i, station in enumerate(SPOTS) if station_counts(walk, station, flight=flight)[0])
 
 
 def _strip_spot(index: int, middle: int) -> Point:
     return (STRIP_WIDTH / 2 + (index - middle) * STRIP_STEP, 46 + 11 * math.sin(index * 1.35))
 
 
-@lru_cache(maxsize=32)
-def _strip_laid(middle: int, first: int, last: int) -> tuple[str, str]:
-    """The line of the strip, and the footprints as far as its middle."""
+@lru_cache(maxsize=256)
+def _strip_laid(middle: int, first: int, last: int, walked: tuple[int, ...]) -> tuple[str, str]:
+    """The line of the strip, and the footprints to the stations (by number) where something was done."""
     pieces = _curve([_strip_spot(i, middle) for i in range(first - 1, last + 2)])
-    return _text(pieces), _feet(pieces[: middle - first + 1])
+    return _text(pieces), _feet([piece for i, piece in enumerate(pieces) if first + i in walked])
 
 
 def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> Footpath:
     """The path with its stations as they stand; ``pin`` is the part of the check in hand, in picture units."""
-    line, feet = _laid(here)
+    line, feet = _laid(_walked(walk, flight=flight))
     stops = []
     for station, (x, y, side) in SPOTS.items():
         done, of, state = station_counts(walk, station, flight=flight)
@@ -188,7 +193,7 @@ def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
     order = list(Station)
     middle = order.index(here)
     first, last = max(0, middle - 3), min(len(order) - 1, middle + 3)
-    line, feet = _strip_laid(middle, first, last)
+    line, feet = _strip_laid(middle, first, last, _walked(walk, flight=flight))
     stops = []
     for index in range(first, last + 1):
         station = order[index]
