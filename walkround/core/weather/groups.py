@@ -41,6 +41,7 @@ Source: WMO-No. 306, FM 15 (from memory); colour states: national practice, from
 _RECENT = re.compile(r"^RE[A-Z]{2,8}$")
 _SLASHES = re.compile(r"^[/]+$")
 
+_HEADS = {"METAR", "SPECI", "COR", "AUTO"}
 NAMES = {
     "wind": "wind",
     "visibility": "visibility",
@@ -96,6 +97,7 @@ class Sorted:
         self.unread: list[str] = []
         self.station = ""
         self.times = 0
+        self.headed = False
         self.sectors: list[tuple[float, float]] = []
         self.recent: list[str] = []
         index = 0
@@ -110,9 +112,11 @@ class Sorted:
             index += 1
 
     def _sort(self, group: str) -> None:
-        if not self.station and STATION.match(group) and not _SKIP.match(group):
-            self.station = group
+        if not self.headed and STATION.match(group) and not _SKIP.match(group):
+            self.station, self.headed = group, True
             return
+        # A station stands at the head; later four letters are something else, such as FZFG.
+        self.headed = self.headed or group not in _HEADS
         if _SKIP.match(group) or (TIME.match(group) and not self.times):
             self.times += bool(TIME.match(group))
             return

@@ -135,7 +135,7 @@ def _parts(
         if match := _FROM.match(group):
             moment = _near(now, *(int(part) for part in match.groups()))
             cut.append(({"kind": ChangeKind.FROM, "begin": moment, "end": end}, []))
-        elif probable or group in ("TEMPO", "BECMG"):
+        elif probable or group in ("TEMPO", "INTER", "BECMG"):
             chance = int(probable[1]) if probable else 100
             kind = ChangeKind.PROBABLE if probable else ChangeKind.TEMPO
             kind = ChangeKind.BECOMING if group == "BECMG" else kind
@@ -147,9 +147,9 @@ def _parts(
             since, until = _period(groups[index], now)
             cut.append(({"kind": kind, "begin": since, "end": until, "chance": chance}, []))
         elif groups[index + 1 : index + 2] and _PERIOD.match(groups[index + 1]):
-            # A word of change that is not known, with its period: whatever it says may hold then.
-            since, until = _period(groups[index + 1], now)
-            cut.append(({"kind": ChangeKind.UNREAD, "begin": since, "end": until}, [group]))
+            # A word of change that is not known, with its period. It may have been one after which nothing is as before.
+            since, _ = _period(groups[index + 1], now)
+            cut.append(({"kind": ChangeKind.UNREAD, "begin": since, "end": end}, [group, groups[index + 1]]))
             index += 1
         elif _SHEAR.match(group):
             shear.append(f"wind shear aloft: {group}")
@@ -162,13 +162,13 @@ def _parts(
     for number, (head, body) in enumerate(cut):
         says = read_elements(body)
         if head.get("kind") is ChangeKind.UNREAD:
-            says = Elements(unread=(f"{head['begin']:%d%H}/{head['end']:%d%H} {' '.join(body)}",))
+            says = Elements(unread=(" ".join(body),))
         notes += [*says.notes, *(f"not understood: {text}" for text in says.unread)]
         if number == 0:
             first = says
-        else:
+        elif head["kind"] is not ChangeKind.UNREAD:
             changes.append(Change(says=says, **head))
-        if says.unread and head.get("kind") is not ChangeKind.UNREAD:
+        if says.unread:
             # It may have been the head of the next part, so it holds until one that replaces everything.
             until = next((h["begin"] for h, _ in cut[number + 1 :] if h["kind"] is ChangeKind.FROM), end)
             lost = Elements(unread=says.unread)

@@ -1,0 +1,202 @@
+"""Change one module of the core in many small ways and see which changes its tests notice: ``make mutants MODULE=packs.bands``.
+
+Fixed operators: a comparison flipped or shifted, the sign of an operation or a constant changed, ``and`` for ``or``, a
+condition always or never true, a returned value replaced. A fixed seed picks the changes, so two runs try the same ones.
+A change that cannot make a difference is listed in ``docs/mutants.md`` with its reason.
+"""
+
+import argparse
+import ast
+import copy
+import importlib
+import os
+import random
+import sys
+import time
+import unittest
+from collections.abc import Iterator
+from dataclasses import dataclass
+from importlib.abc import Loader, MetaPathFinder
+from importlib.machinery import ModuleSpec
+from importlib.util import spec_from_loader
+from pathlib import Path
+from types import ModuleType
+
+ROOT = Path(__file__).parent.parent
+SEED, MOST, PATIENCE_S = 20261127, 150, 60
+ALSO = {
+    "round.readiness": ("core.round.test_between", "core.round.test_judge", "properties.test_pages"),
+    "round.weather_rules": ("core.weather.test_weather", "core.weather.test_beaufort", "core.round.test_window"),
+    "round.numbers": ("core.round.test_judge",),
+    "round.air_rules": ("core.weather.test_weather",),
+    "round.verdict": ("core.round.test_walk",),
+    "round.takeoff": ("core.round.test_takeoff",),
+    "packs.bands": ("core.round.test_judge",),
+    "weather.groups": ("core.weather.test_metar", "core.weather.test_taf"),
+    "weather.metar": ("core.weather.test_metar",),
+    "airspace.answer": ("core.round.test_air_rules",),
+    "flight.getting_home": ("core.flight.test_home",),
+}
+"""Test modules that belong to a module beside the one of its own name."""
+PROPERTIES = ("properties.test_worse", "properties.test_unknown", "properties.test_numbers")
+
+
+@dataclass(frozen=True)
+class Mutant:
+    """One change: its line, what it does, and the whole changed source."""
+
+    line: int
+    what: str
+    source: str
+
+
+_FLIP = {ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+         ast.Is: ast.IsNot, ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In}  # fmt: skip
+_SHIFT = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt}
+_SIGN = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
+
+
+def _changes(node: ast.AST) -> Iterator[tuple[str, ast.AST]]:
+    """Each change of one node, with its name."""
+    if isinstance(node, ast.Compare) and len(node.ops) == 1:
+        for name, table in (("flipped", _FLIP), ("shifted", _SHIFT)):
+            other = table.get(type(node.ops[0]))
+            if other is not None:
+                changed = copy.copy(node)
+                changed.ops = [other()]
+                yield f"comparison {name}", changed
+    elif isinstance(node, ast.BinOp) and type(node.op) in _SIGN:
+        changed = copy.copy(node)
+        changed.op = _SIGN[type(node.op)]()
+        yield "sign", changed
+    elif isinstance(node, ast.BoolOp):
+        changed = copy.copy(node)
+        changed.op = ast.Or() if isinstance(node.op, ast.And) else ast.And()
+        yield "and/or", changed
+    elif isinstance(node, ast.Constant) and isinstance(node.value, int | float) and not isinstance(node.value, bool):
+        yield "constant", ast.copy_location(ast.Constant(node.value + 1), node)
+    elif isinstance(node, ast.If | ast.IfExp):
+        for value in (True, False):
+            changed = copy.copy(node)
+            changed.test = ast.copy_location(ast.Constant(value), node.test)
+            yield f"condition always {value}", changed
+    elif isinstance(node, ast.Return) and node.value is not None and not isinstance(node.value, ast.Constant):
+        changed = copy.copy(node)
+        empty: ast.expr = ast.Tuple([], ast.Load()) if isinstance(node.value, ast.Tuple) else ast.Constant(None)
+        changed.value = ast.copy_location(empty, node.value)
+        yield "return replaced", changed
+
+
+def _in_functions(tree: ast.Module) -> list[ast.AST]:
+    """Nodes inside functions, annotations, docstrings and defaults apart, and numbers of constants of the module."""
+    found: list[ast.AST] = []
+    for top in ast.walk(tree):
+        if isinstance(top, ast.FunctionDef):
+            for statement in top.body:
+                found += list(ast.walk(statement))
+    for statement in tree.body:
+        if isinstance(statement, ast.Assign):
+            found += [n for n in ast.walk(statement) if isinstance(n, ast.Constant)]
+    return list({id(node): node for node in found}.values())
+
+
+def mutants(source: str, most: int = MOST, seed: int = SEED) -> list[Mutant]:
+    """Some changes of a source text, the same for the same seed."""
+    tree = ast.parse(source)
+    parents = {id(child): (node, field, index) for node in ast.walk(tree) for field, value in ast.iter_fields(node)
+               for index, child in (enumerate(value) if isinstance(value, list) else ((None, value),))
+               if isinstance(child, ast.AST)}  # fmt: skip
+    choices = [(node, what, new) for node in _in_functions(tree) for what, new in _changes(node) if id(node) in parents]
+    random.Random(seed).shuffle(choices)
+    found = []
+    for node, what, new in choices[:most]:
+        parent, field, index = parents[id(node)]
+        _put(parent, field, index, new)
+        text = ast.unparse(ast.fix_missing_locations(tree))
+        _put(parent, field, index, node)
+        line = getattr(node, "lineno", 0)
+        found.append(Mutant(line, f"{what}: {ast.unparse(node)[:70]}", text))
+    return found
+
+
+def _put(parent: ast.AST, field: str, index: int | None, node: ast.AST) -> None:
+    if index is None:
+        setattr(parent, field, node)
+    else:
+        getattr(parent, field)[index] = node
+
+
+class _Changed(MetaPathFinder, Loader):
+    """Gives the changed source when the module is imported."""
+
+    def __init__(self, name: str, source: str) -> None:
+        self.name, self.source = name, source
+
+    def find_spec(self, fullname: str, path: object, target: object = None) -> ModuleSpec | None:
+        return spec_from_loader(fullname, self) if fullname == self.name else None
+
+    def exec_module(self, module: ModuleType) -> None:
+        exec(compile(self.source, self.name, "exec"), module.__dict__)
+
+
+def tests_of(module: str) -> list[str]:
+    """The test modules of a module of the core, by their dotted names."""
+    room, _, name = module.rpartition(".")
+    own = f"core.{room}.test_{name}"
+    return [f"tests.{t}" for t in dict.fromkeys((own, *ALSO.get(module, ()), *PROPERTIES))
+            if (ROOT / "tests" / Path(*t.split("."))).with_suffix(".py").exists()]  # fmt: skip
+
+
+def _killed(module: str, source: str, names: list[str]) -> bool:
+    """Run the tests against a changed module in a child process; whether they noticed."""
+    child = os.fork()
+    if child == 0:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
+        os.dup2(1, 2)
+        sys.meta_path.insert(0, _Changed(f"walkround.core.{module}", source))
+        try:
+            suite = unittest.defaultTestLoader.loadTestsFromNames(names)
+            result = unittest.TextTestRunner(failfast=True, verbosity=0).run(suite)
+            os._exit(0 if result.wasSuccessful() else 1)
+        except BaseException:  # an import that fails is noticed too
+            os._exit(1)
+    begun = time.monotonic()
+    while time.monotonic() - begun < PATIENCE_S:
+        done, status = os.waitpid(child, os.WNOHANG)
+        if done:
+            return status != 0
+        time.sleep(0.02)
+    os.kill(child, 9)
+    os.waitpid(child, 0)
+    return True  # it never ends: noticed
+
+
+def run(module: str, most: int) -> tuple[int, list[Mutant]]:
+    """How many changes were tried, and those that no test noticed."""
+    path = (ROOT / "walkround" / "core" / Path(*module.split("."))).with_suffix(".py")
+    source, names = path.read_text(), tests_of(module)
+    if _killed(module, source, names):
+        raise SystemExit(f"{module}: its tests fail before anything is changed: {', '.join(names)}")
+    tried = mutants(source, most)
+    return len(tried), [m for m in tried if not _killed(module, m.source, names)]
+
+
+def main() -> None:
+    """Try the modules named; print what was not noticed."""
+    parser = argparse.ArgumentParser()
+    parser.add_argument("modules", nargs="+", help="as packs.bands")
+    parser.add_argument("--most", type=int, default=MOST)
+    given = parser.parse_args()
+    os.environ["WALKROUND_HYPOTHESIS"] = "mutants"
+    for heavy in ("hypothesis", "hypothesis.strategies", "pydantic", "numpy", "shapely", "metar.Metar", "pynmea2", "astral.sun"):
+        importlib.import_module(heavy)
+    for module in given.modules:
+        tried, survived = run(module, given.most)
+        share = 100 * (tried - len(survived)) / tried
+        print(f"{module}: {tried} tried, {tried - len(survived)} noticed ({share:.1f} %)", flush=True)
+        for m in survived:
+            print(f"  line {m.line}: {m.what}", flush=True)
+
+
+if __name__ == "__main__":
+    main()
