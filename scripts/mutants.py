@@ -188,7 +188,16 @@ def main() -> None:
     parser.add_argument("--most", type=int, default=MOST)
     given = parser.parse_args()
     os.environ["WALKROUND_HYPOTHESIS"] = "mutants"
-    for heavy in ("hypothesis", "hypothesis.strategies", "pydantic", "numpy", "shapely", "metar.Metar", "pynmea2", "astral.sun"):
+    for heavy in (
+        "hypothesis",
+        "hypothesis.strategies",
+        "pydantic",
+        "numpy",
+        "shapely",
+        "metar.Metar",
+        "pynmea2",
+        "astral.sun",
+    ):
         importlib.import_module(heavy)
     for module in given.modules:
         tried, survived = run(module, given.most)

@@ -85,10 +85,7 @@ def harmed(draw, text: str) -> str:  # type: ignore[no-untyped-def]
     first = text.split()[0]
     how = draw(st.sampled_from(["character", "cut"]))
     place = draw(st.integers(0, len(first) - 1))
-    if how == "character":
-        bad = first[:place] + draw(GARBLED) + first[place + 1 :]
-    else:
-        bad = first[:-1]
+    bad = first[:place] + draw(GARBLED) + first[place + 1 :] if how == "character" else first[:-1]
     return " ".join([bad, *text.split()[1:]])
 
 

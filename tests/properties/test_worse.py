@@ -20,10 +20,10 @@ from walkround.core.round.evidence import Answer
 from walkround.core.round.judge import judge
 from walkround.core.round.readiness import Subject, readiness
 from walkround.core.round.situation import Situation
+from walkround.core.round.walk import walk
 from walkround.core.sensors.nmea import Fix
 from walkround.core.weather.weather import Weather
 from walkround.demo.walker import walked_evidence
-from walkround.core.round.walk import walk
 
 BY_ID = {check.id: check for check in CHECKS}
 LIMITS = Limits(wind_ms=6.7)

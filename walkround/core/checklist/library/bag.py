@@ -50,7 +50,7 @@ CHECKS = (
           fault="The second pass found a gap.", remedy="Put it in and go through once more."),
     check("arrival", "Open the case and look for what the journey did",
           ok="Arrived whole", when=EVENT, after=(E.CARRIED_FAR,), part="body", snag=ON_AIRCRAFT,
-          how="Arms, hinges, gimbal, antennas, plugs that crept out, packs that warmed.",
+          how="Hinges, antennas, plugs that crept out, packs that warmed.",
           why="A long way shakes out what a short flight never would.",
           fault="Something broke or came loose on the way.", remedy="Put it right here, or it stays in the case."),
 )

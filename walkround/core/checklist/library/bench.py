@@ -6,7 +6,7 @@ from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskChoice, AskNumber, AskRotors, Band, Option, Risk, Station
+from walkround.core.checklist.check import AskChoice, AskNumber, AskRotors, Band, Option, Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.shelf import BROKEN, DAY, EVENT, ON_AIRCRAFT, SEASON, Shelf
 from walkround.core.packs import lithium
@@ -69,7 +69,7 @@ CHECKS = (
             Option(id="packs", label="A pack or part differs", level=Level.CARE,
                    reason="Parts carry different firmware.", remedy="Cycle every pack through the update at home; leave the odd pack behind today."),
             Option(id="critical", label="Critical fix offered", level=Level.GROUNDED,
-                   reason="A fix to compass, inertial unit, vision or battery waits.", remedy="Apply it at home, then walk the whole list again; settings may have been reset."))),
+                   reason="A fix to what keeps it in the air is waiting.", remedy="Apply it at home, then walk the whole list again; settings may have been reset."))),
           fault="The firmware cannot be trusted.", remedy="Put the same version on every part at home."),
     check("release_notes", "Say what the update changed",
           grounds=False,
@@ -78,8 +78,8 @@ CHECKS = (
           why="What was changed is what is tested first.",
           ask=AskChoice(options=(
             Option(id="read", label="Read: nothing that flies was touched"),
-            Option(id="core", label="Compass, inertial unit, vision or battery was touched", level=Level.CARE,
-                   reason="The update touched what keeps it in the air.", remedy="First flight low, close and over grass."),
+            Option(id="core", label="Something that keeps it in the air was touched", level=Level.CARE,
+                   reason="The update changed what keeps it in the air.", remedy="First flight low, close and over grass."),
             Option(id="unknown", label="No notes to be found", level=Level.CARE,
                    reason="Nobody knows what the update changed.", remedy="Treat it as a new build: every check, low and close."))),
           fault="The update went wrong.", remedy="Go back to the version before, or leave it to the maker."),
@@ -133,12 +133,13 @@ CHECKS = (
           why="Age goes on in the box.",
           fault="A pack has sunk or swollen in the box.", remedy=f"Over-discharged: {lithium.TOO_LOW[0].lower()}{lithium.TOO_LOW[1:]} Swollen: outdoors, never used again.",
           caution="Open the box outdoors if anything smells sweet."),
-    check("season_look", "Season inspection, propellers off",
+    check("season_look", "Season inspection",
           ok="Looked at, all sound", when=SEASON, after=(E.CRASH, E.LONG_IDLE), part="body", snag=ON_AIRCRAFT,
-          how="Propellers off the motors. Every joint, screw, wire and hinge by hand and in good light; look under each blade.",
+          how="Every joint, screw, wire and hinge by hand and in good light.",
           why="Plastic and chemistry age in the case.",
           fault="Something has aged or broken.", remedy="Mend or replace it before the season's first flight.",
-          caution="Pack out and propellers off before hands go in."),
+          caution="Power off and pack out before hands go in.",
+          wordings=(Wording(has=T.PROPELLERS, title="Season inspection, propellers off", how="Propellers off. Every joint, screw, wire and hinge by hand and in good light; look under each blade.", caution="Pack out and propellers off before hands go in."),)),
     check("rotor_head", "Take the rotor head apart in good light",
           ok="Apart, clean, together", when=SEASON, after=(E.CRASH,), applies=having(T.ROTOR_BLADES), part="rotor", snag=ON_AIRCRAFT,
           how="Spindle straight, bearings smooth, dampers whole, every screw with its locking compound on metal only.",
@@ -201,12 +202,13 @@ CHECKS = (
           why="An added part may jam the receiver; the second lock is quick.",
           ask=AskNumber(measure=Measure.MINUTE, label="Minutes to the lock", low=0, high=120,
             band=Band(care_above=8, high="It took {value}; a cold lock takes up to {limit}.", good="Locked after {value}.", remedy="Move the added part away from the receiver and try again.")),
-          fault="It never locks.", remedy="Look for what was added: camera, leads, video transmitter."),
-    check("propellers_off", "Take propellers or rotor blades off for the bench test",
+          fault="It never locks.", remedy="Look for what was added near the receiver."),
+    check("propellers_off", "Take the propellers off for the bench test",
           ok="All off, held down", when=SEASON, after=(E.NEW_BUILD, E.FIRMWARE, E.REPAIR), on_parts=(P.MOTOR, P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=For(has=frozenset({T.ELECTRIC}), any_of=frozenset({T.PROPELLERS, T.ROTOR_BLADES})), risk=Risk.PEOPLE, part="motors",
-          how="Power off, pack out, every propeller or rotor blade off and out of reach. Then hold the aircraft down.",
+          how="Power off, pack out, every propeller off and out of reach. Then hold the aircraft down.",
+          wordings=(Wording(kind=Kind.HELICOPTER, title="Take the blades off for the bench test", how="Power off, pack out, blades off or pinion out of mesh. Then hold the aircraft down.", remedy="No bench test with a blade on. Free it first."),),
           why="If the failsafe is wrong the motors go on.",
-          fault="A propeller will not come off.", remedy="No bench test with a propeller on. Free it first.",
+          fault="One of them will not come off.", remedy="No bench test with a propeller on. Free it first.",
           caution="Running blades cut to the bone. Off means off the shaft."),
     check("failsafe_value", "Test the throttle value that means lost",
           ok="Set and tested", when=EVENT, after=(E.NEW_BUILD, E.FIRMWARE), on_parts=(P.RECEIVER, P.TRANSMITTER, P.FLIGHT_CONTROLLER), applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER),
@@ -229,7 +231,7 @@ CHECKS = (
           how="Engine off. Open the throttle to half, switch the transmitter off, and watch the throttle close or the ignition cut.",
           why="An engine that keeps its throttle after a lost link flies on until the tank is empty.",
           fault="Throttle and ignition stay as they were.", remedy="Set the failsafe in receiver and transmitter, then test again.",
-          caution="Never run the engine without its propeller: it overspeeds.",
+          caution="Never run the engine without its load to test this: it overspeeds.",
           source="FAA AC 107-2A, flight termination (from memory); test: common practice, no source"),
     check("failsafe_glider", "Test the failsafe of the glider",
           ok="Surfaces go where they should", when=SEASON, after=(E.NEW_BUILD, E.REPAIR), on_parts=(P.RECEIVER, P.TRANSMITTER), applies=having(T.NO_MOTOR), part="wing", snag=ON_AIRCRAFT,
@@ -258,8 +260,8 @@ CHECKS = (
           caution="Propellers off for this run. Aircraft held down, nobody in the plane of the motors."),
     check("propellers_back", "Power off, then fit the blades again",
           ok="Off, fitted, locked", when=SEASON, after=(E.NEW_BUILD, E.FIRMWARE, E.REPAIR), on_parts=(P.MOTOR, P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=For(has=frozenset({T.ELECTRIC}), any_of=frozenset({T.PROPELLERS, T.ROTOR_BLADES})), part="motors",
-          how="Aircraft off, transmitter off, pack out. Fit each propeller on its own motor, lock it, pull at it.",
+          how="Aircraft off, transmitter off, pack out. Fit each on its own motor, lock it, pull at it.",
           why="The test ends with blades in hands; power must be gone before.",
-          fault="A propeller does not seat after the test.", remedy="Change it; then the propeller checks again.",
+          fault="One does not seat after the test.", remedy="Replace it, then check it again.",
           caution="Never fit a blade to a powered motor."),
 )

@@ -96,7 +96,7 @@ CHECKS = (
           how="Transmitter in range-check mode; walk away as far as its manual says while a helper watches the surfaces.",
           why="A weak receiver shows at thirty paces on the ground, not at three hundred in the air.",
           fault="Control fails within the range.", remedy="Antennas, plugs, receiver; it stays down until it passes.",
-          caution="The helper holds it clear of the plane of the propeller."),
+          caution="The helper keeps clear of anything that can turn."),
     check("alarms", "Hear the telemetry alarms once",
           grounds=False, ok="Heard", when=SEASON, after=(E.NEW_BUILD,), applies=having(T.TELEMETRY),
           how="Lower each limit until it speaks, then set it back: pack, link strength.",

@@ -123,7 +123,7 @@ CHECKS = (
           source=OUR_CHOICE),
     check("latched", "Push the pack home and try to pull it out",
           ok="Home and held", part="pack", snag=ON_PACK, short=True,
-          how="Latched or strapped with no gap; push it back to test. Leads clear of the propeller.",
+          how="Latched or strapped with no gap; push it back to test. Leads clear of anything that turns.",
           why="A pack that creeps out ejects in flight.",
           fault="The pack does not stay home.", remedy="Mark it and retire it; a new strap for a strapped one.",
           caution="Do not join the plug yet where joining it powers the aircraft."),

@@ -39,7 +39,7 @@ CHECKS = (
           why="Until the list allows it the model stays inert.",
           fault="The throttle or the arm switch is not safe.", remedy="Find out why before anything is plugged in.",
           risk=Risk.PEOPLE,
-          caution="Blades start without warning: nobody in the plane of a propeller or rotor."),
+          caution="Blades start without warning: nobody in the plane of the blades."),
     check("trims", "Check the trims",
           grounds=False,
           ok="Where they belong", when=EVENT, after=(E.BORROWED, E.REPAIR), occasions=(O.MAIDEN,), applies=having(T.SURFACES),
@@ -80,7 +80,7 @@ CHECKS = (
           ask=AskChoice(options=(
             Option(id="clean", label="Clean, no warning"),
             Option(id="picture", label="No warning, but no picture or card", level=Level.CARE,
-                   reason="The picture or the card is missing.", remedy="Copy the card, reseat it, format it; or fly without recording, by eye."),
+                   reason="The picture or the card is missing.", remedy="Reseat the card, or copy it and format it; or fly by eye alone."),
             Option(id="warning", label="A warning stays", level=Level.GROUNDED,
                    reason="A warning stays after the self-test.", remedy="Read it in the manual. Off and on once; if it stays, it stays down."))),
           fault="The self-test fails.", remedy="Off and on once; if it fails again, it stays down.",
