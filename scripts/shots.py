@@ -111,11 +111,11 @@ def drawn(page: Page, base: str) -> None:
     page.set_viewport_size(LAPTOP)  # type: ignore[arg-type]
     page.emulate_media(media="screen")
     wing = start(page, base, "Haymaker")
-    for check in ("power.idle", "power.transmitter_on", "power.aircraft_on"):
+    for check in ("power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
         press(page, f"{wing}?check={check}", "p")
     page.goto(f"{wing}?check=power.still_short")
     page.click("button:has-text('Start the count')")
-    page.wait_for_selector("#chip:has-text('4 of')")
+    page.wait_for_selector("#chip:has-text('5 of')")
     page.goto(f"{wing}?check=controls.surfaces")
     page.wait_for_timeout(1300)  # the surfaces stand out
     shoot(page, "sticks")

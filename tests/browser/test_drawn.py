@@ -39,7 +39,7 @@ class Drawn(BrowserCase):
 
     def unlock(self, page: Page, base: str) -> None:
         page.clock.install()
-        for check in ("power.idle", "power.transmitter_on", "power.aircraft_on"):
+        for check in ("power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
             page.goto(f"{base}?check={check}")
             page.keyboard.press("p")
             expect(page.locator(f"a.line[href$='{check}'] .clear")).to_have_count(1)
@@ -47,7 +47,7 @@ class Drawn(BrowserCase):
         page.click("button:has-text('Start the count')")
         page.clock.run_for(4200)
         page.clock.resume()
-        expect(page.locator("#chip")).to_contain_text("4 of")
+        expect(page.locator("#chip")).to_contain_text("5 of")
 
     def test_sticks_one_after_the_other(self) -> None:
         page = self.page()

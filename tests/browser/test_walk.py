@@ -31,7 +31,7 @@ class Laptop(BrowserCase):
         expect(page.locator("#preview")).to_contain_text("Cell 2 lags")
         self.chip(page).to_contain_text("0 of")
         page.keyboard.press("Enter")
-        self.chip(page).to_contain_text("Fly with care: 1")
+        self.chip(page).to_contain_text("Not complete: 1 caution")
         expect(page.locator(".check")).to_contain_text("Balance charge")
         self.assertTrue(page.evaluate("window.stillHere"))
         page.keyboard.press("u")
@@ -66,7 +66,7 @@ class Laptop(BrowserCase):
     def test_a_timer_runs_and_completes_itself(self) -> None:
         page = self.page()
         base = self.start_round(page, "Haymaker")
-        for check in ("power.idle", "power.transmitter_on", "power.aircraft_on"):
+        for check in ("power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
             page.goto(f"{base}?check={check}")
             page.keyboard.press("p")
             expect(page.locator(f"a.line[href$='{check}'] .clear")).to_have_count(1)
@@ -79,7 +79,7 @@ class Laptop(BrowserCase):
         expect(page.locator(".digits")).to_have_text("4")
         page.click("button:has-text('Start the count')")
         self.fast_forward(page, 4500)
-        self.chip(page).to_contain_text("4 of")
+        self.chip(page).to_contain_text("5 of")
 
     def test_fault_skip_and_their_words(self) -> None:
         page = self.page()
@@ -105,7 +105,7 @@ class Laptop(BrowserCase):
         page.keyboard.press("u")
         self.chip(page).to_contain_text("1 of")
         page.keyboard.press("u")
-        self.chip(page).to_contain_text("Clear so far")
+        self.chip(page).to_contain_text("Not complete")
 
     def test_help_and_stations_by_key(self) -> None:
         page = self.page()

@@ -24,9 +24,9 @@ class Page(AirCase):
     def test_conditions(self) -> None:
         rows = (
             ("quiet", ("No zone reaches in. The nearest is Reed bed sanctuary, 1.6 km towards 301°", "authority", "simulated service: invented")),
-            ("strip", ("Not free", "Glider field Halmwiese has to be asked first. Ring the launch leader", "you stand in it")),
+            ("strip", ("Restricted from the ground", "Glider field Halmwiese has to be asked first. Ring the launch leader", "you stand in it")),
             ("event", ("Village fair is closed from 13:00 on 16 May on", "holds from 13:00")),
-            ("capped", ("Free up to 60 m", "Height in the zone 45 m (max 60 m)")),
+            ("capped", ("No known restriction up to 60 m", "Height in the zone 45 m (max 60 m)")),
             ("closed", ("Stay down. Switching yard is closed",)),
             ("stale", ("Notices round Teasel Common is 6 days old",)),
         )  # fmt: skip

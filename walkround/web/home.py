@@ -4,9 +4,11 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import QueryParams
 from starlette.responses import Response
 
+from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
-from walkround.core.field.site import LOST_LINK, Site
+from walkround.core.field.site import Site
+from walkround.core.flight.getting_home import when_link_lost
 from walkround.core.flight.home import Place, homeward, turn_backs
 from walkround.core.round.context import Context
 from walkround.core.round.numbers import return_findings
@@ -70,7 +72,8 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
             "findings": return_findings(context, place, return_m),
             "weather": weather,
             "silence": silence,
-            "lost_link": LOST_LINK[site.stand],
+            "lost_link": when_link_lost(situation.aircraft, site),
+            "returns": situation.aircraft.has(Trait.RETURN_HOME),
             "most_m": max(limits.height_max_m, found.lowest_m * 1.2),
         }
     name = "home/_main.html" if asks_fragment(request) else "home/page.html"

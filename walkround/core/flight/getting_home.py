@@ -1,15 +1,37 @@
 """Whether it can get home: the one rule for wind against airspeed, used by every page and check."""
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, height, percent, speed
-from walkround.core.field.site import Site
+from walkround.core.field.site import LOST_LINK, Site
 from walkround.core.weather.atmosphere import ground_speed_home_ms, wind_at_height_ms
 from walkround.core.weather.weather import Weather
 
 LEAST_SHARE, CARE_SHARE = 1 / 3, 1 / 2
 """Of its top speed, what must be left over the ground against the strongest wind: less than the first is no way home, less
 than the second is care. Source: wind against top speed, common practice, no source; the shares are our choice."""
+
+
+NO_RETURN = {
+    Kind.MULTIROTOR: "It does not come home by itself: it drops or lands where it is. Eyes on it, and two landmarks.",
+    Kind.HELICOPTER: "It does not come home by itself: the failsafe cuts the throttle. Eyes on it, and two landmarks.",
+    Kind.WING: "It does not come home by itself: the failsafe cuts the throttle and turns it gently. Eyes on it, and two landmarks.",
+}
+"""What an aircraft without return-home does when its link is lost. Source: common practice, no source; its setting prevails."""
+NO_RETURN_NO_MOTOR = (
+    "It does not come home by itself: the failsafe turns it gently down. Eyes on it, and two landmarks."
+)
+
+
+def when_link_lost(aircraft: Aircraft, site: Site) -> str:
+    """What this aircraft should do when the link is lost, for where you stand; only one with return-home is said to return.
+
+    Source: ``site.LOST_LINK``, ``NO_RETURN``.
+    """
+    if aircraft.has(Trait.RETURN_HOME):
+        return f"From {site.stand.value}: {LOST_LINK[site.stand]}."
+    return NO_RETURN_NO_MOTOR if aircraft.has(Trait.NO_MOTOR) else NO_RETURN[aircraft.kind]
 
 
 def strongest_at_ms(weather: Weather | None, site: Site, height_m: float) -> float:

@@ -8,7 +8,8 @@ from walkround.core.base.phrase import Phrase, degree, height, minute, percent
 from walkround.core.base.value import Value
 from walkround.core.field import plane
 from walkround.core.field.marks import Mark, MarkKind
-from walkround.core.field.site import LOST_LINK, USUAL_CREW, Role, Site
+from walkround.core.field.site import USUAL_CREW, Role, Site
+from walkround.core.flight.getting_home import when_link_lost
 from walkround.core.flight.home import Place, turn_backs
 from walkround.core.flight.return_height import return_height
 from walkround.core.round.context import Context
@@ -24,11 +25,20 @@ EMERGENCY: tuple[str, ...] = (
 )
 """What is said for the worst. Source: common practice, no source; the maker, the club and the authority prevail."""
 STOPS = {
-    Kind.MULTIROTOR: "Motors stop by the way said aloud before take-off; commonly throttle down and hold for 3 to 5 s.",
-    Kind.HELICOPTER: "Throttle hold, then wait until both rotors stand.",
+    Kind.MULTIROTOR: "Motors stop the way this aircraft does it, as said aloud before take-off.",
+    Kind.HELICOPTER: "Throttle hold, then wait until every blade stands.",
     Kind.WING: "Throttle closed and lock on; mind the propeller until it stands.",
 }
 """How it is stopped. Source: common practice, no source; the maker's manual prevails."""
+STOP_ENGINE = "Throttle closed and ignition off; keep clear until every blade stands."
+STOP_GLIDER = "Nothing turns: airbrakes out, and land into the wind, away from people."
+
+
+def stop_words(aircraft: Aircraft) -> str:
+    """How this aircraft is stopped in an emergency. Source: ``STOPS``."""
+    if aircraft.has(Trait.NO_MOTOR):
+        return STOP_GLIDER
+    return STOP_ENGINE if aircraft.has(Trait.LIQUID_FUEL) else STOPS[aircraft.kind]
 
 
 class Brief(Value):
@@ -74,12 +84,9 @@ def hazards(site: Site) -> tuple[Phrase, ...]:
 def _lost(context: Context) -> tuple[Phrase, ...]:
     s = context.situation
     site = s.site
-    lines = [Phrase(text=f"From {site.stand.value}: {LOST_LINK[site.stand]}.")]
-    if not s.aircraft.has(Trait.SATNAV):
-        return (
-            *lines,
-            Phrase(text="It does not find home by itself: throttle cut; keep eyes on it and two landmarks."),
-        )
+    lines = [Phrase(text=when_link_lost(s.aircraft, site))]
+    if not s.aircraft.has(Trait.RETURN_HOME):
+        return tuple(lines)
     needs = return_height(site, s.aircraft, s.limits, context.weather)
     setting = s.history.last_done("link.return_height")
     set_m = setting.value.value if setting is not None and setting.value is not None else needs.lowest_m
@@ -112,7 +119,7 @@ def make_brief(context: Context, conditions: tuple[Finding, ...]) -> Brief:
         hazards=hazards(s.site),
         crew=s.site.crew or USUAL_CREW,
         lost_link=_lost(context),
-        stop=STOPS[s.aircraft.kind],
+        stop=stop_words(s.aircraft),
         emergency=EMERGENCY,
         rescue=tuple(rescue),
     )

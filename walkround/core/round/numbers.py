@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import Literal
 
+from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_of, measured
 from walkround.core.base.phrase import Phrase, volt
 from walkround.core.base.units import Measure, Quantity
@@ -161,12 +162,17 @@ def _return_height(value: float, context: Context) -> tuple[Finding, ...]:
 def return_findings(context: Context, place: home.Place, setting_m: float) -> tuple[Finding, ...]:
     """Judge a return height (m above launch) for the way home from a place: clearance, ceiling, wind there, cost.
 
-    Source: each finding names its own.
+    The height is judged only where the aircraft has return-home. Source: each finding names its own.
     """
     s = context.situation
     way = home.homeward(context.trip, place, setting_m)
+    returns = s.aircraft.has(Trait.RETURN_HOME)
     return (
-        *return_height.judge_return_height(setting_m, s.site, s.aircraft, s.limits, context.weather),
+        *(
+            return_height.judge_return_height(setting_m, s.site, s.aircraft, s.limits, context.weather)
+            if returns
+            else ()
+        ),
         *judge_getting_home(s.aircraft, context.weather, s.site, max(setting_m, context.highest_m)),
         *home.judge_cost(way, setting_m=setting_m),
     )

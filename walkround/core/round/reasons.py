@@ -4,8 +4,8 @@ from collections.abc import Callable
 
 from walkround.core.base.phrase import Phrase, count, day, degree, height, percent, volt
 from walkround.core.field.interference import sources
-from walkround.core.field.site import LOST_LINK
 from walkround.core.field.sun import sun_at
+from walkround.core.flight.getting_home import when_link_lost
 from walkround.core.flight.home import Place, turn_backs
 from walkround.core.flight.return_height import return_height
 from walkround.core.round import due
@@ -145,7 +145,7 @@ def _turn_back(situation: Situation) -> Phrase | None:
 
 
 def _lost_link(situation: Situation) -> Phrase | None:
-    return Phrase(text=f"From {situation.site.stand.value}: {LOST_LINK[situation.site.stand]}.")
+    return Phrase(text=when_link_lost(situation.aircraft, situation.site))
 
 
 _SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
