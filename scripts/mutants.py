@@ -39,6 +39,7 @@ ALSO = {
 }
 """Test modules that belong to a module beside the one of its own name."""
 PROPERTIES = ("properties.test_worse", "properties.test_unknown", "properties.test_numbers")
+"""Tried after a module's own tests, with few cases."""
 
 
 @dataclass(frozen=True)

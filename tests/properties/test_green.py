@@ -4,9 +4,10 @@ import json
 import re
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.properties import examples
 from tests.support import NOW, QUAD, TRAINER, WebCase, plain, situation
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.finding import Level
@@ -27,7 +28,7 @@ SKIP = ev.Skipped(reason="no time")
 
 class Core(unittest.TestCase):
     @given(st.sampled_from(CASES), st.data())
-    @settings(max_examples=40)
+    @examples(40)
     def test_what_is_open_is_never_clear(self, case, data: st.DataObject) -> None:  # type: ignore[no-untyped-def]
         evidence = walked_evidence(case, NOW, pace_s=0)
         kept = data.draw(st.integers(0, len(evidence) - 1))
@@ -40,7 +41,7 @@ class Core(unittest.TestCase):
         self.assertNotIn("within its limit", verdict.sentence)
 
     @given(st.sampled_from(CASES), st.data())
-    @settings(max_examples=60)
+    @examples(60)
     def test_a_skipped_grounding_check_stays_down_unless_something_replaces_it(self, case, data: st.DataObject) -> None:  # type: ignore[no-untyped-def]
         before = [p.check for p in make_plan(case).checks if p.check.phase is Phase.BEFORE]
         check = data.draw(st.sampled_from(before))
@@ -51,7 +52,7 @@ class Core(unittest.TestCase):
             self.assertGreaterEqual(level, Level.CARE, check.id)
 
     @given(st.sampled_from(CASES), st.data())
-    @settings(max_examples=40)
+    @examples(40)
     def test_what_is_seen_in_the_air_never_changes_the_verdict(self, case, data: st.DataObject) -> None:  # type: ignore[no-untyped-def]
         evidence = walked_evidence(case, NOW, pace_s=0)
         flight = [p.check for p in make_plan(case).checks if p.check.phase is not Phase.BEFORE]

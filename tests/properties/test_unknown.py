@@ -5,9 +5,10 @@ import unittest
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.properties import examples
 from tests.support import SITE, UNITS, situation
 from walkround.core.airspace.answer import Airspace, judge_airspace
 from walkround.core.airspace.reading import read_zones
@@ -94,7 +95,7 @@ CUT_STILL_WHOLE = {"15/07", "SCT020CB", "24006KT"}
 
 class Reports(unittest.TestCase):
     @given(st.data())
-    @settings(max_examples=300)
+    @examples(300)
     def test_a_garbled_group_never_reads_better(self, data: st.DataObject) -> None:
         whole = data.draw(reports())
         kinds = [k for k, text in whole.by_kind.items() if text]
@@ -113,7 +114,7 @@ class Reports(unittest.TestCase):
             self.assertIn(bad.split()[0], said, f"the screen quotes it: {text}")
 
     @given(reports(), st.sampled_from(MANDATORY))
-    @settings(max_examples=300)
+    @examples(300)
     def test_a_missing_mandatory_group_never_reads_better(self, whole: Groups, kind: str) -> None:
         text = Groups({**whole.by_kind, kind: ""}).text()
         before = worst(judged(whole.text()))
@@ -213,7 +214,7 @@ def hour_levels(text: str) -> list[Level]:
 
 class Forecasts(unittest.TestCase):
     @given(forecasts(), st.data())
-    @settings(max_examples=150)
+    @examples(150)
     def test_a_garbled_group_never_frees_an_hour(self, text: str, data: st.DataObject) -> None:
         groups = text.split()
         place = data.draw(st.integers(3, len(groups) - 1))
@@ -292,7 +293,7 @@ def fix_level(lines: list[str]) -> Level:
 
 class Fixes(unittest.TestCase):
     @given(fixes(), st.data())
-    @settings(max_examples=200)
+    @examples(200)
     def test_a_damaged_line_never_reads_better(self, lines: list[str], data: st.DataObject) -> None:
         place = data.draw(st.integers(0, len(lines) - 1))
         at = data.draw(st.integers(1, len(lines[place]) - 1))
@@ -383,7 +384,7 @@ class Zones(unittest.TestCase):
         st.sampled_from(["closed", "ask first", "allowed up to", "take care"]),
         st.sampled_from([0, 30, 49, 51, 200]),
     )
-    @settings(max_examples=200)
+    @examples(200)
     def test_a_garbled_limit_never_reads_better(self, name: str, odd: object, rule: str, floor: float) -> None:
         whole = {**self.FULL, "rule": rule, "floor_m": floor}
         text = zone_file(**{**whole, name: odd})

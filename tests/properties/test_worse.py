@@ -5,9 +5,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import timedelta
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.properties import examples
 from tests.support import NOW, PLAIN_PACK, QUAD, SITE, dry_weather, piece, situation, with_history
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.checklist.library import CHECKS
@@ -134,7 +135,7 @@ ROWS = (
         lambda v: report(at=NOW - timedelta(minutes=v))),
     Row("days since flight", 0, 400, 1, "Pilot", days_since,
         but="it adds checks, which are open until they are answered"),
-    Row("height", 1, 400, 1, "Height", high, measured("field.ceiling")),
+    Row("height, from the planned one up", 40, 400, 1, "Height", high, measured("field.ceiling")),
     Row("height, wind aloft", 50, 400, 1, "Wind aloft",
         lambda v: readiness(
             Context(situation(weather=dry_weather(wind_ms=4.2)), {"field.ceiling": piece("field.ceiling", ev.Measured(value=v))}), NOW,
@@ -168,7 +169,7 @@ def verdict_level(row: Row, value: float) -> Level:
 
 class OneRule(unittest.TestCase):
     @given(st.sampled_from(ROWS), st.floats(0, 1), st.floats(0, 1))
-    @settings(max_examples=400)
+    @examples(400)
     def test_the_worse_value_never_reads_better(self, row: Row, one: float, other: float) -> None:
         better, worse = sorted((one, other), reverse=row.worse < 0)
         span = row.high - row.low
@@ -188,7 +189,7 @@ class OneRule(unittest.TestCase):
 
 class Verdicts(unittest.TestCase):
     @given(st.data())
-    @settings(max_examples=60)
+    @examples(60)
     def test_the_verdict_follows(self, data: st.DataObject) -> None:
         row = data.draw(st.sampled_from([r for r in ROWS if (r.answer or r.case) and not r.but]))
         shares = sorted((data.draw(st.floats(0, 1)), data.draw(st.floats(0, 1))), reverse=row.worse < 0)
