@@ -38,7 +38,12 @@ ALSO = {
     "flight.getting_home": ("core.flight.test_home",),
 }
 """Test modules that belong to a module beside the one of its own name."""
-PROPERTIES = ("properties.test_worse", "properties.test_unknown", "properties.test_numbers")
+PROPERTIES = (
+    "properties.test_worse",
+    "properties.test_unknown",
+    "properties.test_unknown_zones",
+    "properties.test_numbers",
+)
 """Tried after a module's own tests, with few cases."""
 
 
@@ -198,6 +203,10 @@ def main() -> None:
         "metar.Metar",
         "pynmea2",
         "astral.sun",
+        "fastapi.testclient",
+        "jinja2",
+        "peewee",
+        "python_multipart",
     ):
         importlib.import_module(heavy)
     for module in given.modules:

@@ -57,8 +57,9 @@ class Server:
             "--at",
             at,
         ]
+        self.log = tempfile.TemporaryFile()  # noqa: SIM115  a pipe that nobody reads would fill and hang it
         self.process = subprocess.Popen(
-            command, cwd=ROOT, env={**os.environ}, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+            command, cwd=ROOT, env={**os.environ}, stdout=self.log, stderr=subprocess.STDOUT
         )
         deadline = time.monotonic() + 30
         while True:
@@ -67,15 +68,15 @@ class Server:
                 return
             except OSError:
                 if self.process.poll() is not None or time.monotonic() > deadline:
-                    raise RuntimeError(self.process.stdout.read().decode()) from None  # type: ignore[union-attr]
+                    self.log.seek(0)
+                    raise RuntimeError(self.log.read().decode()) from None
                 time.sleep(0.05)
 
     def kill(self) -> None:
         """SIGKILL: no goodbye."""
         self.process.send_signal(signal.SIGKILL)
         self.process.wait()
-        if self.process.stdout:
-            self.process.stdout.close()
+        self.log.close()
 
     def stop(self) -> None:
         """Ask it to stop."""
@@ -85,8 +86,7 @@ class Server:
         except subprocess.TimeoutExpired:
             self.process.kill()
             self.process.wait()
-        if self.process.stdout:
-            self.process.stdout.close()
+        self.log.close()
 
 
 class BrowserCase(unittest.TestCase):

@@ -20,10 +20,12 @@ COMPUTING = (
     "pilot.regions", "weather.metar", "aircraft.propeller_check", "aircraft.rotors", "sensors.satellites", "sensors.nmea",
     "field.sight", "field.glare", "field.interference", "field.layout", "field.mapfile", "field.marks",
     "field.plane", "field.site", "field.spots", "field.sun", "base.units", "round.verdict",
+    "round.agree", "round.readiness", "round.takeoff", "flight.getting_home", "packs.lithium", "weather.groups",
     "round.walk", "weather.weather", "round.weather_rules", "round.why", "round.window",
 )  # fmt: skip
 UNIT = re.compile(
-    r"\b(m|m/s|km|V|°C|hPa|degrees?|per cent|percent|seconds|s|minutes|mAh|mΩ|W|A|mm|g|inside units?|SI|units?|days?|date|counts?|hex|aware|time)\b"
+    r"\b(m|m²|m/s|km|V|hPa|degrees?|per cent|percent|seconds|minutes|mAh|mΩ|mm|inside units?|units?|days?|date|counts?|hex|aware|no unit)\b"
+    r"|°C|(\bin |\bof |\()(s|W|A|g)\b"
 )
 WORDS_ONLY = {
     "base.phrase",
@@ -36,6 +38,10 @@ WORDS_ONLY = {
     "outline",
     "base.units",
     "round.between",
+    "round.brief",
+    "round.agree",
+    "flight.getting_home",
+    "checklist.custom",
 }
 
 

@@ -8,8 +8,10 @@ from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
 from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure
 from walkround.core.packs.charging import ATTENDED, Ask, Charger, Schedule, plan_charging
+from walkround.core.packs.lithium import why_not_charged
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.summary import Summary
 from walkround.store import hangar
@@ -42,18 +44,27 @@ def _start(asked: str, now: datetime, zone: str) -> datetime:
     return begin if begin > local - timedelta(minutes=5) else begin + timedelta(days=1)
 
 
-def _rows(desk: Desk) -> list[tuple[Pack, Summary, float | None]]:
-    """Packs that may be charged, with the charge they are known to hold; the emptiest first."""
+Row = tuple[Pack, Summary, float | None]
+
+
+def _rows(desk: Desk) -> tuple[list[Row], list[tuple[Pack, Phrase, str]]]:
+    """Packs that may be charged, with the charge they are known to hold, the emptiest first; and those that may not be, why,
+    and what to do with them."""
     now, down = desk.now(), store_snags.grounded_packs()
-    rows = []
+    rows, refused = [], []
     usable = [pack for pack in hangar.everything(Pack) if pack.usable and pack.id not in down]
     for pack, known in store_packs.box(usable):
+        felt = known.felt_c(now)
+        against = why_not_charged(pack.chemistry, weakest_v=known.weakest_v, highest_v=known.highest_v, felt_c=felt)
+        if against is not None:
+            refused.append((pack, *against))
+            continue
         held = known.charge_now(pack, now)
         rows.append((pack, known, held.mid if held else None))
-    return sorted(rows, key=lambda row: (row[2] if row[2] is not None else -1.0, row[0].label))
+    return sorted(rows, key=lambda row: (row[2] if row[2] is not None else -1.0, row[0].label)), refused
 
 
-def _asks(typed: Typed, rows: list[tuple[Pack, Summary, float | None]], chosen: set[str]) -> list[Ask]:
+def _asks(typed: Typed, rows: list[Row], chosen: set[str]) -> list[Ask]:
     asks = []
     for pack, known, held in rows:
         if str(pack.id) not in chosen:
@@ -90,7 +101,7 @@ def show(request: Request, desk: AtDesk) -> Response:
 def _show(
     request: Request, desk: Desk, settings: Settings, query: QueryParams | FormData, status: int = 200, **extra: object
 ) -> Response:
-    rows = _rows(desk)
+    rows, refused = _rows(desk)
     typed = Typed(query, settings.units)  # type: ignore[arg-type]
     picked = set(typed.many("pack"))
     if not query.get("asked"):
@@ -109,6 +120,7 @@ def _show(
         "rows": [row for i, row in enumerate(rows) if i < SHOWN or str(row[0].id) in picked],
         "unseen": sum(i >= SHOWN and str(row[0].id) not in picked for i, row in enumerate(rows)),
         "picked": picked,
+        "refused": refused,
         "plan": plan,
         "begin": begin,
         "zone": zone,

@@ -101,3 +101,122 @@ class Levels(unittest.TestCase):
             for age, level in ((fresh - HOUR, Level.CLEAR), (fresh + HOUR, Level.CARE)):
                 found = judged(Airspace(near=(), sets=(("Set", NOW - age, service),)))
                 self.assertEqual(max(f.level for f in found), level, f"{service} {age}")
+
+    def test_the_last_day_of_the_data_is_still_fresh(self) -> None:
+        for service, days in ((True, 1), (False, 28)):
+            exact = Airspace(near=(), sets=(("Set", NOW - timedelta(days=days), service),))
+            self.assertEqual([f.name for f in judged(exact)], ["Airspace"])
+            (_, old) = judged(Airspace(near=(), sets=(("Set", NOW - timedelta(days=days + 3), service),)))
+            said_limit = f"Set is {days + 3} days old; zones and notices change."
+            self.assertEqual((old.name, said(old)), ("Age of the zones", said_limit))
+            assert old.limit is not None
+            self.assertEqual(old.limit.value, days)
+
+
+class Words(unittest.TestCase):
+    def one(self, airspace: Airspace, words: str, name: str = "Zone", **how: object) -> None:
+        (finding,) = judged(airspace, **how)  # type: ignore[arg-type]
+        self.assertEqual((finding.name, said(finding)), (name, words))
+
+    def test_each_rule_in_its_words(self) -> None:
+        self.one(near(), "Z is closed, and this flight lies in it.")
+        self.one(near(asks="Ring 1."), "Z is closed, and this flight lies in it. Ring 1.")
+        self.one(near(Rule.ASK), "Z has to be asked first.")
+        self.one(near(Rule.ASK, asks="Ring 1."), "Z has to be asked first. Ring 1.")
+        self.one(near(Rule.ASK), "Z was asked, you say.", asked=True)
+        self.one(near(Rule.CARE), "Z asks for care.")
+        self.one(near(Rule.CARE, floor=Edge(height_m=40)), "Z asks for care from 40 m up.")
+        self.one(
+            near(Rule.UP_TO, up_to_m=80),
+            "Z allows 80 m above ground; this flight goes up to 50 m.",
+            "Height in the zone",
+        )
+        self.one(
+            near(floor=Edge(height_m=90)),
+            "Z begins at 90 m above ground; this flight goes up to 50 m.",
+            "Height in the zone",
+        )
+        self.one(near(away=200), "Z is closed and begins 200 m from the flight, towards 90°.", "Zone near")
+
+    def test_nothing_near(self) -> None:
+        """Zones are looked for within 5 km; one that drifts in from 300 m is care, from 300 m on it is not."""
+        self.one(
+            Airspace(near=(), sets=(("N", NOW, True),)),
+            "No zone within 5.0 km of here is in the data, and this is no permission.",
+            "Airspace",
+        )
+        two = Airspace(near=(*near(away=4000).near, *near(away=2000).near), sets=(("N", NOW, True),))
+        self.one(
+            two, "No zone reaches in. The nearest is Z, 2.0 km towards 90°. This data is no permission.", "Airspace"
+        )
+        self.assertEqual(judged(Airspace(near=(), sets=())), ())
+        self.assertEqual([judged(near(away=a))[0].name for a in (299, 300, 301)], ["Zone near", "Airspace", "Airspace"])
+        self.assertEqual(judged(near(Rule.ASK, away=200))[0].level, Level.CLEAR)
+        asleep = Span(begin=NOW + 3 * HOUR, end=NOW + 5 * HOUR)
+        self.assertEqual(judged(near(away=200, spans=(asleep,)))[0].name, "Airspace")
+
+    def test_later_today(self) -> None:
+        later = Span(begin=NOW + 3 * HOUR, end=NOW + 5 * HOUR)
+        self.one(near(spans=(later,), asks="Ring 1."), "Z is closed from 12:40 on 16 May on. Ring 1.", "Zone later")
+        self.one(near(Rule.ASK, spans=(later,)), "Z asks first from 12:40 on 16 May on.", "Zone later")
+        self.assertEqual(judged(near(spans=(Span(begin=NOW + 27 * HOUR),)))[0].level, Level.CLEAR)
+
+    def test_under_a_ceiling_that_cuts_the_field(self) -> None:
+        """The launch lies at 200 m: a ceiling at 200 m ends below every flight, one at 201 m does not, however the ground rises."""
+        for height, level in ((199, Level.CLEAR), (200, Level.CLEAR), (201, Level.GROUNDED)):
+            airspace = near(ceiling=Edge(height_m=height, ref=Ref.SEA))
+            self.assertEqual(judged(airspace)[0].level, level, height)
+        hilly = FLAT.model_copy(update={"ground_rise_m": 40.0})
+        rows = ((190, Level.CLEAR), (200, Level.CLEAR), (201, Level.GROUNDED), (239, Level.GROUNDED))
+        for height, level in rows:
+            found = judged(near(ceiling=Edge(height_m=height, ref=Ref.SEA)), site=hilly)
+            self.assertEqual(max(f.level for f in found), level, height)
+
+    def test_care_at_its_floor(self) -> None:
+        for top, names in ((39, ["Airspace"]), (40, ["Zone"]), (41, ["Zone"])):
+            self.assertEqual([f.name for f in judged(near(Rule.CARE, floor=Edge(height_m=40)), top)], names)
+
+    def test_asking_about_a_zone_that_begins_higher(self) -> None:
+        """Asked and above its floor: care. Asked and below: as if not asked. Closed: asking changes nothing."""
+        floor = Edge(height_m=40)
+        self.one(near(Rule.ASK, floor=floor), "Z was asked, you say.", asked=True, top=60)
+        self.one(
+            near(Rule.ASK, floor=floor),
+            "Z begins at 40 m above ground; this flight goes up to 10 m.",
+            "Height in the zone",
+            asked=True,
+            top=10,
+        )
+        self.one(
+            near(floor=floor),
+            "Z begins at 40 m above ground; this flight goes up to 60 m.",
+            "Height in the zone",
+            asked=True,
+            top=60,
+        )
+        self.one(
+            near(Rule.ASK, floor=floor),
+            "Z begins at 40 m above ground; this flight goes up to 60 m.",
+            "Height in the zone",
+            top=60,
+        )
+
+
+class Free(unittest.TestCase):
+    """How high it is free, by hand."""
+
+    def test_by_hand(self) -> None:
+        sea = Edge(height_m=300, ref=Ref.SEA)
+        later = Span(begin=NOW + 3 * HOUR)
+        rows = (
+            (near(), 0), (near(Rule.ASK), 0), (near(Rule.CARE), None), (near(Rule.UP_TO, up_to_m=80), 80), (near(floor=sea), 100),
+            (near(Rule.CARE, floor=sea), None), (near(away=1), None), (near(spans=(later,)), None),
+            (near(floor=Edge(height_m=150, ref=Ref.SEA)), 0), (near(Rule.UP_TO, up_to_m=0), 0),
+        )  # fmt: skip
+        for airspace, free in rows:
+            with self.subTest(airspace.near[0].terms):
+                self.assertEqual(free_height_m(airspace, FLAT, NOW, NOW + HOUR), free)
+
+    def test_the_lowest_of_many(self) -> None:
+        zones = (*near(Rule.UP_TO, up_to_m=80).near, *near(floor=Edge(height_m=60)).near, *near(Rule.CARE).near)
+        self.assertEqual(free_height_m(Airspace(near=zones, sets=()), FLAT, NOW, NOW), 60)

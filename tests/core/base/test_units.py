@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.phrase import Phrase, speed, temperature
-from walkround.core.base.units import Measure, Quantity, Units, from_pilot, parse_number, to_pilot
+from walkround.core.base.units import Measure, Quantity, Units, from_pilot, parse_number, parse_quantity, to_pilot
 
 FREEDOM = Units(speed="mph", height="ft", temperature="°F")
 
@@ -92,3 +92,46 @@ class Typed(unittest.TestCase):
                 parse_number(text, "Wind", "wind")
             self.assertTrue(caught.exception.message.startswith("Wind"))
             self.assertEqual(caught.exception.field, "wind")
+
+
+class TypedWithUnit(unittest.TestCase):
+    """A unit that is typed is never dropped: a known one is converted, another one refused with the right one offered."""
+
+    def test_converted(self) -> None:
+        """14 °F = -10 °C, 18 km/h = 5 m/s, 400 ft = 121.92 m, 3900 mV = 3.9 V, 29.92 inHg = 1013.2 hPa: definitions."""
+        rows = (
+            ("14 F", Measure.TEMPERATURE, -10.0), ("14 °F", Measure.TEMPERATURE, -10.0), ("−10 °C", Measure.TEMPERATURE, -10.0),
+            ("18 km/h", Measure.SPEED, 5.0), ("10 kt", Measure.SPEED, 5.1444), ("5", Measure.SPEED, 5.0), ("5 m/s", Measure.SPEED, 5.0),
+            ("400ft", Measure.HEIGHT, 121.92), ("1,2 km", Measure.HEIGHT, 1200.0), ("3900 mV", Measure.VOLT, 3.9),
+            ("80 %", Measure.PERCENT, 80.0), ("90 sec", Measure.SECOND, 90.0), ("0.5 h", Measure.MINUTE, 30.0),
+            ("29.92 inHg", Measure.PRESSURE, 1013.2), ("8 in", Measure.MILLIMETRE, 203.2), ("3 yd", Measure.HEIGHT, 2.743),
+        )  # fmt: skip
+        for text, measure, inside in rows:
+            with self.subTest(text):
+                self.assertAlmostEqual(parse_quantity(text, "It", measure, Units()), inside, delta=abs(inside) * 1e-4)
+
+    def test_the_unit_that_is_typed_outweighs_the_one_of_the_settings(self) -> None:
+        self.assertAlmostEqual(parse_quantity("50", "It", Measure.TEMPERATURE, FREEDOM), 10)
+        self.assertAlmostEqual(parse_quantity("50 C", "It", Measure.TEMPERATURE, FREEDOM), 50)
+        self.assertAlmostEqual(parse_quantity("18 F", "It", Measure.TEMPERATURE_STEP, Units()), 10)
+        self.assertAlmostEqual(parse_quantity("120 m", "It", Measure.HEIGHT, FREEDOM), 120)
+
+    def test_refused_with_the_right_one_offered(self) -> None:
+        rows = (
+            ("4 lights", Measure.PERCENT, "%"), ("4 V", Measure.SPEED, "m/s"), ("12 K", Measure.TEMPERATURE, "°C"),
+            ("3 m/s", Measure.HEIGHT, "m"), ("5 m", Measure.SPEED, "m/s"), ("2 ft", Measure.VOLT, "V"),
+        )  # fmt: skip
+        for text, measure, right in rows:
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                parse_quantity(text, "It", measure, Units(), "it")
+            self.assertIn(f"give it in {right}", str(caught.exception))
+            self.assertEqual(caught.exception.offer, {"it": f"{text.split()[0]} {right}"})
+        with self.assertRaises(InputError) as caught:
+            parse_quantity("3 packs", "It", Measure.COUNT, Units())
+        self.assertIn("give the number alone", str(caught.exception))
+
+    @given(st.floats(-40, 130))
+    def test_fahrenheit_by_a_second_road(self, warm: float) -> None:
+        """-40 is the same in both; from there 9 degrees of one are 5 of the other."""
+        ours = parse_quantity(f"{warm:.3f} F", "It", Measure.TEMPERATURE, Units())
+        self.assertAlmostEqual(ours, -40 + (round(warm, 3) + 40) * 5 / 9, places=6)

@@ -82,6 +82,10 @@ def unit_of(measure: Measure, units: Units) -> str:
     return _FIXED[measure][0]
 
 
+LONG_MIN = 30.0
+"""From so many minutes on, tenths are not said. Source: common practice, no source."""
+
+
 def decimals_of(measure: Measure, units: Units) -> int:
     """How many decimals are honest for this measure in these units. Source: common practice, no source."""
     if measure is Measure.SPEED:
@@ -140,7 +144,8 @@ class Quantity(Value):
     def say(self, units: Units) -> str:
         """The number in the pilot's unit, with its unit: "6.7 m/s", "22 mph", "143°". Below 10 m half metres count."""
         shown = to_pilot(self.value, self.measure, units)
-        number = f"{shown:.{decimals_of(self.measure, units)}f}"
+        long = self.measure is Measure.MINUTE and abs(shown) >= LONG_MIN
+        number = f"{shown:.{0 if long else decimals_of(self.measure, units)}f}"
         if self.measure is Measure.HEIGHT and units.height == "m" and abs(shown) < 10:
             number = f"{shown:.1f}".removesuffix(".0")
         if float(number) == 0:

@@ -3,6 +3,7 @@
 The maker's sheet prevails. Source: where none is named, common practice, no source.
 """
 
+from walkround.core.base.phrase import Phrase, temperature, volt
 from walkround.core.packs.chemistry import CELLS, Chemistry, is_lithium
 
 CHECKER_ERROR_V = 0.03
@@ -57,6 +58,28 @@ def hurt_below_v(chemistry: Chemistry) -> float:
     return CELLS[chemistry].least_v
 
 
-def may_charge_at(temperature_c: float | None, chemistry: Chemistry) -> bool:
-    """Whether a pack of a known temperature in °C may be charged. Source: ``CHARGE_COLDEST_C``, ``CHARGE_WARMEST_C``."""
-    return temperature_c is None or not is_lithium(chemistry) or CHARGE_COLDEST_C <= temperature_c <= CHARGE_WARMEST_C
+COLD_CHARGE = "Let it come to room temperature first; charged cold it is spoiled for good, and may burn later."
+HOT_CHARGE = "Let it cool outdoors or on stone first; too hot to hold, it is watched for an hour."
+
+
+def why_not_charged(
+    chemistry: Chemistry, *, weakest_v: float | None, highest_v: float | None, felt_c: float | None
+) -> tuple[Phrase, str] | None:
+    """Why a pack must not be charged now, with what to do instead; None when nothing is known against it.
+
+    Cells in V at rest, temperature of the pack in °C; None: not known. Nickel is spoiled by none of these.
+    Source: ``hurt_below_v``, ``overcharged_above_v``, ``CHARGE_COLDEST_C``, ``CHARGE_WARMEST_C``.
+    """
+    if not is_lithium(chemistry):
+        return None
+    if weakest_v is not None and weakest_v < hurt_below_v(chemistry):
+        return Phrase.of("A cell rests at {v}, below what it survives.", v=volt(weakest_v)), TOO_LOW
+    if highest_v is not None and highest_v > overcharged_above_v(chemistry):
+        return Phrase.of("A cell is at {v}: overcharged.", v=volt(highest_v)), OVERCHARGED
+    if felt_c is not None and felt_c < CHARGE_COLDEST_C:
+        words = "At {felt} it is too cold to charge (min {limit})."
+        return Phrase.of(words, felt=temperature(felt_c), limit=temperature(CHARGE_COLDEST_C)), COLD_CHARGE
+    if felt_c is not None and felt_c > CHARGE_WARMEST_C:
+        words = "At {felt} it is too hot to charge (max {limit})."
+        return Phrase.of(words, felt=temperature(felt_c), limit=temperature(CHARGE_WARMEST_C)), HOT_CHARGE
+    return None

@@ -128,7 +128,7 @@ def _plan(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ..
     found = judge_flight(context.flight_needs(), grounds_half=s.practices.charge == "plan", holder=holder)
     if context.charge_known:
         return found
-    what = "How full the tank is" if fuel else "The charge of this pack"
+    what = "The level in the tank" if fuel else "The charge of this pack"
     reason = Phrase.of(f"{what} is not known; the plan is calculated for a full one.")
     remedy = "Read the tank first." if fuel else "Read the pack before you rely on it."
     return (Finding(name="Charge", level=Level.CARE, reason=reason, remedy=remedy), *found)

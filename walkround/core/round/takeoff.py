@@ -1,5 +1,6 @@
 """May it take off now: a signature is for this launch, and light, weather and pack are judged again at the moment."""
 
+import math
 from datetime import datetime
 
 from walkround.core.base.finding import Finding, Level, measured
@@ -37,7 +38,7 @@ def judge_takeoff(
         found.append(
             measured(
                 "Signature",
-                minute(abs(age_min)),
+                minute(math.ceil(abs(age_min))),
                 minute(most_min),
                 sense="max",
                 level=Level.GROUNDED,

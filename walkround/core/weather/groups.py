@@ -160,7 +160,10 @@ def _decode(kind: str, text: str, station: str) -> Any:
 
 
 def read_all(readers: Sequence[_Reader], groups: Sorted, values: dict[str, Any], notes: list[str]) -> list[str]:
-    """Let each reader say what it finds; returns what was not understood or contradicts itself."""
+    """Let each reader say what it finds (inside units); returns what was not understood or contradicts itself.
+
+    Source: WMO-No. 306, FM 15 (from memory): wind, temperature and pressure come once.
+    """
     unread = [group for group in groups.unread if not _SLASHES.match(group)]
     for kind in ("wind", "temperature", "pressure"):
         given = list(dict.fromkeys(groups.by_kind[kind]))
