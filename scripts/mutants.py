@@ -153,7 +153,7 @@ def tests_of(module: str) -> list[str]:
             if (ROOT / "tests" / Path(*t.split("."))).with_suffix(".py").exists()]  # fmt: skip
 
 
-def _killed(module: str, source: str, names: list[str]) -> bool:
+def killed(module: str, source: str, names: list[str], patience_s: float = PATIENCE_S) -> bool:
     """Run the tests against a changed module in a child process; whether they noticed."""
     child = os.fork()
     if child == 0:
@@ -167,7 +167,7 @@ def _killed(module: str, source: str, names: list[str]) -> bool:
         except BaseException:  # an import that fails is noticed too
             os._exit(1)
     begun = time.monotonic()
-    while time.monotonic() - begun < PATIENCE_S:
+    while time.monotonic() - begun < patience_s:
         done, status = os.waitpid(child, os.WNOHANG)
         if done:
             return status != 0
@@ -181,19 +181,14 @@ def run(module: str, most: int) -> tuple[int, list[Mutant]]:
     """How many changes were tried, and those that no test noticed."""
     path = (ROOT / "walkround" / "core" / Path(*module.split("."))).with_suffix(".py")
     source, names = path.read_text(), tests_of(module)
-    if _killed(module, source, names):
+    if killed(module, source, names):
         raise SystemExit(f"{module}: its tests fail before anything is changed: {', '.join(names)}")
     tried = mutants(source, most)
-    return len(tried), [m for m in tried if not _killed(module, m.source, names)]
+    return len(tried), [m for m in tried if not killed(module, m.source, names)]
 
 
-def main() -> None:
-    """Try the modules named; print what was not noticed."""
-    parser = argparse.ArgumentParser()
-    parser.add_argument("modules", nargs="+", help="as packs.bands")
-    parser.add_argument("--most", type=int, default=MOST)
-    given = parser.parse_args()
-    os.environ["WALKROUND_HYPOTHESIS"] = "mutants"
+def warm() -> None:
+    """Import what is not ours once, so that each child need not."""
     for heavy in (
         "hypothesis",
         "hypothesis.strategies",
@@ -209,6 +204,16 @@ def main() -> None:
         "python_multipart",
     ):
         importlib.import_module(heavy)
+
+
+def main() -> None:
+    """Try the modules named; print what was not noticed."""
+    parser = argparse.ArgumentParser()
+    parser.add_argument("modules", nargs="+", help="as packs.bands")
+    parser.add_argument("--most", type=int, default=MOST)
+    given = parser.parse_args()
+    os.environ["WALKROUND_HYPOTHESIS"] = "mutants"
+    warm()
     for module in given.modules:
         tried, survived = run(module, given.most)
         share = 100 * (tried - len(survived)) / tried

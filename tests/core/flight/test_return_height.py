@@ -108,3 +108,55 @@ class Judged(unittest.TestCase):
         for setting in (0, -5, 1001):
             with self.subTest(setting), self.assertRaises(InputError):
                 self.level(setting)
+
+
+class Edges(unittest.TestCase):
+    def names(self, setting: float, *obstacles: Mark, **changes: object) -> list[str]:
+        weather = changes.pop("weather", None)
+        return [f.name for f in judge_return_height(setting, site(*obstacles, **changes), QUAD, LIMITS, weather)]  # type: ignore[arg-type]
+
+    def test_words_for_each_case(self) -> None:
+        rows = (
+            (40, (), "No obstacle is marked within the flying circle; the return is set to 40 m."),
+            (10, (), "No obstacle is marked within the flying circle; the return is set to 10 m (min 15 m)."),
+            (40, (tree(18, 80),), "The tree at 80 m is 18 m high; the return at 40 m clears it with your margin."),
+        )
+        for setting, obstacles, words in rows:
+            self.assertEqual(said(judge_return_height(setting, site(*obstacles), QUAD, LIMITS, None)[0]), words)
+
+    def test_at_the_ceiling_and_above(self) -> None:
+        """120 m is the ceiling of Regulation (EU) 2019/947; at it is allowed."""
+        self.assertEqual((self.names(120), self.names(121)), (["Return height"], ["Return height", "Ceiling"]))
+        self.assertEqual(self.names(120, tree(110, 80)), ["Return height"])
+        self.assertEqual(self.names(120, tree(110.5, 80)), ["Return height", "Obstacle"])
+
+    def test_rising_ground_counts_like_an_obstacle(self) -> None:
+        self.assertEqual(return_height(site(ground_rise_m=12.0), QUAD, LIMITS, None).lowest_m, 22)
+        self.assertEqual(return_height(site(tree(18, 80), ground_rise_m=12.0), QUAD, LIMITS, None).lowest_m, 28)
+        self.assertEqual(return_height(site(ground_rise_m=0.5), QUAD, LIMITS, None).lowest_m, 15)
+        self.assertEqual(return_height(site(ground_rise_m=5.5), QUAD, LIMITS, None).lowest_m, 15.5)
+
+    def test_what_it_knows_of_the_obstacle(self) -> None:
+        bare, tall = (return_height(site(*o), QUAD, LIMITS, None) for o in ((), (tree(18, 80),)))
+        self.assertEqual(
+            (bare.tallest, bare.tallest_away_m, bare.wind_limited, bare.highest_m), (None, 0.0, False, 120)
+        )
+        self.assertAlmostEqual(tall.tallest_away_m, 80, delta=0.1)
+        self.assertEqual((tall.lowest.value, tall.lowest.measure.value), (28, "height"))
+
+    def test_wind_over_water_at_its_edge(self) -> None:
+        water = {"over_water": True, "terrain": Terrain.WATER}
+        needs = return_height(site(**water), QUAD, LIMITS, dry_weather(wind_ms=6.5))
+        self.assertTrue(needs.wind_limited)
+        for setting, more in ((needs.highest_m, []), (needs.highest_m + 1, ["Wind at return height"])):
+            self.assertEqual(self.names(setting, weather=dry_weather(wind_ms=6.5), **water), ["Return height", *more])
+        calm = return_height(site(**water), QUAD, LIMITS, dry_weather(wind_ms=1))
+        self.assertEqual((calm.wind_limited, calm.highest_m), (False, 120))
+        self.assertEqual(self.names(119, weather=dry_weather(wind_ms=1), **water), ["Return height"])
+
+    def test_settings_that_cannot_be(self) -> None:
+        for setting in (0, -3, 1_000.5):
+            with self.assertRaises(InputError):
+                judge_return_height(setting, site(), QUAD, LIMITS, None)
+        self.assertEqual(judge_return_height(1_000, site(), QUAD, LIMITS, None)[0].level, Level.CLEAR)
+        self.assertEqual(judge_return_height(0.5, site(), QUAD, LIMITS, None)[0].level, Level.GROUNDED)

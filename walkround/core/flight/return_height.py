@@ -120,7 +120,6 @@ def _low(setting_m: float, needs: ReturnHeight) -> Finding:
         level=Level.GROUNDED if setting_m < needs.lowest_m else Level.CLEAR,
         words={
             Level.CLEAR: what + clear,
-            Level.CARE: what + "; the return at {value} clears it with your margin and not more.",
             Level.GROUNDED: what + "; the return is set to {value} (min {limit}).",
         },
         remedy="Set it higher in the aircraft, check the setting, and enter it again.",

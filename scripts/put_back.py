@@ -1,0 +1,85 @@
+"""Put each false clear of version 0.4.0 back, one at a time, and see whether the properties alone notice: ``python -m scripts.put_back``.
+
+Each is a text of today's code and what it was like in spirit; the example tests are switched off. A text that is no longer
+found is an error, so that the list stays true to the code.
+"""
+
+import os
+import sys
+import time
+from pathlib import Path
+
+from scripts.mutants import killed, warm
+
+ROOT = Path(__file__).parent.parent
+PROPERTIES = [
+    "test_worse",
+    "test_unknown",
+    "test_unknown_zones",
+    "test_numbers",
+    "test_green",
+    "test_pages",
+    "test_kind",
+]
+
+FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
+    ("1 parts of a forecast vanish", "weather.taf", "        if says.unread:\n", "        if False:\n"),
+    ("2 a signature of any age", "round.takeoff", "    if age_min > most_min or age_min < 0:\n", "    if False:\n"),
+    ("3 overcharged cells", "packs.lithium", "return CELLS[chemistry].charge_to_v + CHECKER_ERROR_V", "return 9.0"),
+    ("4 the gust stays at meter height", "flight.getting_home",
+     "    return wind_at_height_ms(strongest, weather.wind_height_m, height_m, site.terrain)",
+     "    return max(wind_at_height_ms(weather.wind_ms or 0.0, weather.wind_height_m, height_m, site.terrain), strongest)"),
+    ("5 visibility with a direction", "weather.groups", "min(_visibility_m(group, groups.station) for group in known)",
+     "_visibility_m(known[0], groups.station)"),
+    ("6 squall, ash, sandstorm", "weather.groups", "severe=bool(_SEVERE & set(parts)),", "severe=False,"),
+    ("7 a non-fix is a fix", "sensors.satellites", "frozenset({1, 2, 3, 4, 5})", "frozenset(range(1, 10))"),
+    ("8 a forecast as a report", "weather.metar",
+     '    if "TAF" in groups[:2] or any(_FORECAST.match(group) for group in groups):\n', "    if False:\n"),
+    ("9 the first of two reports", "weather.metar", "if have is None or key > have[0]:", "if have is None:"),
+    ("10 the sun at mid-hour", "round.window", "for at in (begin, begin + timedelta(hours=1)))", "for at in (begin + timedelta(minutes=30),))"),
+    ("11 a sector is ignored", "weather.atmosphere", "    if sector_deg is not None:\n", "    if False:\n"),
+    ("12 over-discharged by its total", "packs.bands", "        if mean_v < lithium.hurt_below_v(pack.chemistry):\n", "        if False:\n"),
+    ("13 care from a floor up", "airspace.answer", "            if top_m < floor_m:\n", "            if True:\n"),
+    ("14 times without a zone", "airspace.reading", "    if moment.tzinfo is None:\n",
+     "    moment = moment if moment.tzinfo else moment.astimezone()\n    if False:\n        words = ''\n    if False:\n"),
+    ("15 a circle inside the circle", "field.site", "self.flight_radius_m / math.cos(math.pi / CIRCLE_CORNERS)", "self.flight_radius_m"),
+    ("16 a sign against its letter", "base.geodesy", '    if letter and degrees[:1] in "+-":\n', "    if False:\n"),
+    ("17 freezing fog, sky hidden", "weather.groups", '        freezing="FZ" in parts,', '        freezing="FZ" in parts and "FG" not in parts,'),
+    ("18 turn-back against a fixed share", "flight.getting_home", "    if computed_percent is None:\n", "    computed_percent = 30.0\n    if computed_percent is None:\n"),
+    ("19 return to a boat", "round.judge", "    if stand in (*option.grounds_at, *option.care_at):\n", "    if False:\n"),
+    ("20 answers against each other", "round.agree", "        if said is not None:\n", "        if False:\n"),
+    ("21 green before it is complete", "round.verdict", "WORDS[self.level] if self.complete or self.level is Level.GROUNDED else Word.OPEN", "WORDS[self.level]"),
+    ("22 all skipped, fly with care", "round.judge", "    grounds = check.grounds and not check.if_skipped\n", "    grounds = False\n"),
+    ("23 the timer ignores the plan", "round.walk", "    given = {s.planned.check.id: s.evidence for s in round_.states if s.evidence is not None}\n    return Context(round_.situation, given).flight_needs().timer_min",
+     "    return Context(round_.situation, {}).flight_needs().timer_min"),
+    ("24 sight ignores the distance", "field.sight", "max(site.farthest_m(), out_m + math.dist(site.pilot_spot.xy, site.launch.xy))", "site.farthest_m()"),
+    ("25 a maiden flight raises nothing", "round.due", "    if history.aircraft_flown is False and ", "    if False and "),
+    ("26 the pack is ignored", "round.readiness", "    if context.pack_read or known is None:\n", "    if True:\n"),
+    ("27 dusk at the landing", "round.readiness", "min(sun_height_deg(site.position, begin), sun_height_deg(site.position, end))", "sun_height_deg(site.position, begin)"),
+    ("28 a margin over the limit", "base.finding", "    return min(1.0, left / span)", "    return min(1.0, abs(left) / span)"),
+    ("29 a gate on a check it lacks", "checklist.library.gates", '        needs=POWERED,\n', '        needs=("power.still_long",),\n'),
+)  # fmt: skip
+
+
+def main() -> None:
+    """Put each back; print which were noticed."""
+    os.environ.pop("WALKROUND_HYPOTHESIS", None)
+    warm()
+    wanted = sys.argv[1:]
+    noticed = 0
+    tried = [row for row in FALSE_CLEARS if not wanted or row[0].split()[0] in wanted]
+    names = [f"tests.properties.{name}" for name in PROPERTIES]
+    for what, module, now, then in tried:
+        path = (ROOT / "walkround" / "core" / Path(*module.split("."))).with_suffix(".py")
+        source = path.read_text()
+        if now not in source:
+            raise SystemExit(f"{what}: its text is no longer in {module}")
+        begun = time.monotonic()
+        found = killed(module, source.replace(now, then, 1), names, patience_s=400)
+        noticed += found
+        print(f"{'noticed' if found else 'MISSED '} {what} ({time.monotonic() - begun:.0f} s)", flush=True)
+    print(f"{noticed} of {len(tried)} noticed by the properties alone")
+
+
+if __name__ == "__main__":
+    main()
