@@ -1,5 +1,5 @@
 # Each chore is one short command; CI calls the same ones.
-.PHONY: setup demo serve test bench shots schemas lint clean
+.PHONY: setup demo serve test bench shots schemas mutants put-back lint clean
 
 setup:          ## virtual environment with what the application needs
 	@scripts/setup run
@@ -30,6 +30,14 @@ shots:          ## take the pictures in docs/screenshots anew
 schemas:        ## write the published schemas in docs/schemas anew
 	@scripts/setup run
 	@.venv/bin/python -m scripts.schemas
+
+mutants:        ## change a module in small ways, list what its tests do not notice: make mutants MODULE=packs.bands
+	@scripts/setup dev
+	@.venv/bin/python -m scripts.mutants $(MODULE) $(ARGS)
+
+put-back:       ## put each false clear of 0.4.0 back, list what the properties do not notice
+	@scripts/setup dev
+	@.venv/bin/python -m scripts.put_back $(ARGS)
 
 lint:           ## ruff and mypy
 	@scripts/setup dev
