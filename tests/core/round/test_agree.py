@@ -105,6 +105,14 @@ class Disagree(unittest.TestCase):
         self.none(case, bench__packs_ready=number(2))
         self.none(bench__packs_ready=number(9))
         self.one("bench.packs_ready", Level.CARE, "You counted 3 charged; on record 2 are.", case, bench__packs_ready=number(3))  # fmt: skip
+        none = with_history(situation(), packs_ready=0)
+        self.one(
+            "bench.packs_ready",
+            Level.CARE,
+            "You counted 1 charged; on record none is.",
+            none,
+            bench__packs_ready=number(1),
+        )
         one = with_history(situation(), packs_ready=1)
         self.one("bench.packs_ready", Level.CARE, "You counted 3 charged; on record 1 is.", one, bench__packs_ready=number(3))  # fmt: skip
 

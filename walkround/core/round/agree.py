@@ -103,7 +103,8 @@ def _packs_ready(context: Context) -> Finding | None:
     counted, known = _measured(context, "bench.packs_ready"), context.situation.history.packs_ready
     if counted is None or known is None or counted <= known:
         return None
-    words = f"You counted {counted:.0f} charged; on record {known} {'is' if known == 1 else 'are'}."
+    on_record = {0: "none is", 1: "1 is"}.get(known, f"{known} are")
+    words = f"You counted {counted:.0f} charged; on record {on_record}."
     return _finding("bench.packs_ready", Phrase(text=words), "Read the packs that are not on record as charged.")
 
 
