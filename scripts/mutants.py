@@ -163,14 +163,14 @@ def settle(module: str) -> None:
         for p in (ROOT / "walkround" / "core").rglob("*.py")
     }
     needs = {name: _imports(path) & set(files) for name, path in files.items()}
+    for name in files:  # a package is imported before what lies in it
+        needs[name] |= {other for other in files if name.startswith(f"{other}.")}
     hanging = {f"walkround.core.{module}"}
     while more := {name for name, of in needs.items() if of & hanging} - hanging:
         hanging |= more
-    for name in set(files) - hanging:
-        if not any(
-            h.startswith(f"{name}.") and files[name].stem == "__init__" and needs[name] & hanging for h in hanging
-        ):
-            importlib.import_module(name)
+    for name in sorted(set(files) - hanging):
+        importlib.import_module(name)
+    assert f"walkround.core.{module}" not in sys.modules, "it is still to be imported, changed, by each child"
 
 
 def tests_of(module: str) -> list[str]:

@@ -6,7 +6,7 @@ from starlette.responses import Response
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import PilotError
 from walkround.core.checklist.check import STATION_TITLES, AskChoice, AskNumber, Check, Station
-from walkround.core.checklist.custom import listed
+from walkround.core.checklist.custom import belonging
 from walkround.core.round.evidence import Answer, Chosen, Fault, Measured, Passed, Skipped
 from walkround.core.round.walk import CheckState, parse_reason
 from walkround.store import hangar, rounds
@@ -74,7 +74,7 @@ def master(request: Request, desk: AtDesk, aircraft_id: Number, paper: str = "A4
     plane = hangar.get(Aircraft, aircraft_id)
     stations: list[tuple[str, list[tuple[Check, None]]]] = []
     for station in Station:
-        checks = [c for c in listed(settings.own).checks if c.station is station and c.applies.fits(plane)]
+        checks = [c for c in belonging(settings.own, plane) if c.station is station]
         stations.append((STATION_TITLES[station][0], [(check, None) for check in checks]))
     return page(
         request,

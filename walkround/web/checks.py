@@ -63,9 +63,11 @@ def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[Row]]:
         if day is None:
             found[check.station].append(Row(check, "", today=False))
             continue
+        plane = day.situation.aircraft
+        shown = check if check.origin == "changed" else check.worded(plane.kind, plane.features())
         why = day.why(check)
         reason = why if why is not None else day.absence(check)
-        found[check.station].append(Row(check, reason.say(settings.units), today=why is not None))
+        found[check.station].append(Row(shown, reason.say(settings.units), today=why is not None))
     for changed, built_in in mine.changed:
         if changed.off:
             words = f"You switched it off: {changed.reason or 'no reason given'}."

@@ -112,7 +112,7 @@ class Card(unittest.TestCase):
     def test_free_space_becomes_minutes_at_the_bit_rate(self) -> None:
         # Worked by hand: 45 GB x 8,000 Mbit / 100 Mbit/s = 3,600 s = 60 min. One GB is 10^9 bytes (SI).
         for aircraft, words in (
-            (QUAD, "The card holds 60.0 min of recording."),
+            (QUAD, "The card holds 60 min of recording."),
             (QUAD.model_copy(update={"record_mbits": None}), "45.0 GB free."),
             (QUAD.model_copy(update={"record_mbits": 1000.0}), "The card holds 6.0 min of recording; two such flights want 16.0 min."),
         ):  # fmt: skip

@@ -1,11 +1,13 @@
 """Single groups of reports and forecasts, against the code tables of WMO-No. 306 (FM 15, FM 51), written out from memory."""
 
 import unittest
+from datetime import UTC, datetime
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from walkround.core.weather.groups import Elements, phenomenon, read_elements
+from walkround.core.weather.metar import decode_report
 
 FALLS = ("DZ", "RA", "SN", "SG", "PL", "GR", "GS", "UP")
 DIMS = ("BR", "FG", "FU", "VA", "DU", "SA", "HZ")
@@ -176,3 +178,51 @@ class OneAfterTheOther(unittest.TestCase):
         self.assertEqual(read_elements(["NSW"]).phenomena, ())
         self.assertIn("no weather beside weather", read_elements(["NSW", "RA"]).unread)
         self.assertIsNone(read_elements(["24008KT"]).phenomena)
+
+
+class Limits(unittest.TestCase):
+    """What no instrument shows is not believed: highest and lowest ever measured lie inside (WMO archive of extremes, from memory)."""
+
+    def whole(self, temperature: str = "11/06", pressure: str = "Q1016"):  # type: ignore[no-untyped-def]
+        return decode_report(
+            f"ZZAA 251150Z 24008KT 9999 NSC {temperature} {pressure}", datetime(2026, 11, 25, 12, 10, tzinfo=UTC)
+        )
+
+    def test_temperatures(self) -> None:
+        for group, known in (("M60/M62", True), ("M61/M62", False), ("60/20", True), ("61/20", False)):
+            weather = self.whole(group)
+            self.assertEqual(weather.temperature_c is not None, known, group)
+            self.assertEqual(any("not plausible" in text for text in weather.unread), not known)
+        self.assertIsNone(self.whole("11/12").dew_point_c)
+        self.assertEqual(self.whole("11/11").dew_point_c, 11)
+        self.assertIsNone(self.whole("11/").dew_point_c)
+
+    def test_pressures(self) -> None:
+        for group, known in (("Q0850", True), ("Q0849", False), ("Q1090", True), ("Q1091", False), ("A2992", True)):
+            self.assertEqual(self.whole(pressure=group).pressure_hpa is not None, known, group)
+        self.assertAlmostEqual(self.whole(pressure="A2992").pressure_hpa, 1013.2, delta=0.1)
+
+    def test_one_pressure_in_two_units(self) -> None:
+        """29.92 inHg is 1013.2 hPa; what differs by more than rounding is a contradiction."""
+        self.assertEqual(self.whole(pressure="Q1013 A2992").unread, ())
+        self.assertEqual(self.whole(pressure="Q1013 A2995").unread, ())
+        for pair in ("Q1013 A2997", "Q1013 A2900"):
+            self.assertIn("pressures disagree", " ".join(self.whole(pressure=pair).unread))
+        self.assertIn("pressure given twice (Q1013 and Q1020)", self.whole(pressure="Q1013 Q1020").unread)
+        self.assertIn("pressure given twice", " ".join(self.whole(pressure="Q1013 A2992 Q1020").unread))
+
+    def test_directions_at_the_turn(self) -> None:
+        self.assertEqual(
+            (read_elements(["36008KT"]).wind_from_deg, read_elements(["36108KT"]).wind_from_deg), (0.0, None)
+        )
+        self.assertEqual(read_elements(["36008KT", "360V040"]).wind_sector_deg, (0.0, 40.0))
+        self.assertIsNone(read_elements(["36008KT", "361V040"]).wind_sector_deg)
+
+    def test_what_a_forecast_lacks(self) -> None:
+        at = datetime(2026, 11, 25, 12, tzinfo=UTC)
+        self.assertEqual(read_elements(["NSC"]).weather(at, "ZZAA").missing, ("wind", "visibility"))
+        self.assertEqual(read_elements(["24008KT", "9999"]).weather(at, "ZZAA").missing, ())
+        self.assertEqual(read_elements(["CAVOK", "BKN010"]).unread, ("CAVOK beside BKN010",))
+        self.assertEqual(
+            (read_elements(["9999"]).visibility_m, read_elements(["CAVOK"]).visibility_m), (10_000.0, 10_000.0)
+        )

@@ -10,7 +10,7 @@ from metar_taf_parser.parser.parser import MetarParser
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.units import KNOT_MS
-from walkround.core.weather.metar import decode_report, phenomenon
+from walkround.core.weather.metar import decode_report, phenomenon, split_reports
 
 NOW = datetime(2026, 11, 25, 12, 10, tzinfo=UTC)
 
@@ -194,3 +194,129 @@ class Phenomena(unittest.TestCase):
             with self.subTest(code):
                 p = phenomenon(code)
                 self.assertEqual((p.words, p.precipitation, p.thunder, p.freezing), (words, falls, thunder, freezing))
+
+
+class Several(unittest.TestCase):
+    """More than one report in what is pasted."""
+
+    EARLY = "ZZAA 251120Z 24008KT 9999 NSC 11/06 Q1016"
+    LATE = "ZZAA 251150Z 24012KT 9999 NSC 12/06 Q1015"
+    OTHER = "ZZBB 251150Z 24020KT 9999 NSC 12/06 Q1014"
+
+    def test_cut_into_single_ones(self) -> None:
+        for glue in (" ", "= ", "\n", " =\n"):
+            self.assertEqual(split_reports(f"{self.EARLY}{glue}{self.LATE}"), [self.EARLY, self.LATE])
+        self.assertEqual(
+            split_reports(f"METAR {self.EARLY}= SPECI {self.LATE}="), [f"METAR {self.EARLY}", f"SPECI {self.LATE}"]
+        )
+        self.assertEqual(
+            split_reports(f"METAR COR {self.EARLY} METAR COR {self.LATE}"),
+            [f"METAR COR {self.EARLY}", f"METAR COR {self.LATE}"],
+        )
+        self.assertEqual(split_reports(f"{self.EARLY} {self.LATE} {self.OTHER}"), [self.EARLY, self.LATE, self.OTHER])
+        self.assertEqual(split_reports(self.LATE.lower()), [self.LATE])
+        self.assertEqual(split_reports("nothing of it"), ["NOTHING OF IT"])
+
+    def test_the_newest_of_one_station_counts(self) -> None:
+        for text in (f"{self.EARLY} {self.LATE}", f"{self.LATE} {self.EARLY}"):
+            weather = decode_report(text, NOW)
+            self.assertEqual((weather.temperature_c, weather.at.minute), (12, 50))
+
+    def test_a_correction_before_its_original(self) -> None:
+        original = "METAR ZZAA 251150Z 24008KT 9999 NSC 11/06 Q1016"
+        for corrected in (
+            "METAR COR ZZAA 251150Z 24030KT 9999 NSC 11/06 Q1016",
+            "METAR ZZAA 251150Z CCA 24030KT 9999 NSC 11/06 Q1016",
+        ):
+            for text in (f"{original}= {corrected}=", f"{corrected}= {original}="):
+                self.assertAlmostEqual(decode_report(text, NOW).wind_ms, 30 * KNOT_MS, places=3, msg=text)
+        later = "METAR ZZAA 251200Z 24010KT 9999 NSC 11/06 Q1016"
+        self.assertAlmostEqual(decode_report(f"METAR COR {self.EARLY}= {later}=", NOW).wind_ms, 10 * KNOT_MS, places=3)
+
+    def test_one_whose_time_cannot_be_read_is_not_older(self) -> None:
+        damaged = "ZZAA 251199Z 24033KT 9999 NSC 11/06 Q1016"
+        for text in (f"{damaged} {self.LATE}", f"{self.LATE} {damaged}"):
+            self.assertAlmostEqual(decode_report(text, NOW).wind_ms, 33 * KNOT_MS, places=3)
+
+    def test_of_two_stations_the_pilot_chooses(self) -> None:
+        both = f"{self.OTHER} {self.LATE}"
+        for station, offered in (("ZZAA", self.LATE), ("ZZBB", self.OTHER), ("", self.LATE), ("ZZCC", self.LATE)):
+            with self.subTest(station), self.assertRaises(InputError) as caught:
+                decode_report(both, NOW, station)
+            self.assertIn("several stations: ZZAA, ZZBB", caught.exception.message)
+            self.assertEqual(caught.exception.offer, {"report": offered})
+
+    def test_a_forecast_is_no_report(self) -> None:
+        for text in (
+            "TAF ZZAA 251130Z 2512/2612 24008KT 9999 NSC", "ZZAA 251130Z 2512/2612 24008KT 9999 NSC", "METAR TAF ZZAA 251130Z 24008KT 9999",
+            "ZZAA 251130Z 24008KT 9999 NSC FM251400 24020KT", "ZZAA 251130Z 24008KT PROB30 TSRA",
+        ):  # fmt: skip
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                decode_report(text, NOW)
+            self.assertIn("forecast (TAF), not a report of now", caught.exception.message)
+
+
+class Time(unittest.TestCase):
+    def at(self, group: str, now: datetime = NOW) -> datetime | None:
+        weather = decode_report(f"ZZAA {group} 24008KT 9999 NSC 11/06 Q1016", now)
+        return None if "time" in weather.missing else weather.at
+
+    def test_the_latest_such_day_not_more_than_an_hour_ahead(self) -> None:
+        """A station's clock may run ahead of ours; an hour is allowed for."""
+        self.assertEqual(self.at("251310Z"), datetime(2026, 11, 25, 13, 10, tzinfo=UTC))
+        self.assertEqual(self.at("251311Z"), datetime(2026, 10, 25, 13, 11, tzinfo=UTC))
+        self.assertEqual(
+            self.at("252359Z", datetime(2026, 11, 26, tzinfo=UTC)), datetime(2026, 11, 25, 23, 59, tzinfo=UTC)
+        )
+        january = datetime(2027, 1, 1, 0, 10, tzinfo=UTC)
+        self.assertEqual(self.at("312350Z", january), datetime(2026, 12, 31, 23, 50, tzinfo=UTC))
+        self.assertEqual(self.at("010005Z", january), datetime(2027, 1, 1, 0, 5, tzinfo=UTC))
+
+    def test_a_day_that_two_months_lack(self) -> None:
+        """The 31st on 1 March was in January: February has none."""
+        self.assertEqual(
+            self.at("312350Z", datetime(2026, 3, 1, 0, 10, tzinfo=UTC)), datetime(2026, 1, 31, 23, 50, tzinfo=UTC)
+        )
+
+    def test_edges_of_a_clock(self) -> None:
+        self.assertEqual(self.at("242359Z"), datetime(2026, 11, 24, 23, 59, tzinfo=UTC))
+        self.assertEqual(self.at("010000Z"), datetime(2026, 11, 1, 0, 0, tzinfo=UTC))
+        for group in ("242360Z", "242400Z", "001200Z", "321200Z"):
+            self.assertIsNone(self.at(group))
+
+    def test_a_report_of_exactly_the_longest_text(self) -> None:
+        self.assertTrue(decode_report("ZZAA 251150Z 24008KT 9999 NSC 11/06 Q1016".ljust(2000), NOW))
+        with self.assertRaisesRegex(InputError, "too long"):
+            decode_report("ZZAA 251150Z 24008KT 9999 NSC 11/06 Q1016".ljust(2001), NOW)
+
+
+class Remarks(unittest.TestCase):
+    """FMH-1, chapter 12 (from memory)."""
+
+    BASE = "KZAA 251153Z 24008KT 10SM CLR 11/06 A3001 RMK "
+
+    def test_lightning_and_towers(self) -> None:
+        for remark in ("LTG DSNT NW", "LTGICCG ALQDS", "TSB32", "CB W MOV E", "CBMAM", "FUNNEL CLOUD", "TORNADO"):
+            weather = decode_report(self.BASE + remark, NOW)
+            self.assertTrue(any(n.startswith("remarks speak of") for n in weather.notes), remark)
+        self.assertEqual(decode_report(self.BASE + "AO2 SLP164", NOW).notes, ())
+
+    def test_the_peak_wind_counts_as_a_gust(self) -> None:
+        """PK WND dddff(f)/(hh)mm in knots."""
+        for remark, knots in (("PK WND 28045/15", 45), ("AO2 PK WND 280105/1115 SLP1", 105)):
+            weather = decode_report(self.BASE + remark, NOW)
+            self.assertAlmostEqual(weather.gust_ms, knots * KNOT_MS, places=3)
+            self.assertIn("counts as a gust", weather.notes[0])
+        gusty = "KZAA 251153Z 24030G50KT 10SM CLR 11/06 A3001 RMK PK WND 28035/15"
+        self.assertAlmostEqual(decode_report(gusty, NOW).gust_ms, 50 * KNOT_MS, places=3, msg="the stronger of the two")
+        strong = "KZAA 251153Z 24030KT 10SM CLR 11/06 A3001 RMK PK WND 28020/15"
+        self.assertAlmostEqual(decode_report(strong, NOW).gust_ms, 30 * KNOT_MS, places=3, msg="never below the mean")
+        for remark in ("PK WND", "PK 28045/15", "WND 28045/15", "PK WND SOON", "PK WIND 28045/15"):
+            self.assertIsNone(decode_report(self.BASE + remark, NOW).gust_ms, remark)
+
+    def test_without_a_station_or_recent_weather(self) -> None:
+        self.assertEqual(decode_report("251150Z 24008KT 9999 NSC 11/06 Q1016", NOW).missing, ("station",))
+        recent = decode_report("ZZAA 251150Z 24008KT 9999 NSC 11/06 Q1016 RERA", NOW)
+        self.assertEqual((recent.notes, recent.unread, recent.phenomena), (("recent weather: RERA",), (), ()))
+        foggy = decode_report("METAR 251150Z 24008KT 0300 FZFG VV001 M01/M02 Q1016", NOW)
+        self.assertEqual((foggy.station, [p.code for p in foggy.phenomena or ()]), ("", ["FZFG"]))

@@ -13,8 +13,6 @@ CHARGE_COLDEST_C, CHARGE_WARMEST_C = 5.0, 45.0
 IEC 61960 type sheets (from memory); 5 °C, as makers of model packs say, from memory."""
 HOT_C = 60.0
 """Hotter than this a pack is too hot to hold and is treated as hurt, in °C. Source: common practice, no source."""
-WATCHED_MIN = 60.0
-"""So long is a pack watched outdoors after a crash or heat, in minutes. Source: our choice; common practice, no source."""
 
 SOURCE = "lithium rules of this program: common practice, no source; the maker's sheet prevails"
 NEVER_AGAIN = (
