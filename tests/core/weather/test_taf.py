@@ -164,3 +164,98 @@ class Refused(unittest.TestCase):
             hours_of(decode_forecast("TAF " + " ".join(groups), at(16, 6)), at(16, 6))
         except InputError as error:
             self.assertEqual(error.field, "series")
+
+
+class Edges(unittest.TestCase):
+    """When a change begins and ends to the hour, and what a damaged one does."""
+
+    HEAD = "TAF ZZAA 151700Z 1518/1612 24008KT 9999 NSC "
+
+    def winds(self, changes: str, hour: int, day: int = 15) -> set[int]:
+        """The mean winds in m/s that may hold in the hour from ``hour`` on."""
+        for states in hours_of(decode_forecast(self.HEAD + changes, NOW), NOW):
+            if states[0].at == at(day, hour):
+                return {round(state.wind_ms or 0) for state in states}
+        raise AssertionError("no such hour")
+
+    def unread(self, changes: str) -> list[int]:
+        """The hours of the 15th and 16th, counted from the 15th, in which something was not understood."""
+        hours = hours_of(decode_forecast(self.HEAD + changes, NOW), NOW)
+        return [(s[0].at.day - 15) * 24 + s[0].at.hour for s in hours if any(state.unread for state in s)]
+
+    def test_from(self) -> None:
+        """4 m/s until half past twenty; 10 m/s from then on: the hour it falls in has both."""
+        changes = "FM152030 24010MPS 9999 NSC"
+        self.assertEqual([self.winds(changes, h) for h in (19, 20, 21)], [{4}, {4, 10}, {10}])
+        self.assertEqual([self.winds("FM152000 24010MPS 9999 NSC", h) for h in (19, 20)], [{4}, {10}])
+
+    def test_becoming(self) -> None:
+        changes = "BECMG 1520/1522 24010MPS"
+        self.assertEqual([self.winds(changes, h) for h in (19, 20, 21, 22, 23)], [{4}, {4, 10}, {4, 10}, {10}, {10}])
+
+    def test_now_and_then(self) -> None:
+        for word in ("TEMPO", "INTER", "PROB30", "PROB40 TEMPO"):
+            changes = f"{word} 1520/1522 24010MPS"
+            self.assertEqual([self.winds(changes, h) for h in (19, 20, 21, 22)], [{4}, {4, 10}, {4, 10}, {4}], word)
+        found = decode_forecast(self.HEAD + "PROB30 TEMPO 1520/1522 24010MPS TEMPO 1522/1524 3000", NOW)
+        self.assertEqual(
+            [(c.kind, c.chance) for c in found.changes], [(ChangeKind.PROBABLE, 30), (ChangeKind.TEMPO, 100)]
+        )
+
+    def test_a_damaged_change_holds_until_one_that_replaces_everything(self) -> None:
+        rows = (
+            ("TEMPO 1520/1522 24X10MPS FM160200 24008KT 9999 NSC", list(range(20, 26))),
+            ("TEMPO 1520/1522 24X10MPS", list(range(20, 36))),
+            ("XXXXX 1520/1522 24010MPS", list(range(20, 36))),
+            ("XXXXX 1520/1522 24010MPS FM152200 24008KT 9999 NSC", [20, 21]),
+            ("FM152000 24008KT 9999 N?C FM152300 24008KT 9999 NSC", [20, 21, 22]),
+            ("TEMPO 1520/1522 3000", []),
+            ("TX25/1612Z TN08/1604Z WS010/24045KT QNH2992INS 620304", []),
+        )
+        for changes, hours in rows:
+            with self.subTest(changes):
+                self.assertEqual(self.unread(changes), hours)
+        whole = decode_forecast(self.HEAD.replace("9999", "99?9") + "FM152300 24008KT 9999 NSC", NOW)
+        self.assertEqual(whole.first.unread, ("99?9",))
+        self.assertIn("not understood: 99?9", whole.notes)
+
+    def test_noted(self) -> None:
+        self.assertEqual(decode_forecast(self.HEAD + "WS010/24045KT", NOW).notes, ("wind shear aloft: WS010/24045KT",))
+        self.assertEqual(decode_forecast(self.HEAD + "RMK ODD THINGS", NOW).notes, ())
+        self.assertEqual(decode_forecast(self.HEAD + "TEMPO 1520/1522 3000 RMKS X", NOW).notes, ())
+        windless = decode_forecast("TAF ZZAA 151700Z 1518/1612 9999 NSC", NOW)
+        self.assertIn("no wind in the first part", windless.notes)
+
+    def test_refused_in_words(self) -> None:
+        rows = (
+            ("ZZAA 151700Z 1518/1612 24008KT", "begins with TAF"), (self.HEAD + self.HEAD, "Two forecasts"), ("TAF ZZAA 151700Z NIL", "cancelled or empty"),
+            ("TAF AMD ZZAA 151700Z 1518/1612 CNL", "cancelled or empty"), ("TAF ZZAA 151700Z", "ends before its period"), ("TAF", "ends before its period"),
+            ("TAF 151700Z 1518/1612 24008KT", "does not say for which station"), ("TAF ZZAA 151700Z 15181612 24008KT", "is no period"),
+            ("TAF ZZAA 151700Z 1518/1517 24008KT", "ends before it begins"), ("TAF ZZAA 151700Z 1518/1518 24008KT", "ends before it begins"),
+            (self.HEAD + "TEMPO", "stands at the end without its period"), (self.HEAD + "PROB30 TEMPO", "stands at the end without its period"),
+            ("TAF ZZAA 151700Z 1525/1612 24008KT", "is no day and hour"), ("TAF ZZAA 151700Z 3218/3312 24008KT", "is no day and hour"),
+            ("TAF ZZAA 151700Z 0018/0112 24008KT", "is no day and hour"), (self.HEAD + "FM152060 24008KT", "is no day and hour"),
+            (self.HEAD.ljust(3001, "X"), "too long"),
+        )  # fmt: skip
+        for text, words in rows:
+            with self.subTest(text[:60]), self.assertRaises(InputError) as caught:
+                decode_forecast(text, NOW)
+            self.assertIn(words, caught.exception.message)
+            self.assertEqual(caught.exception.field, "series")
+        self.assertTrue(decode_forecast(self.HEAD.ljust(3000), NOW))
+        self.assertTrue(decode_forecast(self.HEAD + "FM152059 24008KT 9999 NSC", NOW))
+        self.assertEqual(decode_forecast("TAF COR ZZAA 151700Z 1518/1612 24008KT 9999 NSC=", NOW).station, "ZZAA")
+        self.assertIsNone(decode_forecast("TAF ZZAA 1518/1612 24008KT 9999 NSC", NOW).issued)
+
+    def test_its_end(self) -> None:
+        found = decode_forecast(self.HEAD, NOW)
+        self.assertEqual([s[0].at for s in hours_of(found, NOW)], [at(15, 19) + timedelta(hours=h) for h in range(17)])
+        self.assertEqual(len(hours_of(found, at(16, 11, 59))), 1)
+        for late in (at(16, 12), at(16, 13)):
+            with self.assertRaisesRegex(InputError, "This forecast ended on Saturday 16 May, 12:00 UTC"):
+                hours_of(found, late)
+        early = hours_of(found, at(15, 12))
+        self.assertEqual(early[0][0].at, at(15, 18), "nothing is said of the hours before it begins")
+        long = decode_forecast("TAF ZZAA 151700Z 1518/1818 24008KT 9999 NSC", NOW)
+        self.assertEqual(len(hours_of(long, NOW)), 48)
+        self.assertEqual({state.station for states in early for state in states}, {"ZZAA"})
