@@ -263,3 +263,21 @@ class Totals(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Signatures(unittest.TestCase):
+    @given(st.integers(-600, 600), st.integers(0, 4320), st.integers(5, 600))
+    def test_later_never_takes_off_better(self, since: int, later: int, most: int) -> None:
+        """A signed round, good in everything: once it may not take off it may not later, and none is older than its limit."""
+        from walkround.core.round.takeoff import judge_takeoff
+
+        case = situation()
+        case = case.model_copy(update={"limits": case.limits.model_copy(update={"signature_min": most})})
+
+        def kept(age_min: int) -> Level:
+            found = judge_takeoff(case, (), level=Level.CLEAR, signed_at=NOW - timedelta(minutes=age_min), now=NOW)
+            return worst(tuple(f for f in found if f.name == "Signature"))
+
+        if since >= 0:
+            self.assertGreaterEqual(kept(since + later), kept(since))
+        self.assertEqual(kept(since) is Level.GROUNDED, since > most or since < 0)

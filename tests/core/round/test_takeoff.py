@@ -46,7 +46,8 @@ class TakeOff(unittest.TestCase):
     def test_the_signature_holds_for_an_hour(self) -> None:
         """The default of the limit is 60 min; our choice."""
         self.assertEqual(situation().limits.signature_min, 60)
-        self.assertEqual([f.name for f in kept(later_min=60)], [])
+        for minutes in (0, 0.5, 1, 60):
+            self.assertEqual(kept(later_min=minutes), ())
         (finding,) = kept(later_min=61)
         self.assertEqual(said(finding), "This round was signed 61 min ago (max 60 min): it was for that launch.")
         self.assertEqual(finding.level, Level.GROUNDED)
