@@ -2,13 +2,16 @@
 
 import unittest
 
-from tests.support import NOW, QUAD, TRAINER, dry_weather, piece, said, situation, with_history
+from tests.support import NOW, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
+from walkround.core.aircraft.bag import Packed, bag_list
+from walkround.core.aircraft.propeller_check import RotorSeen
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level, cap, level_of, margin_of
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Band, Phase
 from walkround.core.checklist.history import Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
+from walkround.core.field.site import Stand
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.packs.reading import CellReading
 from walkround.core.pilot.methods import Practices
@@ -106,6 +109,80 @@ class Kinds(unittest.TestCase):
         latest = situation(practices=Practices(firmware="latest"))
         self.assertEqual(level("bench.firmware", ev.Chosen(option="features")), Level.CLEAR)
         self.assertEqual(level("bench.firmware", ev.Chosen(option="features"), latest), Level.CARE)
+
+
+class Answers(unittest.TestCase):
+    """Each kind of answer goes to its own rule, and to no check of another kind."""
+
+    def test_each_kind_fits_its_own_checks_only(self) -> None:
+        answers = (
+            ("packed", ev.BagPacked(packed=Packed())), ("rotors", ev.RotorsSeen(seen=())), ("moves", ev.MovesMade(seen=())),
+            ("flight", ev.Planned(plan=FlightPlan(work_min=3))), ("timer", ev.Counted(seconds=60)), ("number", ev.Measured(value=1)),
+        )  # fmt: skip
+        for kind, answer in answers:
+            for check in CHECKS:
+                if check.ask.kind != kind:
+                    with self.subTest(f"{kind} for {check.id}"), self.assertRaises(InputError):
+                        found(check.id, answer)
+
+    def test_where_you_stand_decides_of_an_option(self) -> None:
+        rows = (
+            ("return", Stand.LAND, Level.CLEAR), ("return", Stand.MOVING, Level.GROUNDED), ("return", Stand.COVER, Level.GROUNDED),
+            ("hover", Stand.LAND, Level.CARE), ("hover", Stand.MOVING, Level.CLEAR), ("hover", Stand.COVER, Level.GROUNDED),
+        )  # fmt: skip
+        for option, stand, expected in rows:
+            case = situation(site=SITE.model_copy(update={"stand": stand}))
+            with self.subTest(f"{option} {stand}"):
+                (finding,) = found("link.lost_action", ev.Chosen(option=option), case)
+                self.assertEqual(finding.level, expected)
+                self.assertEqual(f"launched from {stand.value}" in said(finding), expected is not Level.CLEAR)
+
+    def test_the_words_of_an_option(self) -> None:
+        (plain,) = found("link.lost_action", ev.Chosen(option="return"))
+        self.assertEqual(said(plain), "Return home.")
+        (reasoned,) = found("link.lost_action", ev.Chosen(option="land"))
+        self.assertEqual(said(reasoned), "On lost link it lands wherever it is.")
+
+    def test_a_note_where_one_is_wanted(self) -> None:
+        with self.assertRaisesRegex(InputError, "in a few words"):
+            found("field.path", ev.Chosen(option="changed", note=" "))
+        self.assertIn("new fence", said(found("field.path", ev.Chosen(option="changed", note="new fence"))[0]))
+
+    def test_a_skip_says_what_it_costs(self) -> None:
+        for check in CHECKS:
+            skipped = found(check.id, ev.Skipped(reason="no time."))
+            grounds = check.grounds and not check.if_skipped
+            with self.subTest(check.id):
+                self.assertEqual([f.level for f in skipped], [Level.GROUNDED if grounds else Level.CARE])
+                self.assertEqual("Stay down" in skipped[0].remedy, grounds)
+                self.assertTrue(said(skipped[0]).startswith("Not done: no time."))
+                self.assertEqual("Instead:" in said(skipped[0]), bool(check.if_skipped))
+
+    def test_the_second_pass_speaks_of_what_the_two_counted_differently(self) -> None:
+        case = situation()
+        full = tuple((thing.id, max(1, thing.wanted)) for thing in bag_list(QUAD))
+        less = tuple((name, number + (name == "cable")) for name, number in full)
+        passes = {
+            f"bag.{n}_pass": piece(f"bag.{n}_pass", ev.BagPacked(packed=Packed(have=have)))
+            for n, have in (("first", full), ("second", less))
+        }
+        first = found("bag.first_pass", ev.BagPacked(packed=Packed(have=full)), case, passes)
+        second = found("bag.second_pass", ev.BagPacked(packed=Packed(have=less)), case, passes)
+        alone = found("bag.second_pass", ev.BagPacked(packed=Packed(have=less)), case, {})
+        same = found("bag.second_pass", ev.BagPacked(packed=Packed(have=full)), case, passes)
+        self.assertEqual(
+            [max(f.level for f in one) for one in (first, second, alone, same)],
+            [Level.CLEAR, Level.CARE, Level.CLEAR, Level.CLEAR],
+        )
+
+    def test_propellers_and_spins_are_two_questions(self) -> None:
+        wrong = ev.RotorsSeen(seen=tuple(RotorSeen(number=n, hand="clockwise", spin=None) for n in (1, 2, 3, 4)))
+        self.assertEqual(level("airframe.propeller_side", wrong), Level.GROUNDED)
+        turned = ev.RotorsSeen(seen=tuple(RotorSeen(number=n, spin="clockwise") for n in (1, 2, 3, 4)))
+        self.assertEqual(level("bench.motor_spin", turned), Level.GROUNDED)
+        self.assertNotEqual(
+            said(found("bench.motor_spin", turned)[0]), said(found("airframe.propeller_side", wrong)[0])
+        )
 
 
 class Card(unittest.TestCase):
