@@ -89,6 +89,8 @@ def _changes(node: ast.AST) -> Iterator[tuple[str, ast.AST]]:
             changed.test = ast.copy_location(ast.Constant(value), node.test)
             yield f"condition always {value}", changed
     elif isinstance(node, ast.Return) and node.value is not None and not isinstance(node.value, ast.Constant):
+        if isinstance(node.value, ast.Tuple) and not node.value.elts:
+            return
         changed = copy.copy(node)
         empty: ast.expr = ast.Tuple([], ast.Load()) if isinstance(node.value, ast.Tuple) else ast.Constant(None)
         changed.value = ast.copy_location(empty, node.value)

@@ -5,8 +5,10 @@ from datetime import timedelta
 
 from tests.support import CHARGED, NOW, PACK, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
 from walkround.core.aircraft.traits import Power, Trait
+from walkround.core.airspace.answer import Airspace
+from walkround.core.airspace.zone import Nearby, Rule, Span, Terms
 from walkround.core.base.finding import Finding, Level, worst
-from walkround.core.field.marks import MarkKind, mark_at
+from walkround.core.field.marks import MarkKind, Spot, mark_at
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.pack import PackState
@@ -106,7 +108,9 @@ class Subjects(unittest.TestCase):
         found = about(Subject.PLAN, case=unknown)
         self.assertEqual((found[0].name, found[0].level), ("Charge", Level.CARE))
         self.assertEqual(said(found[0]), "The charge of this pack is not known; the plan is calculated for a full one.")
+        self.assertEqual(found[0].remedy, "Read the pack before you rely on it.")
         self.assertGreater(len(found), 1)
+        self.assertTrue(any("this pack" in said(f) for f in found[1:]))
         half = with_history(
             situation(), pack_summary=CHARGED.model_copy(update={"charge": ChargeRange(low=25, mid=30, high=35)})
         )
@@ -120,12 +124,47 @@ class Subjects(unittest.TestCase):
             "The level in the tank is not known; the plan is calculated for a full one.",
         )
         self.assertEqual(about(Subject.PLAN, case=case)[0].remedy, "Read the tank first.")
+        self.assertTrue(any("the tank" in said(f) for f in about(Subject.PLAN, case=case)[1:]))
         glider = TRAINER.model_copy(
             update={"power": Power.NONE, "rotors": 0, "traits": TRAINER.traits - {Trait.PROPELLERS}}
         )
         self.one(
             Level.CLEAR, "4.0 min planned; without a motor the lift decides.", Subject.PLAN, case=situation(glider)
         )
+
+    def test_half_the_pack_by_practice(self) -> None:
+        """More than half of what it holds grounds for those who charge for the plan, and is care for those who charge full."""
+        half = with_history(
+            situation(planned_min=10),
+            pack_summary=CHARGED.model_copy(update={"charge": ChargeRange(low=70, mid=75, high=80)}),
+        )
+        by_plan = half.model_copy(update={"practices": half.practices.model_copy(update={"charge": "plan"})})
+        self.assertEqual(
+            (worst(about(Subject.PLAN, case=half)), worst(about(Subject.PLAN, case=by_plan))),
+            (Level.CARE, Level.GROUNDED),
+        )
+
+    def test_asked_first(self) -> None:
+        ring = Terms(name="Z", rule=Rule.ASK)
+        zone = Nearby(terms=ring, away_m=0, bearing_deg=0, over_launch=True)
+        case = situation(airspace=Airspace(near=(zone,), sets=(("N", NOW, True),)))
+        for option, expected in (("asks", Level.CARE), ("free", Level.GROUNDED)):
+            self.assertEqual(
+                worst(about(Subject.AIRSPACE, case=case, field__airspace=ev.Chosen(option=option))), expected
+            )
+        later = ring.model_copy(update={"spans": (Span(begin=NOW + timedelta(minutes=30)),)})
+        soon = Airspace(near=(zone.model_copy(update={"terms": later}),), sets=(("N", NOW, True),))
+        for minutes, name in ((10, "Zone later"), (40, "Zone")):
+            self.assertEqual(airspace_findings(soon, SITE, 40, NOW, minutes)[0].name, name)
+            self.assertEqual(about(Subject.AIRSPACE, case=situation(airspace=soon), minutes=minutes)[0].name, name)
+
+    def test_the_sun_in_the_box(self) -> None:
+        """At 06:00 UTC in mid-May at 15° E the sun stands some 22° high, in the east: a box east of the pilot looks into it."""
+        east = tuple(Spot(east_m=x, north_m=y) for x, y in ((30, -60), (200, -60), (200, 60), (30, 60)))
+        case = situation(site=SITE.model_copy(update={"box": east}))
+        self.assertGreater(worst(about(Subject.SUN, case=case, later_h=-2)), Level.CLEAR)
+        hall = situation(site=SITE.model_copy(update={"box": east, "indoors": True}))
+        self.assertEqual(about(Subject.SUN, case=hall, later_h=-2), ())
 
     def test_the_field(self) -> None:
         near = SITE.model_copy(update={"marks": (mark_at(MarkKind.TRANSFORMER, 10, 6, 3),)})
