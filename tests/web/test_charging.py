@@ -1,5 +1,7 @@
 """The charging plan on screen: drawn, with its caution; the charger described; odd questions answered."""
 
+from datetime import timedelta
+
 from tests.support import WebCase, plain
 from walkround.store import settings as store_settings
 
@@ -51,3 +53,36 @@ class Plan(WebCase):
         wrong = self.client.post("/packs/charger", data={**form, "ports": "0"})
         self.assertEqual(wrong.status_code, 422)
         self.assertIn("Outlets: between 1 and 8", plain(wrong.text))
+
+    def test_what_must_not_be_charged_is_left_out_with_what_to_do(self) -> None:
+        rows = (
+            (
+                {"cell_1": "3.80", "cell_2": "3.81", "cell_3": "3.80", "temperature": "2"},
+                "At 2 °C it is too cold to charge (min 5 °C)",
+                "room temperature",
+            ),
+            (
+                {"cell_1": "3.80", "cell_2": "3.81", "cell_3": "3.80", "temperature": "52"},
+                "At 52 °C it is too hot to charge (max 45 °C)",
+                "cool",
+            ),
+            ({"cell_1": "2.60", "cell_2": "3.81", "cell_3": "3.80"}, "A cell rests at 2.60 V", "Do not charge it"),
+            (
+                {"cell_1": "4.31", "cell_2": "4.31", "cell_3": "4.31"},
+                "A cell is at 4.31 V: overcharged",
+                "do not charge it",
+            ),
+        )
+        self.assertIn("S2", plain(self.client.get("/packs/charging").text).split("Your charger")[0])
+        for form, why, instead in rows:
+            with self.subTest(why):
+                self.now += timedelta(minutes=30)
+                self.assertEqual(self.client.post(f"/packs/{self.numbers['S2']}/read", data=form).status_code, 303)
+                page = self.client.get("/packs/charging").text
+                text = plain(page)
+                self.assertIn("Not to be charged now", text)
+                self.assertIn(f"S2 : {why}", text)
+                self.assertIn(instead, text)
+                self.assertNotIn(f'name="pack" value="{self.numbers["S2"]}"', page)
+                asked = {"asked": "1", "pack": str(self.numbers["S2"])}
+                self.assertIn("Tick the packs to charge", plain(self.client.get("/packs/charging", params=asked).text))

@@ -7,6 +7,7 @@ import json
 from datetime import timedelta
 
 from tests.support import WebCase, plain
+from walkround.core.packs.inspection import LOOKS
 from walkround.core.round import evidence as ev
 from walkround.store import flights
 from walkround.store.models import FlightRow, RecordRow
@@ -162,6 +163,34 @@ class Flying(WebCase):
         self.assertIn("Into the logbook", plain(self.client.get(f"/rounds/{number}/flight").text))
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/fly-on").status_code, 303)
         self.assertIn("In the air since", plain(self.client.get(f"/rounds/{number}/flight").text))
+
+    def refused(self, number: int, words: str) -> None:
+        answer = self.client.post(f"/rounds/{number}/flight/take-off")
+        self.assertNotEqual(answer.status_code, 303)
+        self.assertIn(words, plain(answer.text))
+        self.assertEqual(FlightRow.select().where(FlightRow.round == number).count(), 0)
+
+    def test_a_signature_is_for_this_launch(self) -> None:
+        number = self.signed()
+        signed_at = self.now
+        for later, words in (
+            (timedelta(minutes=61), "signed 61 min ago (max 60 min)"),
+            (timedelta(days=3, hours=14), "it was for that launch"),
+            (timedelta(hours=13), "It is night"),
+            (-timedelta(minutes=5), "the clock was set back"),
+        ):
+            with self.subTest(words):
+                self.now = signed_at + later
+                self.refused(number, words)
+        self.now = signed_at + timedelta(minutes=60)
+        self.assertEqual(self.client.post(f"/rounds/{number}/flight/take-off").status_code, 303)
+
+    def test_a_pack_set_aside_after_signing(self) -> None:
+        number = self.signed()
+        pack = self.numbers["S1"]
+        sound = {f"look-{look.id}": "sound" for look in LOOKS}
+        self.client.post(f"/packs/{pack}/look", data={**sound, "look-crash": "fault"})
+        self.refused(number, "set aside")
 
     def test_fault_in_the_air_becomes_a_snag(self) -> None:
         number = self.signed()
