@@ -139,6 +139,26 @@ class Reports(unittest.TestCase):
         self.assertGreaterEqual(worst(found), worst(judged(whole.text())), text)
         self.assertIn(other, " ".join(f.reason.say(UNITS) for f in found), text)
 
+    @given(reports(), st.integers(0, 98), st.sampled_from(["N", "NE", "SW", "W"]))
+    def test_the_lower_of_two_visibilities_counts(self, whole: Groups, hundreds: int, towards: str) -> None:
+        if whole.by_kind["visibility"] == "CAVOK":
+            return  # nothing stands beside it
+        both = {**whole.by_kind, "visibility": f"{whole.by_kind['visibility']} {hundreds:02}00{towards}"}
+        lower = {**whole.by_kind, "visibility": f"{hundreds:02}00"}
+        found = judged(Groups(both).text())
+        self.assertGreaterEqual(worst(found), max(worst(judged(Groups(lower).text())), worst(judged(whole.text()))))
+
+    @given(
+        reports(),
+        st.sampled_from(
+            ["SQ", "VA", "SS", "+SS", "DS", "+FC", "TS", "VCTS", "TSRA", "GR", "FZFG", "FZRA", "-FZDZ", "VV///"]
+        ),
+    )
+    def test_what_no_aircraft_flies_in_grounds_whatever_else_is_said(self, whole: Groups, code: str) -> None:
+        if whole.by_kind["visibility"] != "CAVOK":
+            text = Groups({**whole.by_kind, "weather": code}).text()
+            self.assertEqual(worst(judged(text)), Level.GROUNDED, text)
+
     def test_pressures_in_two_units_that_disagree(self) -> None:
         found = judged("ZZAA 160730Z 24006KT 9999 15/07 Q1016 A2950")
         self.assertEqual(worst(found), Level.GROUNDED)
