@@ -332,6 +332,14 @@ class Fixes(unittest.TestCase):
             if finding.value is not None:
                 self.assertEqual(finding.value.value, finding.value.value, "not a number")
 
+    @given(st.integers(0, 9), st.integers(0, 30), st.floats(0.4, 5), st.sampled_from("123"))
+    def test_what_is_no_fix_grounds(self, quality: int, satellites: int, hdop: float, dimensions: str) -> None:
+        """NMEA 0183: quality 1 to 5 rest on satellites; 0, 6, 7, 8 are none, estimated, typed in, simulated; GSA 3 is a full fix."""
+        lines = [sentence(f"GPGGA,073939,4812.000,N,01518.000,E,{quality},{satellites:02},{hdop:.1f},200.0,M,40.0,M,,"),
+                 sentence(f"GPGSA,A,{dimensions},01,02,03,04,05,06,07,08,09,10,,,1.8,{hdop:.1f},1.5")]  # fmt: skip
+        if quality not in (1, 2, 3, 4, 5) or dimensions != "3":
+            self.assertEqual(fix_level(lines), Level.GROUNDED)
+
     def test_places_that_are_nowhere(self) -> None:
         for lat, lon in (
             ("9500.000", "01518.000"),

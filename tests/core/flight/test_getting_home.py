@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import QUAD, SITE, TRAINER, dry_weather, said, variants
+from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import Level
 from walkround.core.field.site import Stand, Terrain
@@ -72,6 +73,12 @@ class Wind(unittest.TestCase):
         fast = QUAD.model_copy(update={"top_speed_ms": 14.0})
         found = judge_getting_home(fast, felt, OPEN, 10)
         self.assertEqual([f.level for f in found], [Level.CARE])
+        middling = QUAD.model_copy(update={"top_speed_ms": 12.0})
+        self.assertEqual([f.level for f in judge_getting_home(middling, felt, OPEN, 10)], [Level.CARE])
+        measured_ = TEN.model_copy(update={"wind_ms": 9.0})
+        self.assertEqual([f.level for f in judge_getting_home(middling, measured_, OPEN, 10)], [Level.GROUNDED])
+        barely = QUAD.model_copy(update={"top_speed_ms": 9.5})
+        self.assertEqual([f.level for f in judge_getting_home(barely, felt, OPEN, 10)], [Level.CARE])
         slow = QUAD.model_copy(update={"top_speed_ms": 9.0})
         self.assertEqual([f.level for f in judge_getting_home(slow, felt, OPEN, 10)], [Level.GROUNDED])
 
@@ -99,6 +106,8 @@ class TurnBack(unittest.TestCase):
             self.assertEqual(finding.level, expected, set_percent)
             self.assertIn("30 %", said(finding))
             self.assertEqual(bool(finding.remedy), expected is not Level.CLEAR)
+        (finding,) = judge_turn_back(34, 30)
+        self.assertAlmostEqual(finding.margin or 0, 0.04)
         (finding,) = judge_turn_back(99, None)
         self.assertEqual((finding.level, finding.value and finding.value.value), (Level.GROUNDED, 99))
 
@@ -111,6 +120,11 @@ class LostLink(unittest.TestCase):
                 self.assertEqual("does not come home" in words, not aircraft.has(Trait.RETURN_HOME))
                 if aircraft.has(Trait.NO_MOTOR):
                     self.assertNotIn("throttle", words)
+
+    def test_a_glider_turns_gently_down(self) -> None:
+        glider = PRESETS["glider"]
+        self.assertIn("gently down", when_link_lost(glider, SITE))
+        self.assertIn("drops or lands", when_link_lost(QUAD.model_copy(update={"traits": frozenset()}), SITE))
 
     def test_by_where_you_stand(self) -> None:
         for stand, word in ((Stand.LAND, "return"), (Stand.MOVING, "hover"), (Stand.COVER, "do not launch")):
