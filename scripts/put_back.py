@@ -63,7 +63,7 @@ FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
 
 def main() -> None:
     """Put each back; print which were noticed."""
-    os.environ.pop("WALKROUND_HYPOTHESIS", None)
+    os.environ["WALKROUND_HYPOTHESIS"] = "put-back"
     warm()
     wanted = sys.argv[1:]
     noticed = 0

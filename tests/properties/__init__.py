@@ -1,18 +1,23 @@
 """Properties that hold for everything the program may meet, tried with generated cases.
 
-With ``WALKROUND_HYPOTHESIS=mutants`` fewer cases are tried, the same ones each time.
+With ``WALKROUND_HYPOTHESIS=mutants`` fewer cases are tried, the same ones each time; with ``put-back`` as many as usual, the same
+ones each time. Neither looks for the simplest case that fails.
 """
 
 import os
 
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck, Phase, settings
 
-settings.register_profile(
-    "mutants", max_examples=25, derandomize=True, database=None, deadline=None, suppress_health_check=list(HealthCheck)
-)
+_HOW = os.environ.get("WALKROUND_HYPOTHESIS", "usual")
+_AGAIN = {
+    "derandomize": True, "database": None, "deadline": None, "suppress_health_check": list(HealthCheck),
+    "phases": [Phase.explicit, Phase.generate],
+}  # fmt: skip
+settings.register_profile("mutants", max_examples=25, **_AGAIN)
+settings.register_profile("put-back", **_AGAIN)
 settings.register_profile("usual", deadline=None, suppress_health_check=[HealthCheck.too_slow])
-_FEW = os.environ.get("WALKROUND_HYPOTHESIS") == "mutants"
-settings.load_profile("mutants" if _FEW else "usual")
+settings.load_profile(_HOW)
+_FEW = _HOW == "mutants"
 
 
 def examples(most: int) -> settings:

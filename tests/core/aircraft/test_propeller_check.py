@@ -211,3 +211,63 @@ class Motors(unittest.TestCase):
     def test_every_motor_is_run(self) -> None:
         with self.assertRaisesRegex(InputError, "Run the motor at rear right too"):
             self.judged({1: CCW})
+
+
+class LeftAndRight(unittest.TestCase):
+    """By hand: a rotor that pushes down pulls its own corner down; motors turn the airframe against their own sense."""
+
+    def seen(self, aircraft, wrong=(), spins=(), over=()):  # type: ignore[no-untyped-def]
+        return [
+            RotorSeen(
+                number=r.number,
+                hand=other(r.spin) if r.name in wrong else r.spin,
+                edge_leads=r.name not in over,
+                spin=other(r.spin) if r.name in spins else r.spin,
+            )
+            for r in layout(aircraft)
+        ]
+
+    def test_the_corner_that_drops(self) -> None:
+        for corner in ("front left", "front right", "rear left", "rear right"):
+            (finding,) = judge_propellers(QUAD, self.seen(QUAD, (corner,)))
+            self.assertIn(f"It would tip over to the {corner}.", said(finding))
+            self.assertTrue(said(finding).startswith(corner.capitalize() + " would push down"))
+        for pair, side in ((("front left", "front right"), "front"), (("rear left", "rear right"), "rear"),
+                           (("front left", "rear left"), "left"), (("front right", "rear right"), "right")):  # fmt: skip
+            self.assertIn(f"It would tip over to the {side}.", said(judge_propellers(QUAD, self.seen(QUAD, pair))[0]))
+        for pair in (("front left", "rear right"), ("front right", "rear left")):
+            self.assertIn("It would not lift.", said(judge_propellers(QUAD, self.seen(QUAD, pair))[0]))
+
+    def test_the_way_it_turns_by_itself(self) -> None:
+        """Four motors, two each way; one reversed leaves three one way: the airframe turns the other."""
+        for rotor in layout(QUAD):
+            found = judge_spins(QUAD, self.seen(QUAD, spins=(rotor.name,)))
+            self.assertEqual([f.name for f in found], ["Sense", "Yaw torque"])
+            self.assertIn(f"{rotor.name.capitalize()} turns the wrong way", said(found[0]))
+            airframe = rotor.spin  # three now turn against this one's own sense
+            self.assertIn(f"it would turn {airframe.value} by itself", said(found[1]))
+        two = judge_spins(QUAD, self.seen(QUAD, spins=("front left", "front right")))
+        self.assertIn("Front right and front left turn the wrong way: their propellers would push down.", said(two[0]))
+        self.assertEqual([f.name for f in two], ["Sense"])
+
+    def test_upside_down(self) -> None:
+        (finding,) = judge_propellers(QUAD, self.seen(QUAD, over=("rear left",)))
+        self.assertEqual(
+            (finding.name, said(finding)), ("Upside down", "Rear left: the thin edge goes first, so it lifts poorly.")
+        )
+        self.assertEqual(finding.remedy, "Turn the propeller at rear left over; it is upside down.")
+
+    def test_neighbours_are_exchanged_first(self) -> None:
+        """Three clockwise ones and one other wrong: the exchange is with the nearer one."""
+        for pair in (("front left", "front right"), ("rear left", "rear right"), ("front left", "rear left")):
+            steps = fewest_swaps(QUAD, self.seen(QUAD, pair))
+            self.assertEqual([set(rotor_names(s.rotors)) for s in steps], [set(pair)])
+
+
+def rotor_names(numbers) -> list[str]:  # type: ignore[no-untyped-def]
+    by_number = {r.number: r.name for r in layout(QUAD)}
+    return [by_number[n] for n in numbers]
+
+
+def other(spin: Spin) -> Spin:
+    return Spin.COUNTER if spin is Spin.CLOCKWISE else Spin.CLOCKWISE

@@ -166,7 +166,8 @@ def judge_spins(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding,
         )
         findings.append(_grounded("Sense", text, remedy))
     elif wrong:
-        text = f"{_names(wrong)} {'turns' if len(wrong) == 1 else 'turn'} the wrong way: its propeller would push down."
+        what = "turns the wrong way: its propeller" if len(wrong) == 1 else "turn the wrong way: their propellers"
+        text = f"{_names(wrong)} {what} would push down."
         remedy = "Swap two of the motor's three leads, or reverse it in the speed controller. Not the propeller."
         findings.append(_grounded("Sense", text, remedy))
     if not balanced(aircraft, spins):
