@@ -75,7 +75,17 @@ class Packs(unittest.TestCase):
                 readiness(Context(with_history(situation(), pack_summary=known), {}), NOW, only=(Subject.PACK,))
             )
 
+        def by_total(mean_v: float) -> Level:
+            known = CHARGED.model_copy(
+                update={"weakest_v": None, "highest_v": None, "spread_v": None, "mean_v": mean_v}
+            )
+            return worst(
+                readiness(Context(with_history(situation(), pack_summary=known), {}), NOW, only=(Subject.PACK,))
+            )
+
         self.assertGreaterEqual(level(weakest_v - less), level(weakest_v))
+        self.assertGreaterEqual(by_total(weakest_v - less), by_total(weakest_v))
+        self.assertEqual(by_total(2.5), Level.GROUNDED, "the mean bounds the weakest cell")
         self.assertEqual(level(2.5), Level.GROUNDED)
 
 
