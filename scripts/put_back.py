@@ -13,6 +13,7 @@ from scripts.mutants import killed, warm
 
 ROOT = Path(__file__).parent.parent
 PROPERTIES = [
+    "test_never",
     "test_worse",
     "test_unknown",
     "test_unknown_zones",
