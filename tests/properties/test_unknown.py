@@ -158,6 +158,8 @@ class Reports(unittest.TestCase):
         if whole.by_kind["visibility"] != "CAVOK":
             text = Groups({**whole.by_kind, "weather": code}).text()
             self.assertEqual(worst(judged(text)), Level.GROUNDED, text)
+        alone = f"ZZAA 160730Z 24003KT 9999 {code} 15/07 Q1016"
+        self.assertEqual(worst(judged(alone)), Level.GROUNDED, "and by itself, in a report that is good otherwise")
 
     def test_pressures_in_two_units_that_disagree(self) -> None:
         found = judged("ZZAA 160730Z 24006KT 9999 15/07 Q1016 A2950")
