@@ -38,7 +38,7 @@ ALSO = {
     "round.verdict": ("core.round.test_walk", "core.round.test_judge"),
     "round.evidence": ("core.round.test_judge", "core.round.test_walk"),
     "packs.bands": ("core.round.test_judge",),
-    "packs.inspection": ("core.packs.test_lithium", "core.packs.test_upkeep"),
+    "packs.inspection": ("core.packs.test_lithium", "core.packs.test_reading"),
     "packs.chemistry": ("core.packs.test_charge", "core.packs.test_bands"),
     "weather.groups": ("core.weather.test_metar", "core.weather.test_taf"),
     "airspace.answer": ("core.round.test_air_rules",),
