@@ -7,7 +7,14 @@ from walkround.standins.weather import CONDITIONS
 from walkround.store import settings as store_settings
 from walkround.store.settings import Devices
 
-ROW = {"at": "2026-05-16T09:00+02:00", "wind_ms": 3, "temperature_c": 14}
+ROW = {
+    "at": "2026-05-16T09:00+02:00",
+    "wind_ms": 3,
+    "temperature_c": 14,
+    "visibility_m": 9000,
+    "pressure_hpa": 1016,
+    "sky": "dry",
+}
 
 
 class Ahead(WebCase):

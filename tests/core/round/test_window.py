@@ -161,3 +161,24 @@ class Series(unittest.TestCase):
             parse_series(text)
         except InputError as error:
             self.assertEqual(error.field, "series")
+
+
+class Unsaid(unittest.TestCase):
+    def test_what_an_hour_leaves_out_is_never_clear(self) -> None:
+        """Each column left out alone: visibility grounds, sky and pressure are care, and no row of that name is clear."""
+        whole = {
+            "at": "2026-05-16T10:00+02:00",
+            "wind_ms": 3,
+            "temperature_c": 14,
+            "visibility_m": 9000,
+            "pressure_hpa": 1016,
+            "sky": "dry",
+        }
+        for left_out, level, row in (
+            ("", Level.CLEAR, ""), ("visibility_m", Level.GROUNDED, "Visibility"), ("sky", Level.CARE, "Precipitation"), ("pressure_hpa", Level.CARE, ""),
+        ):  # fmt: skip
+            series = tuple((w,) for w in parse_series(json.dumps([{k: v for k, v in whole.items() if k != left_out}])))
+            found = core_window.window(series, situation(), 60)
+            with self.subTest(left_out):
+                self.assertEqual(found.hours[0].level, level)
+                self.assertNotIn(row, found.rows)

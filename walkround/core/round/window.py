@@ -256,8 +256,15 @@ def _one(row: dict[str, Any]) -> Weather:
     wind, warm = numbers.pop("wind_ms"), numbers.pop("temperature_c")
     if wind is None or warm is None:
         raise InputError("wind_ms and temperature_c are needed.")
-    sky = str(row.get("sky") or "dry").strip()
-    weather = by_hand(at, wind_ms=wind, temperature_c=warm, sky=sky, **numbers)
-    return weather.model_copy(
-        update={"wind_height_m": atmosphere.REPORT_WIND_HEIGHT_M, "text": "hourly series", "missing": ()}
-    )
+    sky = str(row.get("sky") or "").strip()
+    weather = by_hand(at, wind_ms=wind, temperature_c=warm, sky=sky or "dry", **numbers)
+    absent = {
+        "visibility": weather.visibility_m is None,
+        "present weather": not sky,
+        "pressure": weather.pressure_hpa is None,
+    }
+    update: dict[str, Any] = {
+        "wind_height_m": atmosphere.REPORT_WIND_HEIGHT_M, "text": "hourly series",
+        "missing": tuple(name for name, lacks in absent.items() if lacks),
+    }  # fmt: skip
+    return weather.model_copy(update=update if sky else update | {"phenomena": None})

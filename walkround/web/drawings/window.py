@@ -56,9 +56,9 @@ def draw_window(found: Window, zone: str, units: Units) -> WindowDrawn:
         squares.append(Square(x=x, y=TOP, level=_LEVEL[hour.level], words=f"{at}: {hour.tightest.lower()} bites first"))
         for index, f in enumerate(hour.found):
             words = f"{at}, {found.rows[index].lower()}"
-            words += f": {f.reason.say(units)}" if f else ": nothing known against it"
+            words += f": {f.reason.say(units)}" if f else ": nothing is said of it"
             squares.append(
-                Square(x=x, y=TOP + ROW * (index + 1) + 8, level=_LEVEL[f.level if f else Level.CLEAR], words=words)
+                Square(x=x, y=TOP + ROW * (index + 1) + 8, level=_LEVEL[f.level] if f else "unsaid", words=words)
             )
     best = None
     if found.best is not None:
