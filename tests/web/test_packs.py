@@ -64,6 +64,30 @@ class OnePack(FormCase):
                          (PackUse.GOGGLES, 30, 185, 40, frozenset({1, 2}), "warm once"))  # fmt: skip
         self.assertIn("two pins", self.client.get(where).text)
 
+    def test_a_chemistry_that_is_not_known_grounds_it_everywhere(self) -> None:
+        where = self.client.post("/packs", data={**FORM, "chemistry": "not known"}).headers["location"]
+        number = int(where.split("/")[2].split("?")[0])
+        packs.add_reading(number, Reading(at=self.now, cells_v=(3.9, 3.9, 3.9, 3.9)))
+        for path in (where, "/packs"):
+            text = plain(self.client.get(path).text)
+            self.assertIn("4 cells, chemistry not known", text)
+            self.assertIn("no voltage of it can be judged", text)
+        charging = plain(self.client.get("/packs/charging").text)
+        self.assertIn("Its chemistry is not known.", charging)
+        self.assertIn("Read the chemistry on the label", charging)
+        self.assertIn("of them do not fly", plain(self.client.get("/hangar").text))
+
+    def test_a_total_far_too_low_is_not_in_the_charging_plan(self) -> None:
+        packs.add_reading(self.numbers["H1"], Reading(at=self.now, total_v=6.0))
+        self.assertIn("A cell rests at 2.00 V, below what it survives.", plain(self.client.get("/packs/charging").text))
+
+    def test_an_overcharged_pack_does_not_fly_next(self) -> None:
+        before = plain(self.client.get("/hangar").text)
+        packs.add_reading(self.numbers["H1"], Reading(at=self.now, cells_v=(4.3, 4.3, 4.3)))
+        text = plain(self.client.get("/packs", params={"aircraft": self.numbers["Haymaker"]}).text)
+        self.assertNotIn("Flies next H1", text)
+        self.assertNotEqual(plain(self.client.get("/hangar").text), before, "one more does not fly")
+
     def test_a_change_of_the_label_keeps_its_state(self) -> None:
         number = self.numbers["H3"]
         self.client.post("/packs", data={**FORM, "id": str(number), "cells": "3", "label": "H3b"})

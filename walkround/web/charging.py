@@ -54,8 +54,9 @@ def _rows(desk: Desk) -> tuple[list[Row], list[tuple[Pack, Phrase, str]]]:
     rows, refused = [], []
     usable = [pack for pack in hangar.everything(Pack) if pack.usable and pack.id not in down]
     for pack, known in store_packs.box(usable):
-        felt = known.felt_c(now)
-        against = why_not_charged(pack.chemistry, weakest_v=known.weakest_v, highest_v=known.highest_v, felt_c=felt)
+        against = why_not_charged(
+            pack.chemistry, weakest_v=known.weakest_at_best_v, highest_v=known.highest_v, felt_c=known.felt_c(now)
+        )
         if against is not None:
             refused.append((pack, *against))
             continue

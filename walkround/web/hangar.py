@@ -14,8 +14,9 @@ from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file
 from walkround.core.checklist.history import REPORTABLE, EventKind, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import Site
-from walkround.core.packs.pack import Pack
+from walkround.core.packs.upkeep import grounding
 from walkround.store import hangar, parts
+from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.store.exchange import free_name, take_aircraft
 from walkround.store.settings import Settings
@@ -34,14 +35,17 @@ MAX_FILE_BYTES = 400_000
 def show(request: Request, desk: AtDesk) -> Response:
     """Everything the pilot owns, and the fields."""
     aircraft = hangar.everything(Aircraft, retired=True)
-    packs, grounded = hangar.everything(Pack, retired=True), store_snags.grounded_packs()
+    box, snagged, now = store_packs.box(), store_snags.grounded_packs(), desk.now()
+    may_fly = [
+        pack for pack, known in box if pack.usable and pack.id not in snagged and not grounding(pack, known, now)
+    ]
     return page(
         request,
         "hangar/page.html",
         desk.settings(),
         aircraft=[(a, place(a, (110, 78), 100, 70)) for a in aircraft],
-        packs=len(packs),
-        down=sum(not pack.usable or pack.id in grounded for pack in packs),
+        packs=len(box),
+        down=len(box) - len(may_fly),
         sites=hangar.everything(Site),
         snags=store_snags.open_counts(),
     )

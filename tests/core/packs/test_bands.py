@@ -5,12 +5,12 @@ import unittest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from tests.support import PACK, said
+from tests.support import NOW, PACK, said
 from walkround.core.base.finding import Level
 from walkround.core.packs import bands, chemistry, lithium
 from walkround.core.packs.bands import judge_cells
 from walkround.core.packs.chemistry import Chemistry
-from walkround.core.packs.reading import CellReading
+from walkround.core.packs.reading import CellReading, Reading
 
 FULL = {"planned_percent": 33.3, "second_hop": False}
 
@@ -107,7 +107,7 @@ class PracticeNumbers(unittest.TestCase):
         rows = (("full", 95, 0), ("full", 80, 1), ("full", 60, 2), ("plan", 60, 0), ("plan", 40, 1), ("plan", 20, 2))
         for practice, shown, level in rows:
             with self.subTest(f"{practice} {shown}"):
-                self.assertEqual(bands.judge_charge_percent(shown, practice)[0].level, level)
+                self.assertEqual(bands.judge_charge_percent(shown, practice, PACK)[0].level, level)
 
     def test_temperature(self) -> None:
         rows = ((-5, 2), (0, 1), (9, 1), (20, 0), (40, 0), (43, 1), (46, 2))
@@ -149,8 +149,8 @@ class Properties(unittest.TestCase):
 
     @given(st.floats(0, 100), st.floats(0, 100), st.sampled_from(["full", "plan"]))
     def test_more_per_cent_never_judges_worse(self, shown: float, more: float, practice: str) -> None:
-        less = bands.judge_charge_percent(shown, practice)[0].level
-        self.assertLessEqual(bands.judge_charge_percent(min(100, shown + more), practice)[0].level, less)
+        less = bands.judge_charge_percent(shown, practice, PACK)[0].level
+        self.assertLessEqual(bands.judge_charge_percent(min(100, shown + more), practice, PACK)[0].level, less)
 
     @given(st.floats(0.01, 60), st.floats(0, 60), st.floats(1, 100))
     def test_more_minutes_never_judge_better(self, planned: float, more: float, charge: float) -> None:
@@ -189,6 +189,35 @@ class Overcharged(unittest.TestCase):
                 cells = [top - 0.03] * 3
                 cells[place] = top + 0.01
                 self.assertIn("Overcharged", [f.name for f in judge_cells(read(*cells), pack, "plan", **FULL)])
+
+
+class ChemistryNotKnown(unittest.TestCase):
+    """The lowest full voltage of those it may be counts, and no voltage reads clear."""
+
+    PACK = PACK.model_copy(update={"chemistry": Chemistry.UNKNOWN})
+
+    def test_above_the_lowest_full_voltage_it_is_overcharged(self) -> None:
+        """Iron phosphate is charged to 3.65 V (published type sheets, from memory); the checker may read 0.03 V high."""
+        for volts, over in ((3.68, False), (3.69, True), (4.20, True)):
+            names = [f.name for f in judge_cells(read(volts, volts, volts), self.PACK, "full", **FULL)]
+            self.assertEqual("Overcharged" in names, over, volts)
+
+    @given(st.floats(0.9, 4.5), st.sampled_from(["full", "plan", "volts"]))
+    def test_no_reading_reads_clear_or_better_than_any_lithium_kind(self, volts: float, practice: str) -> None:
+        found = judge_cells(read(volts, volts, volts), self.PACK, practice, **FULL)
+        self.assertEqual(max(f.level for f in found), Level.GROUNDED)
+        by_name = {f.name: f.level for f in found}
+        for kind in Chemistry:
+            if lithium.is_lithium(kind):
+                pack = PACK.model_copy(update={"chemistry": kind})
+                for f in judge_cells(read(volts, volts, volts), pack, practice, **FULL):
+                    self.assertGreaterEqual(by_name.get(f.name, Level.CLEAR), f.level, (kind, f.name))
+
+    def test_a_full_smart_pack_and_a_kept_reading_ground_too(self) -> None:
+        self.assertEqual(bands.judge_charge_percent(100, "full", self.PACK)[0].level, Level.GROUNDED)
+        kept = bands.reading_findings(Reading(at=NOW, percent=100), self.PACK)
+        self.assertEqual([f.name for f in kept], ["Chemistry"])
+        self.assertIn("label", kept[0].remedy)
 
 
 class OverDischarged(unittest.TestCase):

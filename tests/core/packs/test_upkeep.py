@@ -131,6 +131,44 @@ class Next(unittest.TestCase):
         self.assertIn("not known", next_packs([self.turn(1, known())], NOW)[0].words.text)
 
 
+VOLTS = st.floats(1.8, 4.6)
+READINGS = st.one_of(
+    st.tuples(VOLTS, VOLTS, VOLTS).map(lambda cells: Reading(at=NOW - DAY / 24, cells_v=cells, after=After.CHARGE)),
+    st.floats(5.4, 13.8).map(lambda total: Reading(at=NOW - DAY / 24, total_v=total)),
+    st.floats(-5, 70).map(lambda felt: Reading(at=NOW - DAY / 24, percent=95, temperature_c=felt)),
+)
+
+
+class OneJudgement(unittest.TestCase):
+    """What a pack needs, whether it flies next and what is done with it in the evening never contradict each other."""
+
+    @given(READINGS, st.sampled_from(Chemistry), st.sampled_from(PackState), st.booleans())
+    def test_a_pack_that_is_grounded_is_offered_nowhere(
+        self, reading: Reading, kind: Chemistry, state: PackState, snag: bool
+    ) -> None:
+        pack = H1.model_copy(update={"chemistry": kind, "state": state})
+        summary = summarise(pack, [reading], ())
+        held = summary.charge_now(pack, NOW)
+        wants = upkeep.need(pack, summary, held, NOW, Limits(), snag="A lead is nicked" if snag else "")
+        grounded = wants.level is Level.GROUNDED
+        turns = next_packs([(pack, summary, held)], NOW, down=frozenset({pack.id} if snag else ()))
+        self.assertEqual(turns == (), grounded, wants.words.text)
+        if wants.caution:
+            evening = after_the_day([(pack, summary, held)], NOW, NOW - DAY)
+            self.assertTrue(evening == () or wants.deed is Deed.REST, wants.words.text)
+
+    def test_those_that_were_offered_before(self) -> None:
+        for cells in ((4.31, 4.31, 4.31), (4.19, 4.05, 4.19), (3.9, 2.8, 3.9)):
+            summary = known(Reading(at=NOW - DAY / 24, cells_v=cells, after=After.CHARGE))
+            self.assertEqual(next_packs([(H1, summary, summary.charge_now(H1, NOW))], NOW), (), cells)
+
+    def test_a_chemistry_not_known_is_grounded_with_what_to_do(self) -> None:
+        pack = H1.model_copy(update={"chemistry": Chemistry.UNKNOWN})
+        found = need(pack, known(charged(1)), NOW, Limits())
+        self.assertEqual((found.deed, found.level), (Deed.LOOK, Level.GROUNDED))
+        self.assertIn("label", found.caution)
+
+
 class Evening(unittest.TestCase):
     def test_which_go_to_storage(self) -> None:
         begun = NOW - DAY / 2

@@ -6,7 +6,7 @@ from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, me
 from walkround.core.base.phrase import Phrase, percent, temperature, volt
 from walkround.core.packs import lithium
 from walkround.core.packs.charge import from_volts
-from walkround.core.packs.chemistry import CELLS
+from walkround.core.packs.chemistry import CELLS, Chemistry
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import CellReading, Reading
 
@@ -83,6 +83,22 @@ def judge_weakest(cells_v: Sequence[float], pack: Pack, practice: str, *, second
     )
 
 
+def judge_chemistry(pack: Pack) -> tuple[Finding, ...]:
+    """Ground a pack whose chemistry is not known: no voltage of it says that it is safe or charged; else nothing is said.
+    Source: our choice; in doubt a rule grounds."""
+    if pack.chemistry is not Chemistry.UNKNOWN:
+        return ()
+    return (
+        Finding(
+            name="Chemistry",
+            level=Level.GROUNDED,
+            reason=Phrase.of("The chemistry of this pack is not known, so no voltage of it can be judged."),
+            remedy=lithium.CHEMISTRY_UNKNOWN,
+            source=OUR_CHOICE,
+        ),
+    )
+
+
 def judge_overcharge(highest_v: float, pack: Pack, *, mean: bool = False) -> tuple[Finding, ...]:
     """Judge the highest cell (V), or the mean where only the total is known, against the full voltage of the chemistry and
     the error of a checker: above it grounds; else nothing is said. Source: ``lithium``."""
@@ -90,6 +106,7 @@ def judge_overcharge(highest_v: float, pack: Pack, *, mean: bool = False) -> tup
     if highest_v <= limit_v:
         return ()
     who = "By the total a cell is at {value}" if mean else "The highest cell is at {value}"
+    kind = f"{pack.chemistry} cell" if pack.chemistry is not Chemistry.UNKNOWN else "cell of the kind that bears least"
     return (
         measured(
             "Overcharged",
@@ -97,7 +114,7 @@ def judge_overcharge(highest_v: float, pack: Pack, *, mean: bool = False) -> tup
             volt(limit_v),
             sense="max",
             level=Level.GROUNDED,
-            words=f"{who}, above the {{limit}} that a full {pack.chemistry} cell may show.",
+            words=f"{who}, above the {{limit}} that a full {kind} may show.",
             remedy=lithium.OVERCHARGED,
             source="full voltage of the chemistry and 0.03 V for the checker; our choice",
         ),
@@ -188,7 +205,7 @@ def judge_cells(
     ``planned_percent``: what the plan takes of a full pack. Returns spread, weakest cell and charge as far as measured; a
     pack is as good as its worst cell, and of a total the mean bounds it. Source: the bands in this module.
     """
-    findings: list[Finding] = []
+    findings: list[Finding] = [*judge_chemistry(pack)]
     mean_v = reading.total_v / pack.cells
     whole = bool(reading.cells_v) or pack.cells == 1
     if whole:
@@ -221,7 +238,7 @@ def judge_cells(
     return tuple(findings)
 
 
-def judge_charge_percent(charge: float, practice: str) -> tuple[Finding, ...]:
+def judge_charge_percent(charge: float, practice: str, pack: Pack) -> tuple[Finding, ...]:
     """Judge the per cent a smart pack shows (0 to 100) under the charge practice.
 
     Full or by volts: 90 flies, 75 to 90 is care, below 75 stays down. Enough for the plan: 50 and more is clear,
@@ -231,6 +248,7 @@ def judge_charge_percent(charge: float, practice: str) -> tuple[Finding, ...]:
     fly, floor = (50.0, 30.0) if practice == "plan" else (90.0, 75.0)
     under = charge < floor
     return (
+        *judge_chemistry(pack),
         measured(
             "Charge shown",
             percent(charge),
@@ -288,7 +306,7 @@ def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None)
 def reading_findings(reading: Reading, pack: Pack) -> tuple[Finding, ...]:
     """What a reading kept with a pack says by itself, whatever is planned (V, °C): overcharged, over-discharged, spread,
     temperature. Source: the judges of this module."""
-    found: list[Finding] = []
+    found: list[Finding] = [*judge_chemistry(pack)]
     mean_v = reading.mean_v(pack)
     cells = reading.cells_v or ((mean_v,) if mean_v is not None else ())
     if len(reading.cells_v) > 1:

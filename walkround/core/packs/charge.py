@@ -17,6 +17,7 @@ MAKE_V = {
     Chemistry.LIION: 0.05,
     Chemistry.LIFE: 0.03,
     Chemistry.NIMH: 0.03,
+    Chemistry.UNKNOWN: 0.05,
 }
 """How far resting curves of one chemistry differ from make to make, in V. Source: differences between published cell
 parameter sets (see the tests), rounded up; nickel from memory."""

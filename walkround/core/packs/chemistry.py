@@ -14,6 +14,7 @@ class Chemistry(StrEnum):
     LIION = "lithium-ion"
     LIFE = "lithium iron-phosphate"
     NIMH = "nickel-metal hydride"
+    UNKNOWN = "not known"
 
 
 class CellKind(Value):
@@ -82,7 +83,23 @@ CELLS: dict[Chemistry, CellKind] = {
         storage_v=None, nominal_v=1.2, highest_v=1.7, curve=_NIMH,
     ),
 }  # fmt: skip
-"""By chemistry. Source: lithium-polymer 4.20, 12.4 and 12.0 V on three cells, 3.7 and 3.5 V common practice, no source,
+_POSSIBLE = [kind for chemistry, kind in CELLS.items() if chemistry is not Chemistry.NIMH]
+CELLS[Chemistry.UNKNOWN] = CellKind(
+    charge_to_v=min(k.charge_to_v for k in _POSSIBLE),
+    full_v=max(k.full_v for k in _POSSIBLE),
+    fly_v=max(k.fly_v for k in _POSSIBLE),
+    floor_v=max(k.floor_v for k in _POSSIBLE),
+    bench_v=max(k.bench_v for k in _POSSIBLE),
+    load_floor_v=max(k.load_floor_v for k in _POSSIBLE),
+    least_v=max(k.least_v for k in _POSSIBLE),
+    alarm_v=max(k.alarm_v for k in _POSSIBLE),
+    storage_v=None,
+    nominal_v=min(k.nominal_v for k in _POSSIBLE),
+    highest_v=max(k.highest_v for k in _POSSIBLE),
+    curve=CELLS[Chemistry.LIHV].curve,
+)
+"""By chemistry; not known: any lithium kind it may be, at each bound the one that grounds first, charged as far as the kind
+that holds least at that voltage. Source: lithium-polymer 4.20, 12.4 and 12.0 V on three cells, 3.7 and 3.5 V common practice, no source,
 3.3 V from memory; least voltages 3.0 V common practice, 2.5, 2.0 V as published cells are cut off, nickel from memory; the other chemistries and every curve from resting charts of hobby packs, from memory. Checked in the
 tests against published cell parameter sets."""
 

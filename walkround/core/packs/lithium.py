@@ -48,7 +48,7 @@ FIRE = "Lithium fire: get away, upwind; keep others off; call for help; water in
 
 def overcharged_above_v(chemistry: Chemistry) -> float:
     """A resting cell above this voltage in V is overcharged. Source: ``CELLS``, ``CHECKER_ERROR_V``."""
-    return CELLS[chemistry].charge_to_v + CHECKER_ERROR_V
+    return round(CELLS[chemistry].charge_to_v + CHECKER_ERROR_V, 3)
 
 
 def hurt_below_v(chemistry: Chemistry) -> float:
@@ -56,6 +56,8 @@ def hurt_below_v(chemistry: Chemistry) -> float:
     return CELLS[chemistry].least_v
 
 
+CHEMISTRY_UNKNOWN = "Read the chemistry on the label or in the maker's sheet and enter it with the pack; until then neither charge nor fly it."
+"""For a pack whose chemistry is not known."""
 COLD_CHARGE = "Let it come to room temperature first; charged cold it is spoiled for good, and may burn later."
 HOT_CHARGE = "Let it cool outdoors or on stone first; too hot to hold, it is watched for an hour."
 
@@ -70,6 +72,8 @@ def why_not_charged(
     """
     if not is_lithium(chemistry):
         return None
+    if chemistry is Chemistry.UNKNOWN:
+        return Phrase.of("Its chemistry is not known."), CHEMISTRY_UNKNOWN
     if weakest_v is not None and weakest_v < hurt_below_v(chemistry):
         return Phrase.of("A cell rests at {v}, below what it survives.", v=volt(weakest_v)), TOO_LOW
     if highest_v is not None and highest_v > overcharged_above_v(chemistry):

@@ -12,6 +12,7 @@ USUAL_MOHM_AH = {
     Chemistry.LIION: 60.0,
     Chemistry.LIFE: 25.0,
     Chemistry.NIMH: 30.0,
+    Chemistry.UNKNOWN: 60.0,
 }
 """Internal resistance of one cell in mΩ times its capacity in Ah, where none was measured. Source: from memory."""
 WARM_C = 25.0

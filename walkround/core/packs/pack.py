@@ -90,6 +90,13 @@ class Pack(Value):
         """Whether it may be chosen for a flight: in service or watched."""
         return self.state in (PackState.IN_SERVICE, PackState.WATCH)
 
+    @property
+    def cells_words(self) -> str:
+        """Its cells and chemistry in words."""
+        if self.chemistry is Chemistry.UNKNOWN:
+            return f"{self.cells} cells, chemistry not known" if self.cells > 1 else "1 cell, chemistry not known"
+        return f"{self.cells} × {self.chemistry}"
+
     def fits(self, aircraft: Aircraft) -> bool:
         """Whether it goes into this aircraft (no unit): a flight pack with its cells, smart or plain as it wants, and
         one of those it is kept for, if it is kept for any. Source: the pilot's description."""

@@ -45,6 +45,11 @@ class Summary(Value):
     mohm: float | None = None
     mohm_times: float | None = None
 
+    @property
+    def weakest_at_best_v(self) -> float | None:
+        """The weakest cell in V as last read; where only a total is known its mean, which the weakest cannot exceed."""
+        return self.weakest_v if self.weakest_v is not None else self.mean_v
+
     def charge_now(self, pack: Pack, now: datetime) -> ChargeRange | None:
         """Charge in per cent after standing until now, or None. Source: ``charge.standing``."""
         if self.charge is None or self.charge_at is None:

@@ -10,7 +10,7 @@ from walkround.core.base.value import Value
 from walkround.core.packs import lithium
 from walkround.core.packs.bands import SPREAD_CARE_V, SPREAD_GOOD_V, SPREAD_GROUND_V
 from walkround.core.packs.charge import ChargeRange
-from walkround.core.packs.chemistry import CELLS, charge_percent, is_lithium
+from walkround.core.packs.chemistry import CELLS, Chemistry, charge_percent, is_lithium
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.summary import Summary
 from walkround.core.pilot.limits import Limits
@@ -69,6 +69,19 @@ def need(
 
     Source: storage, idle and full days as the pilot's limits say; common practice, no source.
     """
+    return (
+        grounding(pack, known, now, reason=reason, snag=snag)
+        or _by_charge(pack, known, held, now, limits)
+        or _by_age(known, now, limits)
+        or _ready(pack, known, held, now, air_c)
+    )
+
+
+def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", snag: str = "") -> Need | None:
+    """Why a pack must not fly now by its state, snags and readings, whatever its charge; None when nothing is against it.
+
+    Aware time; the rest as ``need``, of which it is the first part. Source: ``lithium``, ``bands``.
+    """
     if pack.for_good:
         return Need(
             deed=Deed.DISPOSE,
@@ -85,6 +98,9 @@ def need(
         return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=Phrase(text=said))
     if snag:
         return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=Phrase(text=f"Open snag: {_lower(snag)}."))
+    if pack.chemistry is Chemistry.UNKNOWN:
+        words = Phrase(text="Its chemistry is not known: no voltage of it can be judged.")
+        return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=words, caution=lithium.CHEMISTRY_UNKNOWN)
     felt = known.felt_c(now)
     if felt is not None and felt > HOT_C:
         return Need(
@@ -93,17 +109,7 @@ def need(
             words=Phrase.of("Hot, {felt}: it cools first.", felt=temperature(felt)),
             caution=lithium.SET_ASIDE,
         )
-    return (
-        _by_charge(pack, known, held, now, limits)
-        or _by_age(pack, known, now, limits)
-        or _ready(pack, known, held, now, air_c)
-    )
-
-
-def _by_charge(pack: Pack, known: Summary, held: ChargeRange | None, now: datetime, limits: Limits) -> Need | None:
-    """Too empty to keep, or full for too long."""
-    kind = CELLS[pack.chemistry]
-    bound_v = known.weakest_v if known.weakest_v is not None else known.mean_v
+    bound_v = known.weakest_at_best_v
     if known.highest_v is not None and known.highest_v > lithium.overcharged_above_v(pack.chemistry):
         words = Phrase.of("A cell is at {v}: overcharged.", v=volt(known.highest_v))
         return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=words, caution=lithium.OVERCHARGED)
@@ -115,7 +121,15 @@ def _by_charge(pack: Pack, known: Summary, held: ChargeRange | None, now: dateti
             words=Phrase.of(low, v=volt(bound_v)),
             caution=lithium.TOO_LOW,
         )
-    if held is None or kind.storage_v is None:
+    if known.spread_v is not None and known.spread_v > SPREAD_GROUND_V:
+        words = Phrase.of("Cells lie {spread} apart: a cell has dropped away.", spread=volt(known.spread_v))
+        return Need(deed=Deed.BALANCE, level=Level.GROUNDED, words=words)
+    return None
+
+
+def _by_charge(pack: Pack, known: Summary, held: ChargeRange | None, now: datetime, limits: Limits) -> Need | None:
+    """Too empty to keep, or full for too long."""
+    if held is None or CELLS[pack.chemistry].storage_v is None:
         return None
     if held.mid < 15:
         words = Phrase.of("About {held} left: bring it up to storage charge today.", held=percent(held.mid))
@@ -127,11 +141,8 @@ def _by_charge(pack: Pack, known: Summary, held: ChargeRange | None, now: dateti
     return None
 
 
-def _by_age(pack: Pack, known: Summary, now: datetime, limits: Limits) -> Need | None:
+def _by_age(known: Summary, now: datetime, limits: Limits) -> Need | None:
     """Worn, out of balance, or not looked at."""
-    if known.spread_v is not None and known.spread_v > SPREAD_GROUND_V:
-        words = Phrase.of("Cells lie {spread} apart: a cell has dropped away.", spread=volt(known.spread_v))
-        return Need(deed=Deed.BALANCE, level=Level.GROUNDED, words=words)
     share = known.capacity_share
     if share is not None and 100 * share < limits.capacity_percent:
         words = Phrase.of(
@@ -201,13 +212,14 @@ def next_packs(
     down: frozenset[int] = frozenset(),
 ) -> tuple[Turn, ...]:
     """Packs in the order in which they fly next: charged ones first, cold ones last, of those the one charged longest
-    ago, then the one with fewest cycles, so that wear spreads. Packs that may not fly (``down``, state) are left out.
+    ago, then the one with fewest cycles, so that wear spreads. Packs that may not fly (``down``: those with a grounding
+    snag; state; ``grounding``) are left out.
 
     Aware time, °C. Source: first in, first out, and warm before cold; common practice, no source.
     """
     rows = []
     for pack, known, held in packs:
-        if not pack.usable or pack.id in down:
+        if not pack.usable or pack.id in down or grounding(pack, known, now) is not None:
             continue
         charged = held is not None and held.mid >= min(
             90.0, charge_percent(CELLS[pack.chemistry].fly_v, pack.chemistry)
@@ -242,13 +254,16 @@ def after_the_day(packs: Iterable[Held], now: datetime, since: datetime) -> tupl
     """Which packs to bring to storage charge after a flying day that began at ``since`` (aware times).
 
     Those flown, charged or read since then whose charge lies outside the storage band, and how: up or down. Hot ones
-    cool first. Source: packs to storage charge if not used within days; common practice, no source.
+    cool first; those that must not be charged are left out. Source: packs to storage charge if not used within days; common practice, no source.
     """
     rows = []
     for pack, known, held in packs:
         band = CELLS[pack.chemistry].storage_v
         touched = any(at is not None and at >= since for at in (known.flown_at, known.charged_at, known.looked_at))
         if band is None or held is None or not touched or not pack.usable:
+            continue
+        low_v, high_v = known.weakest_at_best_v, known.highest_v
+        if lithium.why_not_charged(pack.chemistry, weakest_v=low_v, highest_v=high_v, felt_c=None) is not None:
             continue
         low, high = (charge_percent(v, pack.chemistry) for v in band)
         if held.mid > high + 5:

@@ -235,7 +235,9 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "interference": lambda value, context: judge_paced(value, context.situation.aircraft, context.situation.site),
     "turn_back": _turn_back,
     "heading": lambda value, context: satellites.judge_heading(value),
-    "charge_percent": lambda value, context: bands.judge_charge_percent(value, context.situation.practices.charge),
+    "charge_percent": lambda value, context: bands.judge_charge_percent(
+        value, context.situation.practices.charge, context.situation.pack
+    ),
     "pack_temperature": _pack_temperature,
     "card": _card,
     "ceiling": _ceiling,
