@@ -224,7 +224,7 @@ class Numbers(unittest.TestCase):
         rows = (
             ("airframe.bands", 8, 0), ("airframe.bands", 7, 2), ("airframe.balance", 76, 0), ("airframe.balance", 71, 2),
             ("airframe.balance", 81, 2), ("bench.transmitter", 24, 2), ("bench.transmitter", 49, 1),
-            ("bench.transmitter", 80, 0), ("bench.packs_ready", 0, 2), ("bench.packs_ready", 1, 0),
+            ("bench.transmitter", 80, 0), ("bench.packs_ready", 0, 1), ("bench.packs_ready", 1, 0),
             ("bench.card", 2, 1), ("bench.screen", 10, 1), ("field.ceiling", 121, 2), ("field.ceiling", 60, 0), ("bench.board_voltage", 4.6, 2), ("bench.board_voltage", 5.6, 0), ("bench.board_voltage", 8.6, 1),
             ("bench.board_voltage", 5.0, 0), ("pack.alarm", 3.7, 0), ("pack.alarm", 3.2, 2), ("bench.garden_fix", 9, 1),
             ("bench.garden_fix", 7, 0), ("sky.wind_meter", 7, 2),

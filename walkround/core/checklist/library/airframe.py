@@ -14,7 +14,7 @@ check = Shelf(Station.AIRFRAME)
 
 # fmt: off
 CHECKS = (
-    check("covers_off", "Take off gimbal clamp and lens cover",
+    check("covers_off", "Take off gimbal clamp and lens cover", grounds=False,
           ok="Off and stowed", applies=having(T.GIMBAL_CAMERA), part="gimbal", short=True,
           how="Both off and in the bag, before any power.",
           why="Left on, the motor overheats or throws errors and the gimbal must be recalibrated.",

@@ -15,7 +15,7 @@ check = Shelf(Station.BENCH)
 
 # fmt: off
 CHECKS = (
-    check("packs_ready", "Count the charged packs",
+    check("packs_ready", "Count the charged packs", grounds=False,
           when=DAY,
           how="Count the packs that are charged and cool. Charge on a fire-safe surface and stay with them.",
           why="The commonest cause of a model in a pond is a pack that only had to do a quick hop.",
@@ -58,7 +58,7 @@ CHECKS = (
           how="On your own network: installed, opened, maps of the field stored. Again after a new phone.",
           why="Downloads fail at the field.",
           fault="The app does not open or asks for a download.", remedy="Finish the download before you leave."),
-    check("firmware", "Compare firmware: aircraft, transmitter, every pack",
+    check("firmware", "Compare firmware: aircraft, transmitter, every pack", grounds=False,
           when=DAY, applies=having(T.UPDATABLE),
           how="Read the version of each part. If an update is offered, read its notes before anything else.",
           why="Updating with one pack in leaves the other packs old, and the update nags again at the field.",
@@ -127,7 +127,7 @@ CHECKS = (
           how="Phone, charger and balance leads between the fingers: they bend without cracking. One spare of each.",
           why="Cables go stiff over the winter.",
           fault="A cable is cracked.", remedy="Throw it away now."),
-    check("storage_packs", "Look at the packs that lay in the box",
+    check("storage_packs", "Look at the packs that lay in the box", grounds=False,
           ok="At storage charge, flat and dry", when=SEASON, after=(E.LONG_IDLE,), applies=having(T.ELECTRIC), part="pack",
           how="Every few weeks: storage charge, no bulge, no smell. Note the ones that fell.",
           why="Age goes on in the box.",

@@ -35,7 +35,7 @@ CHECKS = (
           how="Each surface comes back to centre, moves to its stop without buzzing, and touches nothing.",
           why="A buzzing servo is a binding one, and it drains the receiver.",
           fault="A surface binds, buzzes or is off centre.", remedy="Free the rod; set it by the clevis, not by the trim."),
-    check("rates_felt", "See that low rates are on",
+    check("rates_felt", "See that low rates are on", grounds=False,
           ok="Low, throws small", when=EVENT, occasions=(O.MAIDEN, O.AFTER_PAUSE), applies=having(T.SURFACES), part="wing",
           how="Flip the switch and watch a surface: the small throw is the one you start with.",
           why="A first flight on high rates is flown by the wind.",

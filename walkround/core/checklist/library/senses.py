@@ -90,7 +90,7 @@ CHECKS = (
             band=Band(care_above=3, ground_above=10, high="It shows {value} on the ground; {limit} is the most to accept.", good="It shows {value} on the ground.", remedy="Power off and on where it will lift from.")),
           fault="The height drifts while it stands.", remedy="Shade the sensor from sun and wind; if it drifts on, it stays down.",
           source=OUR_CHOICE),
-    check("obstacle_sensors", "Read what the obstacle sensors say",
+    check("obstacle_sensors", "Read what the obstacle sensors say", grounds=False,
           applies=having(T.OBSTACLE_SENSORS),
           how="On, no warning, and they react to a hand a metre away.",
           why="Sensors that are off in this mode are the ones you count on.",
