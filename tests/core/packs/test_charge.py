@@ -1,5 +1,6 @@
 """How full a pack is: resting voltages against published cells, ranges that widen when they should."""
 
+import math
 import unittest
 from datetime import timedelta
 
@@ -12,7 +13,7 @@ from walkround.core.base.errors import InputError
 from walkround.core.packs import charge
 from walkround.core.packs.charge import FULL, from_lights, from_reading, from_volts, standing
 from walkround.core.packs.chemistry import CELLS, FULL_CELL_V, Chemistry, charge_percent, is_lithium, resting_v
-from walkround.core.packs.reading import After, Reading
+from walkround.core.packs.reading import After, CellReading, Reading
 
 SETS = (
     # name of the set, chemistry here, empty and full as a hobby pack counts them (V at rest), from which charge on
@@ -116,6 +117,67 @@ class Ranges(unittest.TestCase):
                 self.assertTrue(wide.why)
         hour = from_volts(3.82, Chemistry.LIPO, after=After.FLIGHT, since_min=75)
         self.assertEqual((hour.low, hour.high, hour.why), (rested.low, rested.high, ()))
+
+    def ends(self, volts: float, kind: Chemistry, **how: object) -> tuple[float, float]:
+        """How far the ends of the range lie from the reading, in V, by the curve itself; five points of the chart taken off."""
+        found = from_volts(volts, kind, **how)  # type: ignore[arg-type]
+        self.assertTrue(5 < found.low < found.high < 95, "not held at an end")
+        return volts - resting_v(found.low + 5, kind), resting_v(found.high - 5, kind) - volts
+
+    def test_widths_by_hand(self) -> None:
+        """Make and checker, by hand: 0.035 + 0.01 V for lithium-polymer, 0.05 + 0.01 V for lithium-ion; half as much again in
+        the cold; unrested 0.05 V at once, 0.05 e^(-t/20) after t minutes (14 where that is not said), nothing from 60 on."""
+        lipo, ion, nickel = Chemistry.LIPO, Chemistry.LIION, Chemistry.NIMH
+        rows = (
+            (3.97, lipo, {}, 0.045, 0.045), (4.00, Chemistry.LIHV, {}, 0.045, 0.045), (3.80, ion, {}, 0.060, 0.060),
+            (1.25, nickel, {}, 0.040, 0.040),
+            (3.97, lipo, {"temperature_c": 9.9}, 0.0675, 0.0675), (3.97, lipo, {"temperature_c": 10.0}, 0.045, 0.045),
+            (3.97, lipo, {"after": After.CHARGE, "since_min": 0.0}, 0.095, 0.045),
+            (3.97, lipo, {"after": After.FLIGHT, "since_min": 0.0}, 0.045, 0.095),
+            (3.97, lipo, {"after": After.FLIGHT, "since_min": 20.0}, 0.045, 0.045 + 0.05 / math.e),
+            (3.97, lipo, {"after": After.FLIGHT}, 0.045, 0.045 + 0.05 * math.exp(-0.7)),
+            (3.97, lipo, {"after": After.FLIGHT, "since_min": 59.9}, 0.045, 0.045 + 0.05 * math.exp(-59.9 / 20)),
+            (3.97, lipo, {"after": After.FLIGHT, "since_min": 60.0}, 0.045, 0.045),
+            # full less the lowest for a plan: 0.70 V polymer, 0.78 V ion; its unrest goes with it
+            (3.80, ion, {"after": After.FLIGHT, "since_min": 0.0}, 0.060, 0.060 + 0.05 * 0.78 / 0.70),
+        )  # fmt: skip
+        for volts, kind, how, down, up in rows:
+            with self.subTest(f"{kind} {how}"):
+                for ours, theirs in zip(self.ends(volts, kind, **how), (down, up), strict=True):
+                    self.assertAlmostEqual(ours, theirs, places=6)
+
+    def test_why_it_is_wide(self) -> None:
+        rows = (
+            ({"after": After.FLIGHT, "since_min": 2.0}, "Read 2 minutes after it was flown: not rested."),
+            ({"after": After.CHARGE, "since_min": 2.0}, "Read 2 minutes after it was charged: not rested."),
+            ({"after": After.CHARGE}, "It is not said how long it has rested."),
+            ({"temperature_c": 4.0}, "Cold: it settles slowly."),
+            ({"after": After.FLIGHT, "since_min": 60.0}, ""),
+            ({}, ""),
+        )
+        for how, words in rows:
+            self.assertEqual(from_volts(4.15, Chemistry.LIPO, **how).why, (words,) if words else ())  # type: ignore[arg-type]
+
+    def test_a_shown_per_cent_is_within_five_points(self) -> None:
+        for shown, low, high in ((50, 45, 55), (3, 0, 8), (98, 93, 100), (0, 0, 5), (100, 95, 100)):
+            found = charge.from_percent(shown)
+            self.assertEqual((found.low, found.mid, found.high), (low, shown, high))
+        self.assertEqual((FULL.low, FULL.mid, FULL.high), (95, 100, 100))
+        self.assertEqual([from_lights(n).mid for n in range(5)], [6.25, 12.5, 37.5, 62.5, 87.5])
+
+    def test_cells_read_in_a_round(self) -> None:
+        reading = CellReading(cells_v=(3.9, 3.8, 4.0), total_v=11.7)
+        self.assertEqual(charge.from_cells(reading, PACK), from_volts(3.9, Chemistry.LIPO))
+
+    def test_ten_days_by_hand(self) -> None:
+        """Nickel 1 point a day, lithium 0.1 (from memory); the lower end twice that, the upper end none."""
+        half, later = charge.from_percent(50), NOW + timedelta(days=10)
+        for kind, low, mid in ((Chemistry.NIMH, 25, 40), (Chemistry.LIPO, 43, 49)):
+            stood = standing(half, NOW, later, kind)
+            for ours, theirs in zip((stood.low, stood.mid, stood.high), (low, mid, 55), strict=True):
+                self.assertAlmostEqual(ours, theirs)
+        empty = standing(charge.from_percent(6), NOW, later, Chemistry.NIMH)
+        self.assertEqual((empty.low, empty.mid), (0, 0))
 
     def test_the_flat_middle_says_little(self) -> None:
         self.assertGreater(from_volts(3.82, Chemistry.LIPO).width, 1.5 * from_volts(4.15, Chemistry.LIPO).width)

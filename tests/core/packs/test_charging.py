@@ -3,12 +3,14 @@
 import random
 import unittest
 from itertools import permutations, product
+from unittest import mock
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import PACK
 from walkround.core.base.errors import InputError
+from walkround.core.packs import charging
 from walkround.core.packs.charging import (
     BALANCE_MIN,
     NICKEL_EXTRA,
@@ -22,6 +24,7 @@ from walkround.core.packs.charging import (
     together,
 )
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
+from walkround.core.packs.load import cell_mohm
 from walkround.core.packs.pack import PackState
 
 LIPO = Chemistry.LIPO
@@ -77,6 +80,16 @@ class Time(unittest.TestCase):
         fast = sum(charge_min(LIPO, 2200, begin, 99, amps + more, mohm))
         self.assertLessEqual(fast, slow + 1e-6)
 
+    def test_by_hand(self) -> None:
+        """2.2 Ah at 2.2 A from 20 to 50 % is 30 % of an hour; no resistance, no tail. Nickel takes a fifth more."""
+        cc, cv = charge_min(LIPO, 2200, 20, 50, 2.2, 0.001)
+        self.assertAlmostEqual(cc, 18, places=3)
+        self.assertAlmostEqual(cv, 0, places=3)
+        self.assertAlmostEqual(sum(charge_min(Chemistry.NIMH, 2000, 50, 100, 1, 20)), 72)
+        # a target a hair above a knot of the curve
+        for end in (50 + 1e-7, 50 + 2e-6, 50.0):
+            self.assertAlmostEqual(sum(charge_min(LIPO, 2200, 20, end, 2.2, 0.001)), 18, places=3)
+
     def test_nothing_to_do(self) -> None:
         self.assertEqual(charge_min(LIPO, 2200, 80, 80, 2, 7), (0.0, 0.0))
         with self.assertRaises(InputError):
@@ -121,6 +134,40 @@ class Parallel(unittest.TestCase):
         for limits, amps in rows:
             charger = Charger(**{"port_a": 20, "port_w": 500, "total_w": 500, **limits})
             self.assertAlmostEqual(job_of([ask(1, cells=6)], charger).current_a, amps)
+
+    def test_watts_and_minutes_of_a_job(self) -> None:
+        """Three cells end at 12.6 V: 3.5 A is 44.1 W. Balancing takes 8 minutes more, a single cell has none."""
+        wide = Charger(port_a=60, port_w=3000, total_w=3000, parallel=4)
+        job = job_of([ask(1)], wide)
+        self.assertAlmostEqual(job.current_a, 3.5)
+        self.assertAlmostEqual(job.watts, 44.1)
+        mohm = cell_mohm(ask(1).pack, None, 25)
+        alone = sum(charge_min(LIPO, 3500, 30, 100, 3.5, mohm))
+        self.assertAlmostEqual(job.minutes, alone + 8)
+        single = job_of([ask(1, cells=1)], wide)
+        self.assertAlmostEqual(single.minutes, alone)
+        self.assertEqual(job_of([ask(1, 100)], wide).minutes, 0)
+        pair = job_of([ask(1), ask(2)], wide)
+        self.assertAlmostEqual(pair.current_a, 7)
+        # in parallel: the charge of both, half the resistance
+        self.assertAlmostEqual(pair.minutes, sum(charge_min(LIPO, 7000, 30, 100, 7.0, mohm / 2)) + 8)
+
+    def test_a_watched_pack_is_charged_slowly(self) -> None:
+        """At most its own capacity in an hour: common practice, no source."""
+        wide = Charger(port_a=60, port_w=3000, total_w=3000)
+        for state, rate_c, amps in (
+            (PackState.WATCH, 2, 3.5), (PackState.WATCH, 0.5, 1.75), (PackState.IN_SERVICE, 2, 7.0),
+        ):  # fmt: skip
+            pack = ask(1, state=state).model_copy(update={"rate_c": rate_c})
+            self.assertAlmostEqual(job_of([pack], wide).current_a, amps)
+
+    def test_edges_of_what_goes_together(self) -> None:
+        """0.05 V apart, and half as large again: our choice."""
+        one = ask(1).model_copy(update={"rest_v": 3.75})
+        for volts, fits in ((3.80, True), (3.8001, False), (3.70, True), (3.69, False)):
+            self.assertIs(together(one, ask(2).model_copy(update={"rest_v": volts})), fits, volts)
+        for mah, fits in ((5250, True), (5251, False)):
+            self.assertIs(together(ask(1), ask(2, capacity_mah=mah)), fits)
 
     def test_two_alike_take_as_long_as_one(self) -> None:
         wide = Charger(port_a=60, port_w=3000, total_w=3000, parallel=2)
@@ -169,6 +216,38 @@ class Plans(unittest.TestCase):
                 self.assertLessEqual(sum(s.job.watts for s in running), 130 + 1e-6)
                 self.assertEqual(len({s.port for s in running}), len(running), "one job an outlet at a time")
         self.assertEqual(sorted(s.job.labels for s in plan.slots), sorted(a.pack.label for a in asks))
+
+    def test_every_order_of_few_and_of_many(self) -> None:
+        """With power for one at a time the jobs follow each other; the shortest first, so that packs are ready earliest."""
+        charger = Charger(ports=2, port_a=20, port_w=45, total_w=45)
+        for count in (4, 5, 6, 8):
+            asks = [ask(i, 20 + 9 * i) for i in range(count)]
+            plan = plan_charging(asks, charger)
+            minutes = sorted(job_of([a], charger).minutes for a in asks)
+            ends = [sum(minutes[: i + 1]) for i in range(count)]
+            self.assertAlmostEqual(plan.ready_min, ends[-1])
+            self.assertAlmostEqual(sum(s.end_min for s in plan.slots), sum(ends), delta=0.001 if count <= 5 else 60)
+            starts = [s.start_min for s in plan.slots]
+            self.assertEqual(starts, sorted(starts))
+            self.assertLessEqual({s.port for s in plan.slots}, {1, 2})
+            self.assertEqual(plan.slots[0].port, 1)
+
+    def test_two_that_fill_the_power_exactly_run_together(self) -> None:
+        both = Charger(ports=2, port_a=20, port_w=100, total_w=88.2)
+        self.assertEqual([s.start_min for s in plan_charging([ask(1), ask(2)], both).slots], [0, 0])
+        less = both.model_copy(update={"total_w": 88.1})
+        self.assertEqual([s.start_min > 0 for s in plan_charging([ask(1), ask(2)], less).slots], [False, True])
+
+    def test_a_long_list_is_planned_in_bounded_tries(self) -> None:
+        charger = Charger(ports=3, port_a=20, port_w=400, total_w=5000)
+        asks = [ask(i, 5 + (37 * i) % 80) for i in range(16)]
+        with mock.patch.object(charging, "_run", wraps=charging._run) as run:
+            plan_charging(asks, charger)
+        self.assertLessEqual(run.call_count, 121)
+        self.assertGreaterEqual(run.call_count, 120)
+        with mock.patch.object(charging, "_run", wraps=charging._run) as run:
+            plan_charging(asks[:5], charger)
+        self.assertEqual(run.call_count, 120, "all orders of five")
 
     def test_nothing_to_charge(self) -> None:
         self.assertEqual(plan_charging([], Charger()).ready_min, 0)

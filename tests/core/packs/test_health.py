@@ -6,8 +6,9 @@ from datetime import timedelta
 import numpy as np
 
 from tests.support import NOW, PACK
+from walkround.core.packs.charge import FULL, from_volts
 from walkround.core.packs.chemistry import Chemistry
-from walkround.core.packs.health import Flown, capacities, health, outlook
+from walkround.core.packs.health import Flown, Health, Series, capacities, health, held_then, left_in, outlook, series
 from walkround.core.packs.load import resistance_factor
 from walkround.core.packs.reading import After, Reading
 
@@ -70,6 +71,89 @@ class Capacity(unittest.TestCase):
             inside += low <= -22 / 30 <= high
         self.assertGreater(inside / 60, 0.8)
 
+    def test_edges_of_what_counts(self) -> None:
+        """At least 30 points of use; no vaguer than a quarter of it. A smart gauge is within five points."""
+        for left, counts in ((70, True), (70.1, False)):
+            flight, charge = cycle(0, left, 660)
+            self.assertEqual(len(capacities(PACK, [charge], [flight])), counts, left)
+        flight, charge = cycle(0, 60, 660)
+        for percent, counts in ((90, True), (89.9, False), (None, True)):
+            short = charge.model_copy(update={"percent": percent})
+            self.assertEqual(len(capacities(PACK, [short], [flight])), counts, percent)
+        # left by volts: 3.7 V a cell ten minutes after the flight, a range of its own
+        by_volts = Flown(at=flight.at, minutes=8, left_v=11.1)
+        ours, theirs = left_in(PACK, by_volts), from_volts(3.7, PACK.chemistry, after=After.FLIGHT, since_min=10)
+        assert ours is not None
+        self.assertAlmostEqual(ours.mid, theirs.mid)
+        self.assertAlmostEqual(ours.high, theirs.high)
+        self.assertIsNone(left_in(PACK, Flown(at=flight.at, minutes=8)))
+
+    def test_a_charge_at_the_moment_of_a_reading_and_a_charge_before(self) -> None:
+        """The newest word before the charge counts, one at its very moment too; a charge alone says nothing of what it found."""
+        flight, charge = cycle(0, 50, 1100)
+        at_once = charge.model_copy(update={"at": flight.at})
+        self.assertEqual(len(capacities(PACK, [at_once], [flight])), 1)
+        again = charge.model_copy(update={"at": charge.at + DAY, "put_back_mah": 900.0})
+        self.assertEqual([round(v) for _, v in capacities(PACK, [charge, again], [flight])], [2200])
+        read = Reading(at=charge.at - DAY / 12, percent=40)
+        self.assertAlmostEqual(capacities(PACK, [read, charge], [flight])[0][1], 1100 / 0.6)
+
+    def test_what_a_mark_says(self) -> None:
+        self.assertEqual(held_then(PACK, Reading(at=NOW, put_back_mah=900)), FULL)
+        self.assertIsNone(held_then(PACK, Reading(at=NOW, temperature_c=20)))
+        self.assertEqual(held_then(PACK, Reading(at=NOW, percent=40, put_back_mah=100)).mid, 40)
+        self.assertEqual(held_then(PACK, Flown(at=NOW, minutes=5, left_percent=30)).mid, 30)
+
+
+class SeriesOfValues(unittest.TestCase):
+    def test_first_latest_and_points(self) -> None:
+        """The first is the middle one of the first three, so that one slip does not stand for them all."""
+        rows = [(NOW + i * DAY, float(v)) for i, v in enumerate((9, 5, 6, 1, 2))]
+        made = series(rows)
+        self.assertEqual((made.count, made.first, made.latest, made.last_at), (5, 6, 2, NOW + 4 * DAY))
+        self.assertEqual([p.value for p in made.points], [9, 5, 6, 1, 2])
+        self.assertEqual(series([]), Series())
+        self.assertEqual((series(rows[:1]).first, series(rows[:2]).first), (9, 9))
+
+    def test_eighty_points_are_kept_with_the_newest(self) -> None:
+        for count, kept, step in ((80, 80, 1), (81, 41, 2), (160, 80, 2), (161, 54, 3)):
+            made = series([(NOW + i * DAY, float(i)) for i in range(count)])
+            self.assertEqual((len(made.points), made.points[-1].value), (kept, count - 1))
+            self.assertEqual(made.points[-1].value - made.points[-2].value, step)
+
+    def test_days_and_rounding(self) -> None:
+        """A line that falls by two a day, to four decimals."""
+        made = series([(NOW + i * DAY, 100.00004 - 2 * i) for i in range(16)])
+        assert made.line is not None
+        self.assertAlmostEqual(made.line.slope, -2, places=6)
+        self.assertEqual(made.points[0].value, 100.0)
+
+    def test_now_is_on_the_line_where_there_is_one(self) -> None:
+        bent = series([(NOW + i * DAY, 20.0 - i) for i in range(16)] + [(NOW + 16 * DAY, 14.0)])
+        self.assertNotEqual(bent.current(), 14.0)
+        self.assertEqual(bent.current(), bent.line.now)
+        self.assertEqual(series([(NOW, 3.0), (NOW + DAY, 4.0)]).current(), 4.0)
+
+    def test_shares_and_times(self) -> None:
+        aged = Health(capacity=Series(count=1, latest=1750.0), resistance=Series(count=4, latest=9.0, first=6.0))
+        self.assertEqual(aged.capacity_share(PACK), 0.5)
+        self.assertEqual(aged.resistance_times(), 1.5)
+        for few in ({"count": 3}, {"first": None}, {"first": 0.0}, {"latest": None}):
+            less = aged.resistance.model_copy(update=few)
+            self.assertIsNone(Health(resistance=less).resistance_times(), few)
+
+    def test_each_series_from_what_was_read(self) -> None:
+        """25 °C where it was not felt; spread and resistance only from readings that have them."""
+        rows = [
+            Reading(at=NOW, resistance_mohm=(6.0,) * 3),
+            Reading(at=NOW + DAY, cells_v=(4.1, 4.2, 4.1)),
+            Reading(at=NOW + DAY, percent=5),
+        ]
+        aged = health(PACK, rows, [])
+        self.assertEqual([p.value for p in aged.resistance.points], [6.0])
+        self.assertEqual([p.value for p in aged.spread.points], [0.1])
+        self.assertEqual(aged.capacity.count, 0)
+
 
 class Resistance(unittest.TestCase):
     def test_cold_readings_are_brought_to_one_temperature(self) -> None:
@@ -101,6 +185,21 @@ class Outlooks(unittest.TestCase):
         assert found is not None and found.likely is not None
         first = charges[0].at
         self.assertAlmostEqual((found.likely - first) / DAY, 44 * 7, delta=2)
+
+    def test_dates_are_counted_from_the_last_reading_and_none_stays_none(self) -> None:
+        pairs = [cycle(week * 7, 50, (2200 - 10 * week) / 2) for week in range(12)]
+        flights, charges = [list(x) for x in zip(*pairs, strict=True)]
+        found = outlook(health(PACK, charges, flights).capacity, 1760, falling=True)
+        assert found is not None
+        self.assertFalse(found.there)
+        self.assertEqual(found.limit, 1760)
+        assert found.early is not None and found.likely is not None
+        self.assertLessEqual(found.early, found.likely)
+        steady = [cycle(week * 7, 50, 1100) for week in range(12)]
+        flights, charges = [list(x) for x in zip(*steady, strict=True)]
+        never = outlook(health(PACK, charges, flights).capacity, 1760, falling=True)
+        assert never is not None
+        self.assertIsNone(never.likely)
 
     def test_already_there(self) -> None:
         pairs = [cycle(week * 7, 50, 800) for week in range(10)]

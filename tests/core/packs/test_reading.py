@@ -4,6 +4,7 @@ import unittest
 
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from tests.support import NOW, PACK
 from walkround.core.aircraft.presets import PRESETS
@@ -62,6 +63,44 @@ class Typing(unittest.TestCase):
         again = parse_cells(list(error.offer.values()), "", PACK)
         self.assertEqual(again.cells_v, (4.2, 4.18, 4.19))
 
+    def test_each_bound_at_its_edge(self) -> None:
+        """One lithium-polymer cell shows at most 4.5 V; 900 and more are millivolts: our choice."""
+        for first, good in (
+            ("0", True),
+            ("4.5", True),
+            ("4.51", False),
+            ("899", False),
+            ("900", False),
+            ("4500", False),
+        ):
+            with self.subTest(first):
+                if good:
+                    self.assertEqual(parse_cells([first, "4.2", "4.2"], "", PACK).cells_v[0], float(first))
+                    continue
+                error = self.wrong([first, "4.2", "4.2"])
+                self.assertEqual("millivolts" in error.message, float(first) >= 900)
+                if error.offer:
+                    self.assertEqual(
+                        error.offer, {"cell_1": f"{float(first) / 1000:g}", "cell_2": "4.2", "cell_3": "4.2"}
+                    )
+                    self.assertIn(f"that is {float(first) / 1000:.2f} V", error.message)
+        self.assertIn("cannot be one", self.wrong(["4501", "4.2", "4.2"]).message)
+        for total, good in (("0", True), ("13.5", True), ("13.51", False), ("900", False), ("13500", False)):
+            with self.subTest(total):
+                if good:
+                    self.assertEqual(parse_cells(["", "", ""], total, PACK).total_v, float(total))
+                else:
+                    offer = self.wrong(["", "", ""], total).offer
+                    wanted = {"total": f"{float(total) / 1000:g}"} if float(total) >= 900 else {}
+                    self.assertEqual(offer or {}, wanted)
+        self.assertNotIn("millivolts", self.wrong(["", "", ""], "13501").message)
+        self.assertIn("that is 12.25 V", self.wrong(["", "", ""], "12250").message)
+
+    def test_the_total_is_that_of_the_cells(self) -> None:
+        self.assertEqual(parse_cells(["4.2011", "4.1804", "4.19"], "", PACK).total_v, 12.572)
+        self.assertAlmostEqual(parse_cells(["4.2", "4.1", "4.3"], "", PACK).mean_v(3), 4.2)
+        self.assertIn("you gave 2", self.wrong(["4.2 4.1"], "").message, "one field, so none of them is empty")
+
     def test_total_in_millivolts(self) -> None:
         self.assertEqual(self.wrong(["", "", ""], "12250").offer, {"total": "12.25"})
 
@@ -97,6 +136,15 @@ class Resistance(unittest.TestCase):
             self.assertIn(words, caught.exception.message)
             self.assertEqual(caught.exception.field, "resistance")
 
+    def test_edges(self) -> None:
+        """500 mΩ a cell at most; below 0.2 of several, it is ohms: our choice."""
+        self.assertEqual(parse_resistance("1500", PACK), (1500,))
+        self.assertEqual(parse_resistance("0.2 0.2 0.3", PACK), (0.2, 0.2, 0.3))
+        self.assertEqual(parse_resistance("0.1", PACK), (0.1,), "one value for the pack may be small")
+        for text in ("1500.1", "0.19 0.2 0.3", "0"):
+            with self.assertRaises(InputError):
+                parse_resistance(text, PACK)
+
     def test_ohms_are_offered_in_milliohms(self) -> None:
         with self.assertRaises(InputError) as caught:
             parse_resistance("0.005 0.0052 0.006", PACK)
@@ -122,6 +170,13 @@ class Readings(unittest.TestCase):
         self.assertAlmostEqual(reading.spread_v() or 0, 0.1)
         self.assertAlmostEqual(reading.mean_v(PACK) or 0, 4.15)
         self.assertAlmostEqual(Reading(at=NOW, total_v=12.3).mean_v(PACK) or 0, 4.1)
+        self.assertIsNone(Reading(at=NOW, percent=50).mean_v(PACK))
+        self.assertIsNone(Reading(at=NOW, cells_v=(4.1,)).spread_v())
+        self.assertEqual(Reading(at=NOW, cells_v=(4.1, 4.2)).spread_v(), 0.1)
+        self.assertEqual(Reading(at=NOW, cells_v=(4.1, 4.10006)).spread_v(), 0.0001)
+        with self.assertRaises(ValidationError):
+            Reading(at=NOW, lights=5)
+        self.assertEqual(Reading.model_validate({"at": NOW, "lights": 4}).lights, 4)
 
 
 class Inspection(unittest.TestCase):

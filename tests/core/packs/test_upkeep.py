@@ -6,11 +6,13 @@ from datetime import datetime, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.support import NOW, PACK
+from tests.support import NOW, PACK, said
 from walkround.core.base.finding import Level
 from walkround.core.packs import upkeep
-from walkround.core.packs.chemistry import Chemistry
+from walkround.core.packs.charge import ChargeRange
+from walkround.core.packs.chemistry import Chemistry, charge_percent
 from walkround.core.packs.health import Flown
+from walkround.core.packs.lithium import overcharged_above_v
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
@@ -98,6 +100,81 @@ class Needs(unittest.TestCase):
         self.assertEqual(need(nickel, known(charged(20)), NOW, Limits()).deed, Deed.CHARGE)
         self.assertEqual(need(nickel, known(charged(5)), NOW, Limits()).deed, Deed.FLY)
 
+    def test_each_bound_at_its_edge(self) -> None:
+        """45 and 10 °C, 0.02, 0.05 and 0.10 V, 15 %, the pilot's days and shares: common practice, no source."""
+        fine = known(charged(1))
+
+        def but(**changes: object) -> Summary:
+            return fine.model_copy(update=changes)
+
+        def held(mid: float) -> ChargeRange:
+            return ChargeRange(low=mid, mid=mid, high=mid)
+
+        lately, full_v = NOW - DAY / 24, overcharged_above_v(Chemistry.LIPO)
+        low, high = (charge_percent(v) for v in (3.75, 3.88))
+        rows = (
+            (but(temperature_c=45.0, temperature_at=lately), 100, Deed.FLY, Level.CLEAR),
+            (but(temperature_c=45.1, temperature_at=lately), 100, Deed.REST, Level.GROUNDED),
+            (but(temperature_c=10.0, temperature_at=lately), 100, Deed.FLY, Level.CLEAR),
+            (but(temperature_c=9.9, temperature_at=lately), 100, Deed.WARM, Level.CARE),
+            (but(highest_v=full_v), 100, Deed.FLY, Level.CLEAR),
+            (but(highest_v=full_v + 0.001), 100, Deed.LOOK, Level.GROUNDED),
+            (but(weakest_v=3.0), 100, Deed.FLY, Level.CLEAR),
+            (but(weakest_v=2.999), 100, Deed.LOOK, Level.GROUNDED),
+            (but(weakest_v=None, mean_v=2.999), 100, Deed.LOOK, Level.GROUNDED),
+            (but(spread_v=0.02), 100, Deed.FLY, Level.CLEAR),
+            (but(spread_v=0.021), 100, Deed.BALANCE, Level.CLEAR),
+            (but(spread_v=0.05), 100, Deed.BALANCE, Level.CLEAR),
+            (but(spread_v=0.051), 100, Deed.BALANCE, Level.CARE),
+            (but(spread_v=0.10), 100, Deed.BALANCE, Level.CARE),
+            (but(spread_v=0.101), 100, Deed.BALANCE, Level.GROUNDED),
+            (but(capacity_share=0.80), 100, Deed.FLY, Level.CLEAR),
+            (but(capacity_share=0.799), 100, Deed.RETIRE, Level.CARE),
+            (but(mohm_times=2.0), 100, Deed.FLY, Level.CLEAR),
+            (but(mohm_times=2.01), 100, Deed.RETIRE, Level.CARE),
+            (but(full_at=NOW - 3 * DAY), 100, Deed.FLY, Level.CLEAR),
+            (but(full_at=NOW - 3.01 * DAY), 100, Deed.STORE, Level.CARE),
+            (but(looked_at=NOW - 60 * DAY), 100, Deed.FLY, Level.CLEAR),
+            (but(looked_at=NOW - 60.01 * DAY), 100, Deed.LOOK, Level.CARE),
+            (fine, 14.9, Deed.RAISE, Level.CARE),
+            (fine, 15.0, Deed.CHARGE, Level.CLEAR),
+            (fine, low - 5.1, Deed.CHARGE, Level.CLEAR),
+            (fine, low - 5, Deed.KEEP, Level.CLEAR),
+            (fine, high + 5, Deed.KEEP, Level.CLEAR),
+            (fine, high + 5.1, Deed.CHARGE, Level.CLEAR),
+            (fine, 89.9, Deed.CHARGE, Level.CLEAR),
+            (fine, 90.0, Deed.FLY, Level.CLEAR),
+        )
+        limits = Limits(full_days=3, look_days=60, capacity_percent=80, resistance_times=2)
+        for summary, mid, deed, level in rows:
+            found = upkeep.need(H1, summary, held(mid), NOW, limits)
+            self.assertEqual((found.deed, found.level), (deed, level), said(found.words))
+        worn = upkeep.need(H1, but(capacity_share=0.7), held(100), NOW, limits)
+        self.assertEqual(said(worn.words), "70 % of its label is left; your limit is 80 %.")
+        unknown = upkeep.need(H1, fine, None, NOW, limits)
+        self.assertEqual((unknown.deed, unknown.level), (Deed.LOOK, Level.CARE))
+        for air_c, deed in ((9.9, Deed.WARM), (10.0, Deed.FLY), (None, Deed.FLY)):
+            self.assertEqual(upkeep.need(H1, fine, held(100), NOW, limits, air_c=air_c).deed, deed)
+        # a pack felt warm in the pocket is warm, whatever the air
+        warm = but(temperature_c=22.0, temperature_at=lately)
+        self.assertEqual(upkeep.need(H1, warm, held(100), NOW, limits, air_c=-5).deed, Deed.FLY)
+
+    def test_a_clock_set_back_makes_nothing_old(self) -> None:
+        ahead = known(charged(1)).model_copy(update={"full_at": NOW + 9 * DAY, "looked_at": NOW + 9 * DAY})
+        self.assertEqual(need(H1, ahead, NOW, Limits(full_days=1, look_days=7)).deed, Deed.FLY)
+
+    def test_only_what_can_burn_has_the_fire_caution(self) -> None:
+        gone = {"state": PackState.RETIRED, "for_good": True}
+        for chemistry, burns in ((Chemistry.LIPO, True), (Chemistry.NIMH, False)):
+            pack = H1.model_copy(update={**gone, "chemistry": chemistry})
+            self.assertEqual(bool(need(pack, known(), NOW, Limits(), reason="Worn").caution), burns)
+
+    def test_reasons_are_written_on(self) -> None:
+        """A sentence goes on in small letters; an abbreviation stays as it is."""
+        aside = H1.model_copy(update={"state": PackState.SET_ASIDE})
+        for reason, words in (("Fell down.", "fell down"), ("ESC melted", "ESC melted"), (" ", "by you")):
+            self.assertIn(f"Set aside: {words}.", said(need(aside, known(), NOW, Limits(), reason=reason).words))
+
     @given(st.floats(0, 100), st.floats(0, 60))
     def test_longer_standing_never_needs_less(self, percent: float, days: float) -> None:
         early = need(H1, known(left(days, percent)), NOW, Limits()).level
@@ -126,6 +203,31 @@ class Next(unittest.TestCase):
         self.assertEqual([t.pack.id for t in turns], [2, 5, 1, 3, 4])
         self.assertIn("flies last", turns[3].words.text)
         self.assertIn("Only", turns[4].words.text)
+
+    def test_words_and_order_at_their_edges(self) -> None:
+        """Charged first, warm before cold, sound before watched, the one charged longest ago, then the fewest cycles."""
+        today = [
+            (known(charged(0.99)), "Charged today, 1 cycle."),
+            (known(charged(1)), "Charged 1 days ago, 1 cycle."),
+            (known(charged(9), charged(2)), "Charged 2 days ago, 2 cycles."),
+        ]
+        for summary, words in today:
+            self.assertEqual(said(next_packs([self.turn(1, summary)], NOW)[0].words).replace("day ", "days "), words)
+        lately = NOW - DAY / 24
+        felt = [
+            known(charged(3)).model_copy(update={"temperature_c": t, "temperature_at": lately}) for t in (9.9, 10.0)
+        ]
+        first, last = next_packs([self.turn(1, felt[0]), self.turn(2, felt[1])], NOW)
+        self.assertEqual((first.pack.id, last.pack.id), (2, 1))
+        self.assertEqual(said(last.words), "Charged but cold: it flies last, once it is warm.")
+        watched = self.turn(1, known(charged(9)), state=PackState.WATCH)
+        self.assertEqual([t.pack.id for t in next_packs([watched, self.turn(2, known(charged(1)))], NOW)], [2, 1])
+        # cold air alone sends no pack to the end: which of them are in a pocket is not known
+        for air_c in (-5.0, None):
+            turns = next_packs([self.turn(1, known(charged(9))), self.turn(2, known(charged(1)))], NOW, air_c=air_c)
+            self.assertEqual([t.pack.id for t in turns], [1, 2])
+        half = next_packs([self.turn(1, known(left(1, 40)))], NOW)[0]
+        self.assertEqual((said(half.words), half.charged), ("Only 40 % in it.", False))
 
     def test_nothing_known_is_said(self) -> None:
         self.assertIn("not known", next_packs([self.turn(1, known())], NOW)[0].words.text)
@@ -183,6 +285,27 @@ class Evening(unittest.TestCase):
             with self.subTest(name):
                 found = after_the_day([(H1, summary, summary.charge_now(H1, NOW))], NOW, begun)
                 self.assertEqual([d for _, d, _ in found], [deed] if deed else [])
+
+    def test_edges_and_the_aim_between(self) -> None:
+        """Storage of lithium-polymer, 3.75 to 3.88 V: the aim is the middle of its per cents."""
+        low, high = (charge_percent(v) for v in (3.75, 3.88))
+        aim = f"about {(low + high) / 2:.0f} %"
+        fine = known(charged(0.2))
+        for mid, deed in ((low - 5.01, Deed.RAISE), (low - 5, None), (high + 5, None), (high + 5.01, Deed.STORE)):
+            held = ChargeRange(low=mid, mid=mid, high=mid)
+            found = after_the_day([(H1, fine, held)], NOW, NOW - DAY / 2)
+            self.assertEqual([d for _, d, _ in found], [deed] if deed else [], mid)
+            if found:
+                self.assertIn(aim, said(found[0][2]))
+                self.assertIn("up to" if deed is Deed.RAISE else "down to", said(found[0][2]))
+        held = ChargeRange(low=99, mid=100, high=100)
+        at = known(charged(0.5))
+        self.assertEqual(
+            len(after_the_day([(H1, at, held)], NOW, NOW - DAY / 2)), 1, "from the first moment of the day on"
+        )
+        for changes in ({"state": PackState.SET_ASIDE}, {"chemistry": Chemistry.NIMH}):
+            self.assertEqual(after_the_day([(H1.model_copy(update=changes), at, held)], NOW, NOW - DAY), ())
+        self.assertEqual(after_the_day([(H1, at, None)], NOW, NOW - DAY), ())
 
 
 class Summaries(unittest.TestCase):

@@ -147,7 +147,8 @@ class Warmth(unittest.TestCase):
         cold = dry_weather(temperature_c=-2, dew_point_c=-2.5, wind_ms=1)
         self.assertEqual([f.name for f in judge_air(cold, hall)], ["Temperature"])
         self.assertEqual(
-            [f.name for f in judge_air(cold, situation())], ["Temperature", "Fog risk", "Icing", "Fingers", "Density altitude"]
+            [f.name for f in judge_air(cold, situation())],
+            ["Temperature", "Fog risk", "Icing", "Fingers", "Density altitude"],
         )
 
 
@@ -155,7 +156,14 @@ class FogRisk(unittest.TestCase):
     """Temperature and dew point within 2 °C in light wind: common practice, no source; below 3 m/s is our choice."""
 
     def test_edges(self) -> None:
-        rows = ((10, 8, 2.9, True), (10, 8, 3.0, False), (10, 7.9, 2.9, False), (10, 9, 2.9, True), (10, 9, None, True), (10, None, 1, False))
+        rows = (
+            (10, 8, 2.9, True),
+            (10, 8, 3.0, False),
+            (10, 7.9, 2.9, False),
+            (10, 9, 2.9, True),
+            (10, 9, None, True),
+            (10, None, 1, False),
+        )
         for air_c, dew_c, wind_ms, foggy in rows:
             found = named(
                 judge_air(dry_weather(temperature_c=air_c, dew_point_c=dew_c, wind_ms=wind_ms), situation()), "Fog risk"

@@ -24,6 +24,18 @@ class Between(unittest.TestCase):
         self.assertIn("Compass", [f.name for f in found])
         self.assertIn("Level", [f.name for f in found])
 
+    def test_each_snag_with_what_carries_it_and_how_bad_it_is(self) -> None:
+        rows = (
+            (SnagOn.PACK, True, "P1: Worn.", Level.GROUNDED, "It stays down until this is fixed."),
+            (SnagOn.PACK, False, "P1: Worn.", Level.CARE, "Check it again on the walk round."),
+            (SnagOn.AIRCRAFT, True, "Quad: Worn.", Level.GROUNDED, "It stays down until this is fixed."),
+            (SnagOn.AIRCRAFT, False, "Quad: Worn.", Level.CARE, "Check it again on the walk round."),
+        )
+        for on, grounds, words, level, remedy in rows:
+            snag = Snag(id=1, on=on, title="Worn", grounds=grounds, opened_at=NOW)
+            (found,) = stands_between(with_history(situation(weather=dry_weather()), snags=(snag,)))
+            self.assertEqual((said(found), found.level, found.remedy), (words, level, remedy))
+
     def test_night_grounds(self) -> None:
         found = stands_between(situation(now=NOW.replace(hour=23)))
         self.assertEqual((found[0].name, found[0].level), ("Daylight", Level.GROUNDED))
@@ -38,5 +50,8 @@ class Between(unittest.TestCase):
         found = [said(f) for f in stands_between(case) if f.name == "Event"]
         # Beyond the usual list: the season inspection and the range check.
         self.assertEqual(found, ["Crash, 14 May: 2 checks follow."])
+        done = tuple(Done(check_id=c.id, at=NOW - timedelta(days=1)) for c in CHECKS if c.id != "link.range")
+        one = [said(f) for f in stands_between(with_history(case, done=done)) if f.name == "Event"]
+        self.assertEqual(one, ["Crash, 14 May: 1 check follows."])
         done = tuple(Done(check_id=c.id, at=NOW - timedelta(days=1)) for c in CHECKS)
         self.assertEqual([f for f in stands_between(with_history(case, done=done)) if f.name == "Event"], [])

@@ -11,15 +11,17 @@ from tests.support import NOW, QUAD, TRAINER, piece, planned_ids, said, situatio
 from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
+from walkround.core.checklist.check import Phase, Station
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import GATES
+from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.round import evidence as ev
 from walkround.core.round.evidence import Evidence, current, live
-from walkround.core.round.plan import make_plan
+from walkround.core.round.plan import LeftOut, make_plan
 from walkround.core.round.record import content_hash, sign
 from walkround.core.round.verdict import Word, sum_up
-from walkround.core.round.walk import parse_reason, try_answer, walk
-from walkround.demo.walker import walked_evidence
+from walkround.core.round.walk import parse_reason, timer_min, try_answer, walk
+from walkround.demo.walker import good_answer, walked_evidence
 
 OK = ev.Passed()
 
@@ -209,10 +211,92 @@ class Signing(unittest.TestCase):
             self.assertEqual(walk(case, evidence).verdict.word, Word.DOWN)
 
 
+class States(unittest.TestCase):
+    """One check as it stands, and the parts of a round."""
+
+    def test_open_passed_skipped_and_stations(self) -> None:
+        round_ = walk(situation(), pieces(("airframe.shell", OK), ("airframe.screws", ev.Skipped(reason="dark"))))
+        shell, screws, fresh = (round_.state(f"airframe.{name}") for name in ("shell", "screws", "arms"))
+        self.assertEqual([s.level for s in (shell, screws, fresh)], [Level.CLEAR, Level.GROUNDED, None])
+        self.assertEqual([s.skipped for s in (shell, screws, fresh)], [False, True, False])
+        here = round_.at(Station.AIRFRAME)
+        self.assertEqual([s for s in round_.states if s.planned.check.id.startswith("airframe.")], list(here))
+        self.assertIn(shell, here)
+        phases = {s.planned.check.phase for s in round_.states}
+        self.assertEqual(phases, set(Phase), "the list goes on in the air and after landing")
+        self.assertEqual({s.planned.check.phase for s in round_.before()}, {Phase.BEFORE})
+        self.assertEqual(
+            round_.last,
+            shell.evidence.model_copy(
+                update={"id": 2, "check_id": "airframe.screws", "answer": ev.Skipped(reason="dark")}
+            ),
+        )
+        self.assertIsNone(walk(situation(), []).last)
+
+    def test_what_waits_and_for_what_until_it_is_answered(self) -> None:
+        blocked = walk(situation(), []).state("power.aircraft_on")
+        self.assertTrue(blocked.gate and blocked.waits_for)
+        skipped = walk(situation(), pieces(("power.aircraft_on", ev.Skipped(reason="bench day"))))
+        self.assertEqual(
+            (skipped.state("power.aircraft_on").gate, skipped.state("power.aircraft_on").waits_for), (None, ())
+        )
+        free = walk(situation(), []).state("airframe.shell")
+        self.assertEqual((free.gate, free.waits_for), (None, ()))
+
+    def test_a_plan_at_hand_is_used(self) -> None:
+        short = make_plan(situation())
+        short = short.model_copy(update={"checks": short.checks[:3]})
+        self.assertEqual(len(walk(situation(), [], short).states), 3)
+
+    def test_a_disagreement_is_said_at_the_check_but_not_on_a_skip(self) -> None:
+        counted = ("bench.packs_ready", ev.Measured(value=1))
+        case = with_history(situation(), packs_ready=0)
+        found = walk(case, pieces(counted)).state("bench.packs_ready").findings
+        alone = walk(with_history(situation(), packs_ready=1), pieces(counted)).state("bench.packs_ready").findings
+        self.assertGreater(len(found), len(alone))
+        skipped = walk(case, pieces(("bench.packs_ready", ev.Skipped(reason="later"))))
+        self.assertEqual(len(skipped.state("bench.packs_ready").findings), 1)
+
+    def test_held_in_a_safe_state_until_one_of_its_checks_passes(self) -> None:
+        case = with_history(situation(), events=(Event(kind=EventKind.NEW_BUILD, at=NOW - timedelta(days=1)),))
+        round_ = walk(case, [])
+        ended = []
+        for _ in range(20):
+            if round_.hold is None:
+                break
+            here = {p.check.id for p in round_.plan.checks}
+            until = next(i for i in round_.hold.until if i in here)
+            faulty = walk(case, pieces(*ended, (until, ev.Fault())))
+            self.assertEqual(faulty.hold, round_.hold, "a fault ends no state")
+            ended.append((until, good_answer(round_.state(until).planned.check, case, NOW)))
+            following = walk(case, pieces(*ended))
+            self.assertNotEqual(following.hold, round_.hold)
+            round_ = following
+        self.assertIsNone(round_.hold)
+        self.assertGreater(len(ended), 1)
+
+    def test_a_check_taken_off_the_list_is_minded_with_its_reason(self) -> None:
+        left = LeftOut(check_id="x", title="Look at it", how="left out", reason="never needed")
+        plan = make_plan(situation()).model_copy(update={"left_out": (left,)})
+        (found,) = walk(situation(), [], plan).left_out
+        self.assertEqual((found.name, found.level), ("Not asked: Look at it", Level.CARE))
+        self.assertEqual(said(found), "Left out on your list. Your reason: never needed.")
+        self.assertIn(found, walk(situation(), [], plan).verdict.closest + walk(situation(), [], plan).left_out)
+
+    def test_the_timer_is_that_of_the_round_s_own_plan(self) -> None:
+        minutes = [
+            timer_min(walk(situation(), pieces(("pack.plan", ev.Planned(plan=FlightPlan(work_min=work))))))
+            for work in (2, 6)
+        ]
+        self.assertGreater(minutes[1], minutes[0])
+        self.assertGreaterEqual(minutes[0], 2)
+
+
 class Reasons(unittest.TestCase):
     def test_cleaned_needed_and_not_too_long(self) -> None:
         self.assertEqual(parse_reason("  two   words\n", "Reason", "reason", needed=True), "two words")
         self.assertEqual(parse_reason("", "Note", "note", needed=False), "")
+        self.assertEqual(parse_reason("x" * 300, "Note", "note", needed=False), "x" * 300)
         for text, words in (("  ", "few words"), ("x" * 301, "300 fit")):
             with self.assertRaises(InputError) as caught:
                 parse_reason(text, "Reason", "reason", needed=True)

@@ -201,7 +201,9 @@ def _run(jobs: Sequence[Job], charger: Charger) -> _Run:
 
 
 def _worth(run: _Run) -> tuple[float, float]:
-    return max((end for _, end, _, _ in run), default=0.0), sum(end for _, end, _, _ in run)
+    """When all is ready, then when the packs are on the whole (minutes, without the last digits of a sum)."""
+    ends = [end for _, end, _, _ in run]
+    return round(max(ends, default=0.0), 6), round(sum(ends), 6)
 
 
 def plan_charging(asks: Sequence[Ask], charger: Charger) -> Schedule:
@@ -232,4 +234,7 @@ def plan_charging(asks: Sequence[Ask], charger: Charger) -> Schedule:
                 if left <= 0:
                     break
     slots = [Slot(job=job, port=port, start_min=start, end_min=end) for start, end, port, job in best]
-    return Schedule(slots=tuple(sorted(slots, key=lambda s: (s.start_min, s.port))), ready_min=_worth(best)[0])
+    return Schedule(
+        slots=tuple(sorted(slots, key=lambda s: (s.start_min, s.port))),
+        ready_min=max((end for _, end, _, _ in best), default=0.0),
+    )
