@@ -116,9 +116,7 @@ class Devices_(RoundPage):
         self.assertIn("from the simulated cell checker", plain(self.page("?check=pack.cells")))
         self.assertIn("Gust 12.3 m/s (max 6.7 m/s)", plain(self.device("sky.weather", weather="gusty").text))
         self.open_power()
-        self.assertIn(
-            ["14", "satellites", "in", "use."][0], plain(self.device("senses.satellites", receiver="open").text)
-        )
+        self.assertIn("Satellites 14 (min 10)", plain(self.device("senses.satellites", receiver="open").text))
 
     def test_a_faulty_device_is_said_at_the_place(self) -> None:
         self.open_power()

@@ -93,6 +93,87 @@ class Directions(unittest.TestCase):
                 self.assertTrue(call.motions and call.effect and call.words)
 
 
+class Said(unittest.TestCase):
+    """What each stick must move, in words with their sides: FAA-H-8083-25 for surfaces (from memory), mechanics for rotors."""
+
+    def words(self, name: str) -> dict[Stick, tuple[list[str], str]]:
+        return {c.stick: ([m.words for m in c.motions], c.effect) for c in calls(PRESETS[name])}
+
+    def test_wings(self) -> None:
+        roll, pitch, yaw = "rolls to the right", "raises the nose", "turns the nose to the right"
+        self.assertEqual(self.words("foam-trainer"), {
+            Stick.RIGHT_AILERON: (["left aileron down", "right aileron up"], roll),
+            Stick.BACK_ELEVATOR: (["elevator up"], pitch),
+            Stick.RIGHT_RUDDER: (["rudder right", "nose wheel steers right"], yaw),
+        })  # fmt: skip
+        self.assertEqual(self.words("low-wing")[Stick.RIGHT_RUDDER][0], ["rudder right", "tail wheel steers right"])
+        flaps = (["left flap down", "right flap down"], "lifts and brakes, both sides alike")
+        self.assertEqual(self.words("twin")[Stick.FLAPS_DOWN], flaps)
+        self.assertEqual(self.words("flying-wing"), {
+            Stick.RIGHT_AILERON: (["left elevon down", "right elevon up"], roll),
+            Stick.BACK_ELEVATOR: (["left elevon up", "right elevon up"], pitch),
+        })  # fmt: skip
+        self.assertEqual(
+            self.words("glider")[Stick.RIGHT_RUDDER], (["left tail panel up", "right tail panel down"], yaw)
+        )
+        self.assertEqual(
+            self.words("glider")[Stick.BACK_ELEVATOR], (["left tail panel up", "right tail panel up"], pitch)
+        )
+
+    def test_rotors(self) -> None:
+        for name, plate, turning in (
+            ("heli-single", "swashplate", "tail blades pitch so that the tail is pushed to the left"),
+            ("heli-coaxial", "lower swashplate", "upper and lower rotor change speed against each other"),
+        ):
+            self.assertEqual(self.words(name), {
+                Stick.CYCLIC_RIGHT: ([f"{plate} tilts down to the right"], "rolls to the right"),
+                Stick.CYCLIC_FORWARD: ([f"{plate} tilts down at the front"], "lowers the nose"),
+                Stick.TAIL_RIGHT: ([turning], "turns the nose to the right"),
+            })  # fmt: skip
+        self.assertEqual([m.words for c in calls(PRESETS["race-quad"]) for m in c.motions], [
+            "it leans forward: the tail lifts", "it leans right: the left side lifts", "it turns right: the nose goes right",
+        ])  # fmt: skip
+
+    def test_a_wheel_alone_still_answers_the_rudder_stick(self) -> None:
+        (call,) = [c for c in calls(wing(Trait.WHEELS, Trait.ELEVATOR)) if c.stick is Stick.RIGHT_RUDDER]
+        self.assertEqual([m.words for m in call.motions], ["tail wheel steers right"])
+        self.assertEqual([c.stick for c in calls(wing(Trait.ELEVATOR))], [Stick.BACK_ELEVATOR])
+
+    def test_every_motion_goes_its_way_and_stands_where_it_is(self) -> None:
+        """Left lies to the left of the middle, and a mirrored pair mirrors; what is shown points the way it is said."""
+        traits = (Trait.AILERONS, Trait.ELEVATOR, Trait.RUDDER, Trait.V_TAIL, Trait.FLAPS, Trait.ELEVONS)
+        by_key = {s.key: s for s in surfaces(wing(*traits))}
+        for key, surface in by_key.items():
+            sign = {"left": -1, "right": 1, "": 0}[surface.side]
+            self.assertEqual(np.sign(surface.r[0]), sign, key)
+            if surface.side:
+                other = by_key[key.replace("left", "x").replace("right", "left").replace("x", "right")]
+                self.assertEqual(other.r, (-surface.r[0], *surface.r[1:]))
+                self.assertEqual(other.n, (-surface.n[0], *surface.n[1:]))
+            self.assertLess(surface.r[1], 0, "rear edges lie behind the centre of gravity")
+        for aircraft in variants():
+            for call in calls(aircraft):
+                for motion in call.motions:
+                    up = {"up": 1, "down": -1, "right": 1, "left": -1}.get(motion.words.split()[-1])
+                    if up is not None and aircraft.kind is Kind.WING:
+                        self.assertEqual(up, motion.way, motion.words)
+
+    def test_answers_offered(self) -> None:
+        by_stick = {c.stick: c.results() for c in calls(TRAINER)}
+        sides = (SHOWN, REVERSED, "left reversed", "right reversed", STILL)
+        self.assertEqual(by_stick[Stick.RIGHT_AILERON], sides)
+        self.assertEqual(by_stick[Stick.RIGHT_RUDDER], (SHOWN, REVERSED, STILL))
+
+    def test_a_rotor_on_the_axis_stays(self) -> None:
+        """On a plus frame the front and rear rotors do nothing for a lean to the right, the side ones nothing forward."""
+        plus = next(a for a in variants() if a.frame == "plus" and a.rotors == 4)
+        places = {r.number: (round(r.x_mm), round(r.y_mm)) for r in layout(plus)}
+        for number, (x, y) in places.items():
+            self.assertEqual(rotor_speeds(plus, Stick.LEAN_RIGHT)[number], -np.sign(x))
+            self.assertEqual(rotor_speeds(plus, Stick.LEAN_FORWARD)[number], -np.sign(y))
+            self.assertNotEqual(rotor_speeds(plus, Stick.TURN_RIGHT)[number], 0)
+
+
 class Judged(unittest.TestCase):
     def seen(self, aircraft: Aircraft, **results: str) -> tuple[MoveSeen, ...]:
         return tuple(MoveSeen(stick=c.stick, result=results.get(c.stick.name, SHOWN)) for c in calls(aircraft))
@@ -116,6 +197,35 @@ class Judged(unittest.TestCase):
                 self.assertEqual(finding.level, Level.GROUNDED)
                 self.assertIn(words, said(finding))
                 self.assertIn(remedy, finding.remedy)
+
+    def test_the_whole_sentence_of_each_kind_of_fault(self) -> None:
+        rows = (
+            ("RIGHT_AILERON", "right reversed", "Aileron stick to the right: the right aileron moves the wrong way, the other is right.",
+             "Reverse the channel of the right aileron alone, or turn its servo arm over."),
+            ("RIGHT_AILERON", REVERSED, "Aileron stick to the right: Left aileron and right aileron move the wrong way.",
+             "Reverse the aileron channel in the transmitter, or choose the right memory."),
+            ("BACK_ELEVATOR", REVERSED, "Elevator stick back: Elevator moves the wrong way.",
+             "Reverse the elevator channel in the transmitter, or choose the right memory."),
+            ("BACK_ELEVATOR", STILL, "Elevator stick back: nothing moves.", "Lead, servo, link; then the right model memory."),
+        )  # fmt: skip
+        for stick, result, words, remedy in rows:
+            (finding,) = judge_moves(TRAINER, self.seen(TRAINER, **{stick: result}))
+            self.assertEqual((said(finding), finding.remedy, finding.level), (words, remedy, Level.GROUNDED))
+        (good,) = judge_moves(TRAINER, self.seen(TRAINER))
+        self.assertEqual(said(good), "All 3 movements go as shown.")
+        two = judge_moves(TRAINER, self.seen(TRAINER, RIGHT_AILERON=REVERSED, BACK_ELEVATOR=STILL))
+        self.assertEqual([f.name for f in two], ["Aileron stick to the right", "Elevator stick back"])
+        quad = PRESETS["race-quad"]
+        (still,) = judge_moves(quad, self.seen(quad, TURN_RIGHT=STILL))
+        self.assertEqual(said(still), "A little turn to the right: nothing moves.")
+        for name, stick, channel in (
+            ("twin", "FLAPS_DOWN", "flap"), ("foam-trainer", "RIGHT_RUDDER", "rudder"), ("heli-single", "TAIL_RIGHT", "tail"),
+            ("heli-single", "CYCLIC_FORWARD", "cyclic pitch"),
+        ):  # fmt: skip
+            plane = PRESETS[name]
+            self.assertIn(
+                f"Reverse the {channel} channel", judge_moves(plane, self.seen(plane, **{stick: REVERSED}))[0].remedy
+            )
 
     def test_helicopter_and_multirotor(self) -> None:
         heli, quad = PRESETS["heli-single"], PRESETS["race-quad"]
@@ -173,6 +283,34 @@ class Mixing(unittest.TestCase):
         found = mixing_fault(plane, odd)
         assert found is not None
         self.assertIn("No reversal explains that", found[2])
+
+    def test_nothing_is_mixed_while_one_stick_moves_nothing_or_was_not_tried(self) -> None:
+        wing_ = PRESETS["flying-wing"]
+        first, second = Stick.BACK_ELEVATOR, Stick.RIGHT_AILERON
+        for given in (
+            {first: STILL, second: REVERSED},
+            {first: REVERSED, second: STILL},
+            {first: REVERSED},
+            {second: REVERSED},
+        ):
+            self.assertIsNone(mixing_fault(wing_, given), given)
+        self.assertIsNone(mixing_fault(TRAINER, {first: REVERSED, second: REVERSED}))
+
+    def test_words_of_a_mixing_fault(self) -> None:
+        rows = (
+            (REVERSED, SHOWN, "Reverse elevator in the mixer; then try both sticks again."),
+            (SHOWN, REVERSED, "Reverse aileron in the mixer, or exchange the two elevon servo leads if they are crossed; then try both sticks again."),
+            ("left reversed", "left reversed", "Reverse the left elevon servo; then try both sticks again."),
+            ("right reversed", "right reversed", "Reverse the right elevon servo; then try both sticks again."),
+            (REVERSED, REVERSED, ("Reverse elevator in the mixer and reverse aileron in the mixer; then try both sticks again.",
+                                  "Reverse the left elevon servo and reverse the right elevon servo; then try both sticks again.")),
+        )  # fmt: skip
+        for pitch, roll, remedy in rows:
+            found = mixing_fault(PRESETS["flying-wing"], {Stick.BACK_ELEVATOR: pitch, Stick.RIGHT_AILERON: roll})
+            assert found is not None
+            self.assertIn(found[2], (remedy,) if isinstance(remedy, str) else remedy)
+            self.assertEqual(found[1], f"Elevator stick back: {pitch}. Aileron stick to the right: {roll}.")
+            self.assertEqual(found[0], ("Elevator stick back", "Aileron stick to the right"))
 
     def test_it_replaces_the_two_plain_findings(self) -> None:
         plane = PRESETS["flying-wing"]

@@ -7,13 +7,14 @@ import unittest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from tests.support import PACK, SITE, dry_weather
+from tests.support import PACK, SITE, dry_weather, said
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.field.marks import Mark, MarkKind, mark_at
-from walkround.core.field.site import Terrain
+from walkround.core.field.site import ROUNDED_M, Terrain
 from walkround.core.flight.estimate import endurance
+from walkround.core.flight.getting_home import strongest_at_ms
 from walkround.core.flight.home import (
     CLIMB_MS,
     DESCENT_MS,
@@ -27,6 +28,8 @@ from walkround.core.flight.home import (
     wind_triangle,
 )
 from walkround.core.flight.plan_of_flight import LANDING_MIN
+from walkround.core.flight.power import rotor_power_w
+from walkround.core.flight.return_height import LEAST_RETURN_M
 from walkround.core.pilot.limits import Limits
 
 QUAD, TRAINER = PRESETS["camera-quad"], PRESETS["foam-trainer"]
@@ -115,6 +118,63 @@ class Ways(unittest.TestCase):
         self.assertAlmostEqual(way.descent_min * 60, 60 / DESCENT_MS + 60 * LANDING_MIN)
         self.assertEqual((way.ground_ms, way.clearance_m), (way.air_ms, 60))
 
+    def test_every_number_by_hand(self) -> None:
+        """The quad: 780 g, cruise 9, top 16 m/s, in 6 m/s on the nose at 10 m over water; powers by momentum theory.
+        Lifting 780 g at 3 m/s takes 7.649 N x 3 / 0.6 = 38.2 W on top of hovering."""
+        weather = dry_weather(wind_ms=6)
+        calm = OPEN.model_copy(update={"terrain": Terrain.WATER})
+        way = way_home(trip(weather, calm), Place(distance_m=300, height_m=30), 60)
+        wind_ms = strongest_at_ms(weather, calm, 60)
+        self.assertAlmostEqual(way.wind_ms, wind_ms)
+        hover = rotor_power_w(QUAD, KNOWN.density)
+        assert hover is not None
+
+        def cost(air_ms: float) -> float:
+            there = rotor_power_w(QUAD, KNOWN.density, air_ms)
+            assert there is not None
+            return 100 * (300 / (air_ms - wind_ms) / 60) * there.mid / hover.mid / KNOWN.today.mid
+
+        self.assertLess(9 - wind_ms, 16 / 3, "cruise leaves too little over the ground")
+        self.assertEqual((way.air_ms, way.home), (16, True))
+        self.assertAlmostEqual(way.ground_ms, 16 - wind_ms)
+        self.assertAlmostEqual(way.back_min, 300 / (16 - wind_ms) / 60)
+        self.assertAlmostEqual(way.back_percent, cost(16))
+        climb = 1 + 0.78 * 9.80665 * 3 / 0.6 / hover.mid
+        self.assertAlmostEqual(way.climb_percent, 100 * (30 / 3 / 60) * climb / KNOWN.today.mid)
+        self.assertAlmostEqual(way.descent_percent, 100 * (60 / 2 / 60 + 0.5) / KNOWN.today.mid)
+        self.assertAlmostEqual(way.minutes, 10 / 60 + way.back_min + 1.0)
+        self.assertAlmostEqual(way.percent, way.climb_percent + way.back_percent + way.descent_percent)
+        gentle = way_home(trip(None, calm), Place(distance_m=300, height_m=30), 60)
+        self.assertEqual(
+            (gentle.air_ms, gentle.ground_ms, gentle.wind_ms), (9, 9, 0), "of two that get home, the cheaper"
+        )
+        # a wing climbs at twice its power, and takes the same everywhere
+        plane = way_home(trip(None, calm, TRAINER, WING), Place(distance_m=300, height_m=30), 60)
+        self.assertAlmostEqual(plane.climb_percent, 100 * (10 / 60) * 2 / WING.today.mid)
+        self.assertEqual(plane.air_ms, 22, "at the same power the faster is the cheaper")
+        lost = way_home(trip(dry_weather(wind_ms=20), calm), Place(distance_m=300, height_m=30), 60)
+        self.assertEqual(
+            (lost.air_ms, lost.ground_ms, lost.back_min, lost.back_percent, lost.home), (16, 0, 0, 0, False)
+        )
+
+    def test_a_bearing_without_a_direction_is_flown_on_the_nose(self) -> None:
+        """And a direction without a bearing; a wind that varies over a sector has no direction either."""
+        weather = dry_weather(wind_ms=4).model_copy(update={"wind_from_deg": 180.0})
+        tail = way_home(trip(weather), FAR.model_copy(update={"bearing_deg": 180.0}), 30)
+        nose = way_home(trip(weather), FAR.model_copy(update={"bearing_deg": 0.0}), 30)
+        self.assertLess(nose.ground_ms / nose.air_ms, 1)
+        self.assertGreater(nose.ground_ms, 0)
+        for case, place in (
+            (weather.model_copy(update={"wind_from_deg": None}), FAR.model_copy(update={"bearing_deg": 180.0})),
+            (
+                weather.model_copy(update={"wind_sector_deg": (150.0, 210.0)}),
+                FAR.model_copy(update={"bearing_deg": 180.0}),
+            ),
+            (weather, FAR),
+        ):
+            self.assertLess(way_home(trip(case), place, 30).ground_ms, tail.ground_ms + 1e-9)
+            self.assertEqual(way_home(trip(case), place, 30).ground_ms, way_home(trip(weather), FAR, 30).ground_ms)
+
     def test_it_does_not_come_down_first(self) -> None:
         way = way_home(trip(None, OPEN, QUAD, KNOWN), FAR, 20)
         self.assertEqual((way.height_m, way.climb_min), (30, 0))
@@ -160,6 +220,68 @@ class Ways(unittest.TestCase):
         self.assertLess(found.cheapest.percent, found.way.percent)
 
 
+class Heights(unittest.TestCase):
+    """From the lowest safe height to the ceiling; what stands on the way counts from a rounding error away on."""
+
+    def test_ends_and_steps(self) -> None:
+        site = OPEN.model_copy(update={"marks": (thing(90, 100, 40),)})
+        limits = LIMITS.model_copy(
+            update={"return_margin_m": 15.0, "height_max_m": 120.0, "position_allowance_m": 10.0}
+        )
+        found = homeward(trip(None, site, limits=limits), FAR, None)
+        self.assertEqual((found.lowest_m, found.return_m, found.way.height_m), (55, 55, 55))
+        heights = [way.height_m for way in found.ways]
+        self.assertEqual((len(heights), heights[0], heights[-1]), (25, 55, 120))
+        self.assertAlmostEqual(heights[1] - heights[0], 65 / 24)
+        self.assertEqual([way.clearance_m for way in found.ways][0], 15)
+        self.assertEqual(homeward(trip(None, site, limits=limits), FAR, 80).way.height_m, 80)
+        self.assertEqual(homeward(trip(None, limits=limits), FAR, None).lowest_m, LEAST_RETURN_M)
+        tall = OPEN.model_copy(update={"marks": (thing(90, 100, 130),)})
+        self.assertEqual({way.height_m for way in homeward(trip(None, tall, limits=limits), FAR, None).ways}, {145})
+        low = OPEN.model_copy(update={"marks": (thing(90, 100, 1),)})
+        low_margin = LIMITS.model_copy(update={"return_margin_m": 5.0})
+        self.assertEqual(homeward(trip(None, low, limits=low_margin), FAR, None).lowest_m, LEAST_RETURN_M)
+
+    def test_the_cheapest_of_those_that_get_home_the_lower_of_two_alike(self) -> None:
+        found = homeward(trip(dry_weather(wind_ms=9)), FAR, None)
+        able = [way for way in found.ways if way.home]
+        self.assertLess(0, len(able))
+        self.assertLess(len(able), len(found.ways), "too much wind higher up")
+        self.assertEqual(found.cheapest.percent, min(way.percent for way in able))
+        self.assertIsNone(homeward(trip(dry_weather(wind_ms=25)), FAR, None).cheapest)
+
+    def test_what_stands_at_the_edge_of_the_allowance(self) -> None:
+        """A place is rounded to half a metre, which counts with the position's error."""
+        for away, counts in ((10.0, True), (10 + ROUNDED_M - 0.01, True), (10 + ROUNDED_M + 0.05, False)):
+            beside = vector(100, 0) + vector(away, 90)
+            site = OPEN.model_copy(update={"marks": (thing(math.degrees(cmath.phase(beside)), abs(beside), 25),)})
+            self.assertEqual(tallest_on_way(site, 0.0, 200, 10), 25 if counts else 0, away)
+        for away, counts in ((209.9, True), (210 + ROUNDED_M + 0.1, False)):
+            site = OPEN.model_copy(update={"marks": (thing(90, away, 25),)})
+            self.assertEqual(tallest_on_way(site, None, 200, 10), 25 if counts else 0, away)
+
+    def test_costs_are_spoken_of_from_one_point_on(self) -> None:
+        found = homeward(trip(dry_weather(wind_ms=5)), FAR, 115)
+        best = found.cheapest
+        assert best is not None
+        cost = best.percent
+        for more, setting_m, spoken in (
+            (1.0, 115, False),
+            (1.01, 115, True),
+            (5, best.height_m, False),
+            (5, best.height_m + 0.1, True),
+        ):
+            dear = found.way.model_copy(
+                update={"climb_percent": cost + more, "back_percent": 0.0, "descent_percent": 0.0}
+            )
+            given_ = found.model_copy(update={"way": dear})
+            self.assertEqual(bool(judge_cost(given_, setting_m=setting_m)), spoken, (more, setting_m))
+        for lost in ({"cheapest": None}, {"way": found.way.model_copy(update={"ground_ms": 0.0})}):
+            self.assertEqual(judge_cost(found.model_copy(update=lost), setting_m=115), ())
+        (words,) = judge_cost(found, setting_m=115)
+        self.assertIn(f"from {best.height_m:.0f} m", said(words))
+
+
 class Turning(unittest.TestCase):
     def turns(self, **changes: float):  # type: ignore[no-untyped-def]
         weather = dry_weather(wind_ms=changes.pop("wind", 4))
@@ -173,6 +295,19 @@ class Turning(unittest.TestCase):
     def test_the_reserve_is_on_top(self) -> None:
         one, other = self.turns(), self.turns(reserve_percent=35)
         self.assertEqual([(b.percent or 0) - (a.percent or 0) for a, b in zip(one, other, strict=True)], [15] * 4)
+
+    def test_the_charge_by_hand(self) -> None:
+        """The way home at the low end of today's minutes, and the reserve, rounded up; more than a full pack is none."""
+        way = way_home(trip(dry_weather(wind_ms=4)), FAR.model_copy(update={"distance_m": 400.0}), 40)
+        charge = LIMITS.reserve_percent + way.percent * KNOWN.today.mid / KNOWN.today.low
+        self.assertEqual(self.turns()[-1].percent, math.ceil(charge))
+        self.assertEqual([t.distance_m for t in self.turns()], [50, 100, 200, 400])
+        far = turn_backs(trip(None), [12_000.0], FAR, 40)[0]
+        self.assertIsNone(far.percent)
+        # exactly a full pack is still one
+        spare = 100 - math.ceil(way.percent * KNOWN.today.mid / KNOWN.today.low)
+        self.assertEqual(self.turns(reserve_percent=float(spare))[-1].percent, 100)
+        self.assertIsNone(self.turns(reserve_percent=float(spare + 1))[-1].percent)
 
     def test_no_way_home_has_no_charge(self) -> None:
         self.assertEqual([t.percent for t in self.turns(wind=15)], [None] * 4)

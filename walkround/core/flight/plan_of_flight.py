@@ -11,7 +11,7 @@ from walkround.core.base.phrase import percent
 from walkround.core.base.value import Value
 from walkround.core.field.site import Site
 from walkround.core.flight.estimate import Endurance
-from walkround.core.flight.getting_home import LEAST_SHARE, gets_home
+from walkround.core.flight.getting_home import LEAST_SHARE, gets_home, strongest_at_ms
 from walkround.core.flight.power import times_hover, usual_cruise_ms
 from walkround.core.packs.bands import judge_use, used_share
 from walkround.core.packs.charge import ChargeRange
@@ -73,16 +73,12 @@ class Needs(Value):
 def winds_at(weather: Weather | None, site: Site, height_m: float) -> tuple[float, float]:
     """Mean wind and strongest gust in m/s at a height in m above ground; 0 where no weather is known.
 
-    Source: ``atmosphere.wind_at_height_ms``.
+    Source: ``atmosphere.wind_at_height_ms``, ``getting_home.strongest_at_ms``.
     """
-    if weather is None:
-        return 0.0, 0.0
-    strongest = weather.strongest_ms() or 0.0
-
-    def up(wind: float | None) -> float:
-        return 0.0 if wind is None else wind_at_height_ms(wind, weather.wind_height_m, height_m, site.terrain)
-
-    return up(weather.wind_ms), up(strongest)
+    mean_ms = 0.0
+    if weather is not None and weather.wind_ms is not None:
+        mean_ms = wind_at_height_ms(weather.wind_ms, weather.wind_height_m, height_m, site.terrain)
+    return mean_ms, strongest_at_ms(weather, site, height_m)
 
 
 def needs(
