@@ -41,6 +41,35 @@ class Lists(unittest.TestCase):
         self.assertFalse(trainer & {"mat", "cards", "screen", "propellers-clockwise", "fuel"})
         self.assertFalse({t.id for t in bag_list(PRESETS["glider"])} & {"propellers", "fuel"})
 
+    def test_how_many_of_each(self) -> None:
+        """Two of what breaks or gets lost, eight bands, one of the rest: our choice."""
+        wanted = {t.id: t.wanted for key in PRESETS for t in bag_list(PRESETS[key])}
+        twos = {
+            "cable",
+            "cards",
+            "links",
+            "clevises",
+            "bolts",
+            "propellers",
+            "propellers-clockwise",
+            "propellers-counter-clockwise",
+        }
+        for thing, number in wanted.items():
+            if thing != "packs":
+                self.assertEqual(number, 8 if thing == "bands" else 2 if thing in twos else 1, thing)
+        self.assertEqual(next(t for t in bag_list(PRESETS["low-wing"]) if t.id == "packs").title, "Receiver packs")
+        self.assertEqual([t.id for t in bag_list(QUAD)][2], "packs")
+        self.assertEqual(
+            [t.title for t in bag_list(QUAD.model_copy(update={"bag_extra": ("A", "B")}))][-2:], ["A", "B"]
+        )
+
+    def test_own_lines_at_their_bounds(self) -> None:
+        self.assertEqual(own_lines("x" * 60), ("x" * 60,))
+        self.assertEqual(len(own_lines("\n".join(str(i) for i in range(30)))), 30)
+        with self.assertRaises(InputError) as caught:
+            own_lines("y" * 61)
+        self.assertIn("“yyyyyyyyyyyyyyyyyyyy…” has 61 characters", caught.exception.message)
+
     def test_no_thing_twice(self) -> None:
         for aircraft in variants():
             ids = [t.id for t in bag_list(aircraft)]
@@ -78,6 +107,37 @@ class Passes(unittest.TestCase):
         self.assertEqual(judge_bag(QUAD, full(QUAD, packs=1), None)[0].level, Level.CLEAR)  # fewer packs is no fault
         with self.assertRaisesRegex(InputError, "between 0 and 99"):
             judge_bag(QUAD, full(QUAD, packs=100), None)
+
+    def test_edges_of_a_count(self) -> None:
+        """As many as wanted is enough; of what is needed one is, however many are wanted; 0 to 99 are numbers."""
+        for number, missing in ((2, False), (3, False), (99, False), (1, True), (0, True)):
+            found = judge_bag(QUAD, full(QUAD, cards=number), None)
+            self.assertEqual(found[0].level, Level.CARE if missing else Level.CLEAR)
+            if missing:
+                self.assertEqual((found[0].name, found[0].remedy), ("Memory cards", "Put it in if it is near."))
+        five = QUAD.model_copy(update={"bag_packs": 5})
+        for number, level in ((0, Level.GROUNDED), (1, Level.CLEAR), (5, Level.CLEAR)):
+            found = judge_bag(five, full(five, packs=number), None)
+            self.assertEqual(found[0].level, level)
+        none = judge_bag(five, full(five, packs=0), None)[0]
+        self.assertEqual(
+            (said(none), none.remedy),
+            ("Flight packs: 0 of 5. Missing it costs a flight for each.", "Fetch it before you leave."),
+        )
+        for number in (-1, 100):
+            with self.assertRaises(InputError):
+                judge_bag(QUAD, full(QUAD, cards=number), None)
+        self.assertEqual(said(judge_bag(QUAD, full(QUAD), None)[0]), f"All {len(bag_list(QUAD))} lines are in the bag.")
+        empty = judge_bag(QUAD, Packed(), None)
+        self.assertEqual(len(empty), len(bag_list(QUAD)), "a thing not named is not there")
+
+    def test_a_pass_that_did_not_name_a_thing_counted_none(self) -> None:
+        one, two = full(QUAD), Packed(have=tuple((i, n) for i, n in full(QUAD).have if i != "water"))
+        (finding,) = judge_bag(QUAD, one, two)
+        self.assertEqual(said(finding), "Water and a hat: this pass says 1, the other 0.")
+        self.assertEqual((finding.level, finding.remedy), (Level.CARE, "Look again, both of you."))
+        both = judge_bag(QUAD, two, one)
+        self.assertEqual([said(f) for f in both][1], "Water and a hat: this pass says 0, the other 1.")
 
     def test_the_second_pass_names_what_the_two_counted_differently(self) -> None:
         second = next(c for c in CHECKS if c.id == "bag.second_pass")

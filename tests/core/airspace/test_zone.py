@@ -10,7 +10,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from walkround.core.airspace.reading import read_zones
-from walkround.core.airspace.zone import Rule, Terms, Zone, contains, nearby, unwrapped
+from walkround.core.airspace.zone import Edge, Ref, Rule, Terms, Zone, contains, nearby, unwrapped
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position, degree_lengths_m, distance_m, from_plane
 from walkround.core.field import plane
@@ -240,3 +240,60 @@ class Reading(unittest.TestCase):
                 read_zones(data)
             self.assertIn(words, caught.exception.message)
             self.assertEqual(caught.exception.field, "zones")
+
+    def test_each_bound_of_a_number(self) -> None:
+        """The ends are taken, what lies beyond is refused: ranges of our choice, in m, feet and degrees."""
+        circle = ([15, 48], "Point")
+        rows = (
+            ({"floor_m": -500}, {"floor_m": -501}, "cannot be"), ({"ceiling_m": 100_000}, {"ceiling_m": 100_001}, "cannot be"),
+            ({"rule": "allowed up to", "up_to_m": 0}, {"rule": "allowed up to", "up_to_m": -1}, "up_to_m -1 cannot be"),
+            ({"rule": "allowed up to", "up_to_m": 10_000}, {"rule": "allowed up to", "up_to_m": 10_001}, "up_to_m 10001 cannot be"),
+            ({"radius_m": 500_000}, {"radius_m": 500_001}, "cannot be"), ({"radius_m": 0.1}, {"radius_m": 0}, "needs a radius_m"),
+            ({"floor_ft": 0}, {"floor_ft": True}, "cannot be"), ({"floor_m": ""}, {"floor_m": "nan"}, "cannot be"),
+            ({"ceiling_m": 100, "floor_m": 100}, {"ceiling_m": 99, "floor_m": 100}, "below its floor"),
+            ({"times": [{}] * 200}, {"times": [{}] * 201}, "a list of from and until"),
+            ({"times": [{"from": "2026-05-16T10:00Z", "until": "2026-05-16T10:01Z"}]},
+             {"times": [{"from": "2026-05-16T10:00Z", "until": "2026-05-16T10:00Z"}]}, "ends before it begins"),
+            ({}, {"times": [3]}, "a list of from and until"), ({}, {"times": [{"from": "2026-05-16T10:00"}]}, "in which time zone"),
+        )  # fmt: skip
+        for good, bad, words in rows:
+            with self.subTest(words):
+                self.assertEqual(len(read_zones(text(feature({"radius_m": 500} | good, *circle))).zones), 1)
+                with self.assertRaises(InputError) as caught:
+                    read_zones(text(feature({"radius_m": 500} | bad, *circle)))
+                self.assertIn(words, caught.exception.message)
+
+    def test_corners_at_the_ends_of_the_earth(self) -> None:
+        good = ([180, 90], [-180, -90], [540, 0])
+        bad = ([15, 90.1], [540.1, 0], [95, 91], [True, 48], [15], "15 48", [float("inf"), 1])
+        for corner in good:
+            read_zones(text(feature({"radius_m": 500}, corner, "Point")))
+        for corner in bad:
+            with self.subTest(corner), self.assertRaises(InputError):
+                read_zones(text(feature({"radius_m": 500}, corner, "Point")))
+        for corner, swapped in (([48, 95], True), ([91, 95], False), ([48, 181], False)):
+            with self.assertRaises(InputError) as caught:
+                read_zones(text(feature({"radius_m": 500}, corner, "Point")))
+            self.assertEqual("swapped" in caught.exception.message, swapped, corner)
+        (zone,) = read_zones(text(feature({"radius_m": 500}, [190, 48], "Point"))).zones
+        self.assertEqual(zone.centre, Position(lat_deg=48, lon_deg=-170))
+
+    def test_what_is_not_said_has_its_usual_meaning(self) -> None:
+        (zone,) = read_zones(text(feature({"rule": "", "name": "  Long   name ", "asks": " a  b "}))).zones
+        terms = zone.terms
+        self.assertEqual(
+            (terms.rule, terms.floor, terms.ceiling, terms.up_to_m, terms.spans),
+            (Rule.ASK, Edge(height_m=0), None, None, ()),
+        )
+        self.assertEqual((terms.name, terms.asks), ("Long name", "a b"))
+        (nameless,) = read_zones(text(feature({"name": "x" * 200}))).zones
+        self.assertEqual(len(nameless.terms.name), 120)
+        self.assertEqual(read_zones(text(feature({}))).zones[0].terms.name, "zone 1")
+        (sea,) = read_zones(text(feature({"ceiling_ft": 1000, "ceiling_from": " SEA "}))).zones
+        assert sea.terms.ceiling is not None
+        self.assertAlmostEqual(sea.terms.ceiling.height_m, 304.8)
+        self.assertIs(sea.terms.ceiling.ref, Ref.SEA)
+        self.assertIsNone(read_zones(text(feature({}), as_of="")).as_of)
+        self.assertIsNone(read_zones(text(feature({}))).as_of)
+        open_ended = read_zones(text(feature({"times": [{"until": "2026-05-16T10:00Z"}]}))).zones[0].terms.spans[0]
+        self.assertIsNone(open_ended.begin)

@@ -1,6 +1,7 @@
 """The hours ahead: the same rules as now, slots found by trying them all, limits moved for real, series read."""
 
 import json
+import math
 import unittest
 from datetime import UTC, datetime, timedelta
 
@@ -60,7 +61,7 @@ class Slots(unittest.TestCase):
     @given(WINDS, st.sampled_from([30.0, 60.0, 90.0, 180.0]))
     def test_the_best_slot_against_trying_all(self, winds: list[float], planned: float) -> None:
         found = window([hour(i, w) for i, w in enumerate(winds)], BASE, planned)
-        need = max(1, -(-int(planned) // 60))
+        need = max(1, math.ceil(planned / 60))
         tries = []
         for start in range(len(winds) - need + 1):
             run = found.hours[start : start + need]
@@ -85,6 +86,59 @@ class Slots(unittest.TestCase):
         for one, other in zip(found.slots, found.slots[1:], strict=False):
             self.assertLess(one.end, other.begin)
 
+    def test_hours_needed_for_the_plan(self) -> None:
+        """A started hour counts whole: 60 minutes are one, a minute more is two, none at all is still one."""
+        series = [hour(i) for i in range(4)]
+        for minutes, hours in ((0.5, 1), (59.9, 1), (60, 1), (60.1, 2), (61, 2), (120, 2), (121, 3)):
+            best = window(series, BASE, minutes).best
+            assert best is not None
+            self.assertEqual(best.end - best.begin, timedelta(hours=hours), minutes)
+        self.assertIsNone(window(series, BASE, 241).best)
+        self.assertIsNotNone(window(series, BASE, 240).best)
+
+    def test_a_slot_tells_its_worst_hour(self) -> None:
+        found = window([hour(0, 2), hour(1, 5.2), hour(2, 3)], BASE, 60)
+        (slot,) = found.slots
+        worst = found.hours[1]
+        self.assertEqual((slot.level, slot.tightest, slot.margin), (worst.level, worst.tightest, worst.margin))
+        self.assertEqual((slot.begin, slot.end), (NOON, NOON + timedelta(hours=3)))
+        self.assertIs(slot.level, Level.GROUNDED if worst.level is Level.GROUNDED else Level.CARE)
+
+    def test_clear_before_careful_comfort_before_soon(self) -> None:
+        """Past a margin of 0.4 sooner is better than wider; below it the wider counts."""
+
+        def best(*winds: float) -> timedelta:
+            found = window([hour(i, w) for i, w in enumerate(winds)], BASE, 60).best
+            assert found is not None
+            return found.begin - NOON
+
+        self.assertEqual(best(1.0, 0.5), timedelta(0), "both comfortable: the first")
+        self.assertEqual(best(4.9, 4.5), timedelta(hours=1), "the wider of two that are not")
+        careful = window([hour(0, 5.2), hour(1, 4.0)], BASE, 60)
+        self.assertEqual([h.level for h in careful.hours], [Level.CARE, Level.CLEAR])
+        assert careful.best is not None
+        self.assertEqual(careful.best.begin, careful.hours[1].at)
+
+    def test_of_what_may_hold_the_worst_counts_and_the_darker_end(self) -> None:
+        calm, windy, wet = hour(0, 1), hour(0, 9), hour(0, 1, phenomena=HAND_PHENOMENA["rain"])
+        for order in ((calm, windy, wet), (wet, windy, calm)):
+            (both,) = core_window.window([order], BASE, 60).hours
+            by_row = dict(zip(core_window.window([order], BASE, 60).rows, both.found, strict=True))
+            self.assertIs(by_row["Wind"].level, Level.GROUNDED)
+            self.assertIs(by_row["Precipitation"].level, Level.GROUNDED)
+        evening = datetime(2026, 5, 16, 17, 50, tzinfo=UTC)
+        (late,) = window([hour(0).model_copy(update={"at": evening})], BASE, 60).hours
+        self.assertAlmostEqual(late.sun_deg, sun_height_deg(SITE.position, evening + timedelta(hours=1)))
+        dawn = datetime(2026, 5, 16, 3, 30, tzinfo=UTC)
+        (early,) = window([hour(0).model_copy(update={"at": dawn})], BASE, 60).hours
+        self.assertAlmostEqual(early.sun_deg, sun_height_deg(SITE.position, dawn))
+        hall = situation(site=SITE.model_copy(update={"indoors": True}))
+        self.assertNotIn("Daylight", window([hour(14)], hall, 60).rows)
+
+    def test_civil_twilight(self) -> None:
+        """Six degrees below the horizon: its definition."""
+        self.assertEqual([core_window.is_dark(x) for x in (-6.01, -6.0, 0.0)], [True, False, False])
+
     def test_a_gap_in_the_series_is_no_slot(self) -> None:
         found = window([hour(0), hour(2)], BASE, 120)
         self.assertIsNone(found.best)
@@ -103,6 +157,16 @@ class Moved(unittest.TestCase):
         again = window(series, wide, 60)
         freed = sum(h.level is not Level.GROUNDED for h in again.hours)
         self.assertEqual(freed - sum(h.level is not Level.GROUNDED for h in found.hours), moved.hours)
+
+    def test_each_limit_that_grounds_alone_the_most_hours_first(self) -> None:
+        """By hand: visibility alone grounds two hours (worst 2,000 m), the gust alone one; where both ground, neither does alone."""
+        series = [
+            hour(0, 2, visibility_m=2500.0), hour(1, 2, visibility_m=2000.0), hour(2, 2, gust_ms=8.0),
+            hour(3, 2, gust_ms=8.5, visibility_m=1000.0), hour(4, 2),
+        ]  # fmt: skip
+        found = window(series, BASE, 60)
+        self.assertEqual([(m.row, m.hours) for m in found.moved], [("Visibility", 2), ("Gust", 1)])
+        self.assertEqual([m.wanted.value for m in found.moved], [2000, 8.0])
 
     def test_what_cannot_be_moved_is_not_offered(self) -> None:
         found = window([hour(14), hour(0, 2, phenomena=HAND_PHENOMENA["thunder"])], BASE, 60)
@@ -131,6 +195,39 @@ class Series(unittest.TestCase):
         weather = found[0][0]
         self.assertEqual((weather.wind_ms, weather.gust_ms, weather.wind_height_m), (3, 5.5, 10))
         self.assertTrue(weather.phenomena and weather.phenomena[0].precipitation)
+
+    def test_a_forecast_or_a_series(self) -> None:
+        forecast = "TAF ZZAA 160500Z 1606/1612 23006KT 9999 FEW030"
+        ahead = core_window.parse_ahead(f"  {forecast.lower()}", datetime(2026, 5, 16, 6, 10, tzinfo=UTC))
+        self.assertGreater(len(ahead), 3)
+        series = core_window.parse_ahead(json.dumps([self.ROW]), NOON)
+        self.assertEqual([len(may_hold) for may_hold in series], [1])
+
+    def test_what_is_not_said_is_missing(self) -> None:
+        (bare,) = parse_series(json.dumps([self.ROW]))
+        self.assertEqual((bare.missing, bare.phenomena, bare.text, bare.wind_height_m),
+                         (("visibility", "present weather", "pressure"), None, "hourly series", 10))  # fmt: skip
+        (said_,) = parse_series(
+            json.dumps([{**self.ROW, "visibility_m": 9000, "sky": "dry", "pressure_hpa": 1010, "gust_ms": " "}])
+        )
+        self.assertEqual((said_.missing, said_.phenomena, said_.gust_ms), ((), (), None))
+
+    def test_seventy_two_hours_fit(self) -> None:
+        rows = [{**self.ROW, "at": (NOON + timedelta(hours=i)).isoformat()} for i in range(73)]
+        self.assertEqual(len(parse_series(json.dumps(rows[:72]))), 72)
+        with self.assertRaises(InputError):
+            parse_series(json.dumps(rows))
+        for text, words in (
+            ("3", "There is no hour"),
+            ("[3]", "no list of hours"),
+            ('{"hours": [3]}', "no list of hours"),
+        ):
+            with self.assertRaises(InputError) as caught:
+                parse_series(text)
+            self.assertIn(words, caught.exception.message)
+        with self.assertRaises(InputError) as caught:
+            parse_series(json.dumps([rows[1], rows[0]]))
+        self.assertIn("Hour 2", caught.exception.message)
 
     def test_mistakes(self) -> None:
         rows = (

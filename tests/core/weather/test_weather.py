@@ -17,7 +17,7 @@ from walkround.core.flight.getting_home import judge_getting_home
 from walkround.core.round.weather_rules import judge_weather
 from walkround.core.weather.atmosphere import strip_wind_ms
 from walkround.core.weather.metar import decode_report, phenomenon
-from walkround.core.weather.weather import Weather, by_hand
+from walkround.core.weather.weather import BY_HAND, Weather, by_hand
 
 HAND = {
     "wind_ms": 3.0, "gust_ms": None, "wind_from_deg": 200, "visibility_m": 10_000, "sky": "dry", "ceiling_m": None,
@@ -223,3 +223,65 @@ class ByHand(unittest.TestCase):
             with self.subTest(f"{field} {changes}"), self.assertRaises(InputError) as caught:
                 by_hand(NOW, **{**HAND, **changes})
             self.assertEqual(caught.exception.field, field)
+
+    def test_bounds_are_still_allowed(self) -> None:
+        """The ends of the ranges themselves (m/s, degrees, °C, m, hPa), and what lies just outside; none of them reads NaN."""
+        rows = (
+            ("wind_ms", "wind", 0, 75), ("gust_ms", "gust", 3, 100), ("wind_from_deg", "wind_from", 0, 360), ("temperature_c", "temperature", -60, 60),
+            ("visibility_m", "visibility", 0, 200_000), ("ceiling_m", "ceiling", 0, 20_000), ("pressure_hpa", "pressure", 850, 1090),
+        )  # fmt: skip
+        for name, field, low, high in rows:
+            for value, good in (
+                (low, True),
+                (high, True),
+                (low - 0.1, False),
+                (high + 0.1, False),
+                (math.nan, False),
+                (math.inf, False),
+            ):
+                changes = {"dew_point_c": None, name: value}
+                with self.subTest(f"{name} {value}"):
+                    if good:
+                        self.assertEqual(getattr(by_hand(NOW, **{**HAND, **changes}), name), value)
+                        continue
+                    with self.assertRaises(InputError) as caught:
+                        by_hand(NOW, **{**HAND, **changes})
+                    self.assertEqual(caught.exception.field, field)
+        for dew_c, good in ((15.5, True), (15.6, False)):
+            if good:
+                self.assertEqual(by_hand(NOW, **{**HAND, "dew_point_c": dew_c}).dew_point_c, dew_c)
+            else:
+                with self.assertRaises(InputError):
+                    by_hand(NOW, **{**HAND, "dew_point_c": dew_c})
+
+    def test_the_wind_is_measured_or_felt(self) -> None:
+        """Force 3 goes up to 5.4 m/s at 10 m: the Beaufort scale of WMO-No. 306, table 1100 (from memory)."""
+        felt = by_hand(NOW, **{**HAND, "wind_ms": None}, felt=3)
+        self.assertEqual((felt.wind_ms, felt.wind_height_m, felt.felt), (5.4, 10.0, 3))
+        for wind, force, words in ((None, None, "Either measure"), (3.0, 3, "give only one")):
+            with self.assertRaises(InputError) as caught:
+                by_hand(NOW, **{**HAND, "wind_ms": wind}, felt=force)
+            self.assertIn(words, caught.exception.message)
+            self.assertEqual(caught.exception.field, "wind")
+
+    def test_what_was_typed_is_kept(self) -> None:
+        weather = by_hand(NOW, **{**HAND, "gust_ms": 5.0, "ceiling_m": 900})
+        kept = (
+            weather.gust_ms,
+            weather.wind_from_deg,
+            weather.visibility_m,
+            weather.ceiling_m,
+            weather.ceiling_known,
+            weather.temperature_c,
+        )
+        self.assertEqual(kept, (5, 200, 10_000, 900, True, 15))
+        self.assertEqual(
+            (weather.dew_point_c, weather.pressure_hpa, weather.text, weather.felt), (8, 1015, BY_HAND, None)
+        )
+        self.assertEqual(by_hand(NOW, **{**HAND, "sky": "drizzle"}).phenomena[0].code, "DZ")
+
+    def test_strongest_and_steady(self) -> None:
+        for wind, gust, strongest in ((3, 5, 5), (5, None, 5), (None, 4, 4), (None, None, None)):
+            self.assertEqual(Weather(at=NOW, wind_ms=wind, gust_ms=gust).strongest_ms(), strongest)
+        self.assertEqual(Weather(at=NOW, wind_from_deg=40.0).steady_from_deg, 40)
+        self.assertIsNone(Weather(at=NOW, wind_from_deg=40.0, wind_sector_deg=(20.0, 60.0)).steady_from_deg)

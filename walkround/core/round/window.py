@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import math
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import Any
@@ -87,7 +88,7 @@ def window(series: Sequence[Sequence[Weather]], situation: Situation, planned_mi
     judged = [_judge(may_hold, context) for may_hold in series]
     rows = tuple(name for name in ROWS if any(name in found for found, _ in judged))
     hours = tuple(_hour(hour[0].at, found, sun, rows) for hour, (found, sun) in zip(series, judged, strict=True))
-    need = max(1, -(-int(planned_min) // 60))
+    need = max(1, math.ceil(planned_min / 60))
     return Window(rows=rows, hours=hours, slots=_slots(hours), best=_best(hours, need), moved=_moved(hours, rows))
 
 
