@@ -4,8 +4,9 @@ from datetime import timedelta
 
 from tests.support import WebCase
 from walkround.core.checklist.history import SnagOn
+from walkround.core.packs.reading import Reading
+from walkround.store import packs, snags
 from walkround.store import settings as store_settings
-from walkround.store import snags
 from walkround.store.models import RoundRow
 from walkround.store.settings import Devices
 
@@ -37,6 +38,15 @@ class Shown(WebCase):
         self.assertIn("A lead is nicked", page)
         usual = self.client.get("/", params={"aircraft": n["Haymaker"]}).text
         self.assertNotIn("A lead is nicked", usual, "another pack is offered first")
+
+    def test_a_pack_that_its_own_cells_ground_is_not_offered_first_and_says_so(self) -> None:
+        n = self.numbers
+        before = self.client.get("/", params={"aircraft": n["Haymaker"]}).text
+        self.assertIn(f'<option value="{n["H1"]}" selected', before)
+        packs.add_reading(n["H1"], Reading(at=self.now, cells_v=(4.3, 4.3, 4.3)))
+        after = self.client.get("/", params={"aircraft": n["Haymaker"]}).text
+        self.assertNotIn(f'<option value="{n["H1"]}" selected', after)
+        self.assertIn("H1 (grounded)", after)
 
     def test_a_pack_that_is_out_cannot_be_chosen(self) -> None:
         """Not offered, and refused where it is asked for all the same."""

@@ -11,7 +11,8 @@ from walkround.core.base.errors import DeviceError, InputError
 from walkround.core.checklist.check import Occasion
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.packs.upkeep import next_packs
+from walkround.core.packs.summary import Summary
+from walkround.core.packs.upkeep import grounding, next_packs
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
 from walkround.core.weather.metar import decode_report
@@ -31,20 +32,21 @@ class Choice:
         self.aircraft = hangar.everything(Aircraft)
         self.sites = hangar.everything(Site)
         packs = [pack for pack in hangar.everything(Pack) if pack.usable]
-        self.grounded = store_snags.grounded_packs()
         last = flights.latest()
         self.plane = _chosen(self.aircraft, asked.get("aircraft"), last.aircraft_id if last else None)
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
         self.smart = self.plane is not None and self.plane.has(Trait.SMART_PACK)
         self.packs = [p for p in packs if p.fits(self.plane)] if self.plane else []
-        self.pack = _chosen(self.packs, asked.get("pack"), None) if asked.get("pack") else self._next(desk.now())
+        box, now = store_packs.box(self.packs), desk.now()
+        self.grounded = store_snags.grounded_packs() | {pack.id for pack, known in box if grounding(pack, known, now)}
+        self.pack = _chosen(self.packs, asked.get("pack"), None) if asked.get("pack") else self._next(box, now)
         self.day = desk.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
         self.asked_day = str(asked.get("day") or self.day.isoformat())
 
-    def _next(self, now: datetime) -> Pack | None:
+    def _next(self, box: list[tuple[Pack, Summary]], now: datetime) -> Pack | None:
         """The pack that flies next; where none may, the first."""
-        box = [(p, known, known.charge_now(p, now)) for p, known in store_packs.box(self.packs)]
-        turns = next_packs(box, now, down=frozenset(self.grounded))
+        held = [(pack, known, known.charge_now(pack, now)) for pack, known in box]
+        turns = next_packs(held, now, down=frozenset(self.grounded))
         return turns[0].pack if turns else _chosen(self.packs, None, None)
 
 

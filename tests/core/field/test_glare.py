@@ -12,7 +12,17 @@ from tests.support import SITE, said
 from walkround.core.base.finding import Level
 from walkround.core.base.geodesy import Position
 from walkround.core.field import layout
-from walkround.core.field.glare import BEARINGS, GLARE_DEG, blinds, events, judge_session, looks, session
+from walkround.core.field.glare import (
+    BEARINGS,
+    GLARE_DEG,
+    Moment,
+    Session,
+    blinds,
+    events,
+    judge_session,
+    looks,
+    session,
+)
 from walkround.core.field.site import Site
 from walkround.core.field.sun import SUNRISE_DEG, Sun, crossings, sun_at
 
@@ -85,6 +95,46 @@ class Events(unittest.TestCase):
                 math.degrees(math.atan2(*(sum(f(math.radians(s)) for s in sector) for f in (math.sin, math.cos)))) % 360
             )
             self.assertLess(abs((middle - bearing + 180) % 360 - 180), 8)
+
+
+class Sector(unittest.TestCase):
+    """Where one looks into the sun: 20° before its first bearing to 20° past its last, clockwise, worked by hand."""
+
+    def sector(self, *suns: tuple[float, float]) -> tuple[float, float] | None:
+        moments = tuple(
+            Moment(at=EVENING + i * timedelta(minutes=10), sun=Sun(bearing_deg=b, elevation_deg=e), inside=False)
+            for i, (b, e) in enumerate(suns)
+        )
+        return Session(moments=moments, spells=(), turn_deg=None, wait=None, boxed=False).sector
+
+    def test_ends(self) -> None:
+        rows = (
+            ("east to south", ((90, 20), (120, 30), (150, 35)), (70, 170)),
+            ("standing still", ((200, 20),), (180, 220)),
+            ("through north, southern half of the earth", ((350, 40), (0, 41), (20, 40)), (330, 40)),
+            ("through north, against the clock", ((20, 40), (0, 41), (340, 40)), (320, 40)),
+            ("only while it is up", ((80, -5), (100, 1), (120, 10), (140, -1)), (80, 140)),
+            ("two moments", ((100, 5), (110, 6)), (80, 130)),
+            ("beginning at north", ((0, 10), (10, 10)), (340, 30)),
+        )  # fmt: skip
+        for name, suns, ends in rows:
+            with self.subTest(name):
+                found = self.sector(*suns)
+                assert found is not None
+                self.assertAlmostEqual(found[0], ends[0])
+                self.assertAlmostEqual(found[1], ends[1])
+
+    def test_down_it_is_nowhere(self) -> None:
+        """At -0.833° its upper edge is on the horizon: definition of sunrise."""
+        self.assertIsNone(self.sector((90, SUNRISE_DEG), (100, -3)))
+        self.assertIsNotNone(self.sector((90, SUNRISE_DEG + 0.01), (100, -3)))
+
+    def test_the_ends_are_said(self) -> None:
+        found = session(at(48.2), EVENING, 60)
+        first, last = found.moments[0].sun.bearing_deg, found.moments[-1].sun.bearing_deg
+        (finding,) = judge_session(found)
+        self.assertIn(f"you look into it between {first - 20:.0f}° and {last + 20:.0f}°", said(finding))
+        self.assertIn(f"from {first:.0f}° to {last:.0f}°", said(finding))
 
 
 class Box(unittest.TestCase):
