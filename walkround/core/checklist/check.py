@@ -120,6 +120,11 @@ class Risk(StrEnum):
     PEOPLE = "a fault here can hurt someone"
     LAW = "flying without it breaks the rules"
 
+    @property
+    def words(self) -> str:
+        """The same in few words, for a card."""
+        return self.value.replace("a fault here", "it")
+
 
 class AskTick(Value):
     """Only a hand or an eye can know."""

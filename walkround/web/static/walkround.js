@@ -89,8 +89,9 @@ function cardIntoView() {
   if (!card) return null;
   const list = card.closest(".checks");
   if (list.scrollHeight > list.clientHeight + 4 && getComputedStyle(list).overflowY !== "visible") {
-    // The check in hand, with a glimpse of the one before it.
-    list.scrollTop += card.getBoundingClientRect().top - list.getBoundingClientRect().top - 60;
+    // The check in hand, with a glimpse of the one before it where the card leaves room for that.
+    const glimpse = Math.max(0, Math.min(60, list.clientHeight - card.offsetHeight - 12));
+    list.scrollTop += card.getBoundingClientRect().top - list.getBoundingClientRect().top - glimpse;
   } else if (card.getBoundingClientRect().top < 0 || card.getBoundingClientRect().bottom > window.innerHeight) {
     card.scrollIntoView({ block: "nearest" });
   }
