@@ -277,8 +277,7 @@ def table_ms(folder: Path) -> float:
         taken = table.take(text, sheet, columns, hangar.everything(Pack), zone=ZoneInfo("Europe/Vienna"), now=now)
         if taken.bad or taken.good != 100_000:
             raise RuntimeError(f"{taken.bad} rows were refused")
-        with book.write():
-            packs.add_rows(taken.rows)
+        packs.add_rows(book, taken.rows, now)
         packs.refresh_all(book, taken.rows)
 
     took = timed(take_it)

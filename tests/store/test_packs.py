@@ -55,10 +55,8 @@ class Readings(BookCase):
         rows = {
             self.pack: [Row(self.now - i * DAY, (4.1, 4.1), None, None, (), 20.0, None, After.REST) for i in range(5)]
         }
-        with self.book.write():
-            self.assertEqual(packs.add_rows(rows), 5)
-        with self.book.write():
-            self.assertEqual(packs.add_rows(rows), 0)
+        self.assertEqual(packs.add_rows(self.book, rows, self.now), 5)
+        self.assertEqual(packs.add_rows(self.book, rows, self.now), 0)
         self.assertEqual(packs.readings(self.pack)[-1].cells_v, (4.1, 4.1))
 
 

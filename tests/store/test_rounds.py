@@ -1,6 +1,9 @@
 """Rounds in the book: answers, conflicts, undo with what follows from it, signing."""
 
 from datetime import timedelta
+from unittest import mock
+
+from peewee import IntegrityError
 
 from tests.support import BookCase, broken_records
 from walkround.core.base.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
@@ -9,6 +12,7 @@ from walkround.core.checklist.check import Phase
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.pilot.limits import Limits
 from walkround.core.round import evidence as ev
+from walkround.core.round.plan import make_plan
 from walkround.core.round.record import content_hash
 from walkround.store import hangar, round_list, rounds, snags
 from walkround.store.models import DoneRow, EvidenceRow, RecordRow, RoundRow, SnagRow
@@ -215,6 +219,78 @@ class Signing(RoundCase):
         self.assertIn("frozen", caught.exception.message)
         with self.assertRaises(SignedError):
             self.undo()
+
+    def test_a_clock_set_back_changes_nothing_that_was_signed(self) -> None:
+        """A fault, the clock back a quarter of an hour, the signature, undo: nothing before the signature is taken back."""
+        self.walk_all(self.round, **{"airframe.shell": ev.Fault(note="cracked")})
+        before = EvidenceRow.select().count()
+        self.answer(
+            "airframe.shell",
+            ev.Fault(note="cracked again"),
+            seen=rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.id,
+        )
+        self.now -= timedelta(minutes=15)
+        record = self.sign()
+        title = next(t for t in self.snags() if "cracked again" in t)
+        with self.assertRaises(SignedError):
+            self.undo()
+        self.assertIn(title, self.snags())
+        loaded = rounds.load(self.round, self.settings)
+        self.assertEqual(loaded.walk.verdict, record.verdict)
+        self.assertEqual(loaded.walk.state("airframe.shell").level, Level.GROUNDED)
+        # what comes after is an addendum whatever its clock says, and can be taken back
+        flight = next(
+            s
+            for s in loaded.walk.states
+            if s.planned.check.phase is not Phase.BEFORE and s.planned.check.ask.kind == "tick"
+        )
+        self.answer(flight.planned.check.id, ev.Fault(note="hot"))
+        self.assertEqual(self.undo()[1], flight.planned.check.id)
+        with self.assertRaises(SignedError):
+            self.undo()
+        self.assertEqual(EvidenceRow.select().count(), before + 3)
+        self.assertEqual(rounds.load(self.round, self.settings).walk.verdict, record.verdict)
+
+    def test_the_book_itself_keeps_a_snag_that_signed_evidence_opened(self) -> None:
+        self.walk_all(self.round)
+        shell = rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.id
+        self.answer("airframe.shell", ev.Fault(note="cracked"), seen=shell)
+        row = SnagRow.get(SnagRow.opened_by.is_null(False))
+        self.sign()
+        with self.assertRaisesRegex(IntegrityError, "stays"), self.book.write():
+            SnagRow.delete().where(SnagRow.id == row.id).execute()
+        flight = next(
+            s
+            for s in rounds.load(self.round, self.settings).walk.states
+            if s.planned.check.phase is not Phase.BEFORE and s.planned.check.snag_on
+        )
+        self.answer(flight.planned.check.id, ev.Fault(note="hot"))
+        self.undo()
+        self.assertEqual([s.id for s in SnagRow.select().where(SnagRow.opened_by.is_null(False))], [row.id])
+
+    def test_a_signed_round_is_shown_as_it_was_asked_and_found(self) -> None:
+        """Other words in the library, another limit, another rule: the page of a signed round says what the record says."""
+        self.walk()
+        record = self.sign()
+
+        def other(situation):  # type: ignore[no-untyped-def]
+            plan = make_plan(situation)
+            words = {"title": "Something else", "how": "Otherwise", "why": "So", "grounds": False}
+            return plan.model_copy(update={"checks": tuple(
+                p.model_copy(update={"check": p.check.model_copy(update=words)}) for p in plan.checks if p.check.id != "airframe.screws"
+            )})  # fmt: skip
+
+        with mock.patch("walkround.core.round.record.make_plan", other):
+            shown = rounds.load(self.round, self.settings.model_copy(update={"limits": Limits(wind_ms=1)})).walk
+        states = {s.planned.check.id: s for s in shown.before()}
+        self.assertEqual([c.id for c in record.plan], [s.planned.check.id for s in shown.before()])
+        for asked in record.plan:
+            check = states[asked.id].planned.check
+            self.assertEqual(
+                (check.title, check.how, check.why, check.grounds), (asked.title, asked.how, asked.why, asked.grounds)
+            )
+        self.assertEqual(tuple(f for s in shown.before() for f in s.findings), record.findings)
+        self.assertEqual(shown.verdict, record.verdict)
 
     def test_the_first_minute_follows_as_an_addendum(self) -> None:
         self.walk()

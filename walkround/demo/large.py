@@ -1,14 +1,16 @@
 """A book a hundred times the demo's, for the benchmark: 10,000 flights, 200 packs, 2,000 signed rounds."""
 
+import json
 import random
-import re
 from datetime import datetime, timedelta
+
+from peewee import fn
 
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After
 from walkround.core.packs.table import Row
 from walkround.core.round.follow import Happened
-from walkround.core.round.record import content_hash
+from walkround.core.round.record import canonical, content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
 from walkround.store import hangar, packs
 from walkround.store.book import Book
@@ -40,29 +42,30 @@ def fill_large(book: Book, now: datetime) -> None:
             numbers["Sandpiper"], numbers["S1"], numbers["Teasel Common"], now=begun, settings=Settings(pilot=PILOT)
         )
         pattern = keep_walked(situation, begun, PILOT)
-    _rounds(book, pattern, quad_packs, begun)
+    _rounds(book, pattern, begun)
     _flights(book, numbers, quad_packs, now)
     _readings(book, now)
 
 
-def _rounds(book: Book, pattern: int, packs: list[int], begun: datetime) -> None:
+def _rounds(book: Book, pattern: int, begun: datetime) -> None:
     """The pattern round again and again, with numbers and times of its own."""
     base = RoundRow.get_by_id(pattern)
-    record = RecordRow.get(RecordRow.round == pattern)
+    record = json.loads(RecordRow.get(RecordRow.round == pattern).text)
     evidence = list(EvidenceRow.select().where(EvidenceRow.round == pattern).order_by(EvidenceRow.id))
     for start in range(2, ROUNDS, BATCH):
         with book.write():
             for i in range(start, min(start + BATCH, ROUNDS)):
                 at = begun + timedelta(hours=4.5 * i)
+                signed_at = at + timedelta(minutes=25)
                 number = int(
                     RoundRow.insert(
                         aircraft=base.aircraft_id,
-                        pack=packs[i % len(packs)],
+                        pack=base.pack_id,
                         site=base.site_id,
                         started_at=at,
                         situation=base.situation,
                         state="signed",
-                        signed_at=at + timedelta(minutes=25),
+                        signed_at=signed_at,
                         level=base.level,
                     ).execute()
                 )
@@ -71,10 +74,19 @@ def _rounds(book: Book, pattern: int, packs: list[int], begun: datetime) -> None
                     for e in evidence
                 ]
                 EvidenceRow.insert_many(rows).execute()
-                text = re.sub(r'"round_id":\d+', f'"round_id":{number}', record.text)
+                first = int(EvidenceRow.select(fn.MAX(EvidenceRow.id)).scalar()) - len(rows) + 1
+                record |= {"round_id": number, "signed_at": _text(signed_at)}
+                for place, piece in enumerate(record["evidence"]):
+                    piece |= {"id": first + place, "at": _text(at)}
+                text = canonical(record)
                 RecordRow.insert(
-                    round=number, text=text, sha256=content_hash(text), signed_by=PILOT, signed_at=at
+                    round=number, text=text, sha256=content_hash(text), signed_by=PILOT, signed_at=signed_at
                 ).execute()
+
+
+def _text(moment: datetime) -> str:
+    """A time as records have it."""
+    return moment.isoformat().replace("+00:00", "Z")
 
 
 def _readings(book: Book, now: datetime) -> None:
@@ -90,8 +102,7 @@ def _readings(book: Book, now: datetime) -> None:
             )
             for i in range(READINGS // PACKS)
         ]  # fmt: skip
-    with book.write():
-        packs.add_rows(rows)
+    packs.add_rows(book, rows, now)
     packs.refresh_all(book, rows)
 
 

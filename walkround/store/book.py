@@ -2,15 +2,16 @@
 
 import os
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from datetime import UTC, datetime
 from pathlib import Path
 
-from peewee import DatabaseError, SqliteDatabase
+from peewee import DatabaseError, OperationalError, SqliteDatabase
 
-from walkround.core.base.errors import PilotError
+from walkround.core.base.errors import BusyError, PilotError
 from walkround.store import models
 from walkround.store.migrations import MIGRATIONS
+from walkround.store.turns import LONGEST_WAIT_S, FileLock, Turns
 
 FILE_NAME = "walkround.sqlite"
 PRAGMAS = {
@@ -20,6 +21,17 @@ PRAGMAS = {
     "busy_timeout": 5000,
     "temp_store": "memory",
 }
+
+
+PEN_NAME, IMPORT_NAME = "walkround.pen", "walkround.import"
+"""Files that are locked while somebody writes, and while an import is running; they hold nothing."""
+
+
+def make_private(folder: Path) -> None:
+    """Make a folder that only its owner may look into; one that is there already is closed to others."""
+    folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+    with suppress(OSError):  # somebody else's folder, or a file system without owners
+        folder.chmod(0o700)
 
 
 class BookError(PilotError):
@@ -39,26 +51,57 @@ class Book:
     """An open book. Every query goes through its database; every write through ``write``."""
 
     def __init__(self, folder: Path) -> None:
-        folder.mkdir(parents=True, exist_ok=True)
+        make_private(folder)
         self.folder = folder
         self.path = folder / FILE_NAME
+        self.path.touch(mode=0o600, exist_ok=True)
+        self.turns = Turns()
+        self.pen = FileLock(folder / PEN_NAME)
         self.database = SqliteDatabase(str(self.path), pragmas=PRAGMAS, autoconnect=True)
         models.database.initialize(self.database)
         try:
             self._migrate()
         except DatabaseError as error:
             raise BookError(f"{self.path} is not a Walk Round book: {error}") from error
+        with suppress(OSError):
+            self.path.chmod(0o600)
+        self.sweep()
 
     @contextmanager
     def write(self) -> Iterator[None]:
-        """One write transaction, all or nothing; waits for another writer instead of failing."""
-        with self.database.atomic("IMMEDIATE"):
-            yield
+        """One write transaction, all or nothing. Whoever asks first writes first, here and beside other programs.
+
+        Raises BusyError when no turn comes for ``LONGEST_WAIT_S``.
+        """
+        if self.turns.mine:
+            with self.database.atomic():
+                yield
+            return
+        with self.turns.turn(LONGEST_WAIT_S), self.pen.held(LONGEST_WAIT_S):
+            begun = False
+            try:
+                with self.database.atomic("IMMEDIATE"):
+                    begun = True
+                    yield
+            except OperationalError as error:
+                if not begun and "locked" in str(error):
+                    raise BusyError from error
+                raise
 
     def close(self) -> None:
         """Close this thread's connection."""
         if not self.database.is_closed():
             self.database.close()
+
+    def sweep(self) -> None:
+        """Take away what an import left behind that never came to its end, unless one is running beside this program."""
+        importing = FileLock(self.folder / IMPORT_NAME)
+        coming = "SELECT id FROM import_run WHERE state = 'coming'"
+        if importing.try_now() and self.database.execute_sql(coming).fetchone():
+            with self.write():
+                self.database.execute_sql(f"DELETE FROM reading WHERE import_id IN ({coming})")
+                self.database.execute_sql("DELETE FROM import_run WHERE state = 'coming'")
+        importing.free()
 
     def schema(self) -> int:
         """Number of the newest migration that ran."""

@@ -5,7 +5,6 @@ from datetime import datetime, timedelta
 from peewee import fn
 
 from walkround.core.base.errors import InputError, MissingError, SignedError
-from walkround.core.base.finding import Level
 from walkround.core.base.units import Units
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.pack import Pack
@@ -13,8 +12,7 @@ from walkround.core.round.follow import Happened, after_flight
 from walkround.core.round.takeoff import judge_takeoff
 from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
-from walkround.store.rounds import evidence_of
-from walkround.store.situation import situation_in
+from walkround.store.rounds import record_of
 
 LONGEST = timedelta(hours=24)
 
@@ -41,7 +39,8 @@ def take_off(round_id: int, at: datetime, units: Units = Units()) -> FlightRow:
     down = packs.why_down(hangar.get(Pack, row.pack_id))
     if down:
         raise SignedError(f"{down} Start a round with another pack.")
-    signed = situation_in(row.situation)
+    record = record_of(round_id)
+    signed = record.situation
     history = signed.history.model_copy(
         update={
             "snags": tuple(snags.open_ones(row.aircraft_id, row.pack_id)),
@@ -49,9 +48,7 @@ def take_off(round_id: int, at: datetime, units: Units = Units()) -> FlightRow:
         }
     )
     situation = signed.model_copy(update={"pack": hangar.get(Pack, row.pack_id), "history": history})
-    against = judge_takeoff(
-        situation, evidence_of(round_id, row.situation), level=Level(row.level), signed_at=row.signed_at, now=at
-    )
+    against = judge_takeoff(situation, record.evidence, level=record.verdict.level, signed_at=record.signed_at, now=at)
     if against:
         said = " ".join(f"{f.reason.say(units)} {f.remedy}".strip() for f in against)
         raise SignedError(f"Not now. {said}")

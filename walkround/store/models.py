@@ -276,6 +276,18 @@ class PartRow(Base):
         table_name = "part"
 
 
+class ImportRow(Base):
+    """Rows that come in parts: ``coming`` while they do, ``here`` from the one moment on in which they all show."""
+
+    id = AutoField()
+    at = MomentField()
+    name = TextField(default="")
+    state = CharField(default="coming")
+
+    class Meta:
+        table_name = "import_run"
+
+
 class ReadingRow(Base):
     """One reading of a pack; cells and resistances as JSON lists."""
 
@@ -295,6 +307,7 @@ class ReadingRow(Base):
     note = TextField(default="")
     looked_over = BooleanField(default=False)
     evidence = ForeignKeyField(EvidenceRow, null=True, column_name="evidence_id")
+    come_with = ForeignKeyField(ImportRow, null=True, column_name="import_id")
 
     class Meta:
         table_name = "reading"
@@ -345,6 +358,7 @@ ALL: tuple[Any, ...] = (
     SnagRow,
     PhotoRow,
     PartRow,
+    ImportRow,
     ReadingRow,
     PackChangeRow,
     DoneRow,

@@ -4,6 +4,7 @@ import json
 from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 from functools import lru_cache
+from itertools import islice
 from typing import Any, NamedTuple
 
 from peewee import fn
@@ -18,8 +19,9 @@ from walkround.core.packs.summary import Summary, summarise
 from walkround.core.packs.table import BY_TABLE, Row
 from walkround.core.round.follow import PackFollows
 from walkround.store import hangar
-from walkround.store.book import Book
-from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow
+from walkround.store.book import IMPORT_NAME, Book
+from walkround.store.models import FlightRow, ImportRow, PackChangeRow, PackRow, ReadingRow
+from walkround.store.turns import LONGEST_WAIT_S, FileLock
 
 MOST_READINGS = 5_000
 REFRESHED = 25
@@ -28,7 +30,8 @@ USES = 30
 
 _COLUMNS = """r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.resistance, r.temperature_c, r.put_back_mah,
     r.after, r.since_min, r.by, r.note, r.looked_over"""
-_NEWEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? ORDER BY r.at DESC LIMIT ?"
+_HERE = "(r.import_id IS NULL OR r.import_id IN (SELECT i.id FROM import_run i WHERE i.state = 'here'))"
+_NEWEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND {_HERE} ORDER BY r.at DESC LIMIT ?"
 _AFTER = {after.value: after for after in After}
 
 
@@ -141,24 +144,50 @@ def drop_reading(reading_id: int) -> int:
     return pack_id
 
 
-def add_rows(rows: dict[int, list[Row]]) -> int:
-    """Keep the rows of a table, all or nothing (in the caller's transaction); returns how many were new.
+PART_ROWS = 1_000
+"""So many rows of a table are written at a turn, so that an answer beside it need not wait long. Source: measured."""
 
-    A reading of the same pack at the same moment is there already and is passed over.
+
+def add_rows(book: Book, rows: dict[int, list[Row]], at: datetime, name: str = "") -> int:
+    """Keep the rows of a table, all or nothing; returns how many were new.
+
+    They come in parts, others write in between, and show all at once; an import that never comes to its end is taken away
+    when the book is next opened. A reading of the same pack at the same moment is there already and is passed over. One
+    import at a time. Raises BusyError.
     """
-    database = ReadingRow._meta.database  # type: ignore[attr-defined]
-    before = ReadingRow.select().count()
-    cursor = database.connection().cursor()
-    for pack_id, own in rows.items():
-        cursor.executemany(_INSERT, (_plain(pack_id, row) for row in own))
-    PackRow.update(summary=None).where(PackRow.id.in_(list(rows))).execute()
-    return ReadingRow.select().count() - before
+    with FileLock(book.folder / IMPORT_NAME).held(LONGEST_WAIT_S):
+        with book.write():
+            number = int(ImportRow.insert(at=at, name=name[:60]).execute())
+        try:
+            new = _add_parts(book, rows, number)
+            with book.write():
+                ImportRow.update(state="here").where(ImportRow.id == number).execute()
+                PackRow.update(summary=None).where(PackRow.id.in_(list(rows))).execute()
+        except BaseException:
+            _take_away(book, number)
+            raise
+        return new
+
+
+def _add_parts(book: Book, rows: dict[int, list[Row]], number: int) -> int:
+    plain = ((*_plain(pack_id, row), number) for pack_id, own in rows.items() for row in own)
+    new = 0
+    while part := list(islice(plain, PART_ROWS)):
+        with book.write():
+            new += book.database.connection().executemany(_INSERT, part).rowcount
+    return new
+
+
+def _take_away(book: Book, number: int) -> None:
+    with book.write():
+        ReadingRow.delete().where(ReadingRow.come_with == number).execute()
+        ImportRow.delete().where(ImportRow.id == number).execute()
 
 
 _INSERT = """
     INSERT OR IGNORE INTO reading
-        (pack_id, at, cells, total_v, percent, resistance, temperature_c, put_back_mah, after, "by")
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"""
+        (pack_id, at, cells, total_v, percent, resistance, temperature_c, put_back_mah, after, "by", import_id)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"""
 
 
 def _plain(pack_id: int, row: Row) -> tuple[Any, ...]:
@@ -326,7 +355,7 @@ _USES = f"""
          ORDER BY e.took_off_at DESC LIMIT 1)
     FROM flight f JOIN pack p ON p.id = f.pack_id
         LEFT JOIN reading r ON r.pack_id = f.pack_id AND r.at =
-            (SELECT max(s.at) FROM reading s WHERE s.pack_id = f.pack_id AND s.at <= f.took_off_at)
+            (SELECT max(r.at) FROM reading r WHERE r.pack_id = f.pack_id AND r.at <= f.took_off_at AND {_HERE})
     WHERE f.aircraft_id = ? AND f.logged_at IS NOT NULL AND f.landed_at IS NOT NULL
         AND (f.left_percent IS NOT NULL OR f.left_v IS NOT NULL)
     ORDER BY f.took_off_at DESC LIMIT ?"""

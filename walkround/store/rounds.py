@@ -44,7 +44,9 @@ _ANSWER: TypeAdapter[Answer] = TypeAdapter(Answer)
 class OpenRound:
     """A round as loaded: its row, evidence and walk."""
 
-    def __init__(self, row: RoundRow, evidence: tuple[Evidence, ...], walk_: Walk) -> None:
+    def __init__(
+        self, row: RoundRow, evidence: tuple[Evidence, ...], walk_: Walk, record: Record | None = None
+    ) -> None:
         self.row = row
         self.id: int = row.id
         self.state: str = row.state
@@ -52,11 +54,19 @@ class OpenRound:
         self.signed_at: datetime | None = row.signed_at
         self.evidence = evidence
         self.walk = walk_
+        self.record = record
 
     def followed_by(self, piece: Evidence) -> "OpenRound":
         """The same round with one more piece of evidence."""
         evidence = (*self.evidence, piece)
+        if self.record is not None:
+            return _signed(self.row, self.record, evidence)
         return OpenRound(self.row, evidence, walk(self.walk.situation, evidence, self.walk.plan))
+
+    @property
+    def addendum(self) -> tuple[Evidence, ...]:
+        """What came after the signature, by its numbers: a clock that was set tells nothing. Empty before it."""
+        return () if self.record is None else tuple(p for p in self.evidence if p.id > self.record.through)
 
     @property
     def signed(self) -> bool:
@@ -100,8 +110,10 @@ def load(round_id: int, settings: Settings) -> OpenRound:
     row = RoundRow.get_or_none(RoundRow.id == round_id)
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
-    situation = situation_in(row.situation)
     evidence = evidence_of(round_id, row.situation)
+    if row.state == "signed":
+        return _signed(row, record_of(round_id), evidence)
+    situation = situation_in(row.situation)
     if row.state == "open":
         fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in evidence])
         site = hangar.get(Site, row.site_id)
@@ -119,6 +131,12 @@ def load(round_id: int, settings: Settings) -> OpenRound:
             }
         )
     return OpenRound(row, evidence, walk(situation, evidence))
+
+
+def _signed(row: RoundRow, record: Record, evidence: tuple[Evidence, ...]) -> OpenRound:
+    """A signed round: its record, and what came after it."""
+    addendum = [piece for piece in evidence if piece.id > record.through]
+    return OpenRound(row, evidence, core_record.signed_walk(record, addendum), record)
 
 
 def evidence_of(round_id: int, situation_text_: str) -> tuple[Evidence, ...]:
@@ -212,7 +230,8 @@ def _follow(
 ) -> None:
     """What an answer brings with it: a snag opened or closed, a calibration noted."""
     check, situation = state.planned.check, loaded.walk.situation
-    earlier = [p.id for p in loaded.evidence if p.check_id == check.id]
+    pieces = loaded.addendum if loaded.signed else loaded.evidence
+    earlier = [p.id for p in pieces if p.check_id == check.id]
     if state.planned.snag is not None:
         if isinstance(given, Chosen) and given.option == SNAG_FIXED:
             snags.close(state.planned.snag.id, given.note, at, number)
@@ -267,10 +286,7 @@ def undo(round_id: int, *, at: datetime, settings: Settings) -> tuple[OpenRound,
     Raises InputError when there is nothing to take back, SignedError when it is frozen.
     """
     loaded = load(round_id, settings)
-    pieces = live(loaded.evidence)
-    if loaded.signed:
-        signed_at = loaded.signed_at
-        pieces = [p for p in pieces if signed_at is not None and p.at > signed_at]
+    pieces = live(loaded.addendum if loaded.signed else loaded.evidence)
     if loaded.state == "left" or (loaded.signed and not pieces):
         raise _not_now(loaded)
     if not pieces:

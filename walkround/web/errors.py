@@ -10,6 +10,7 @@ from starlette.responses import Response
 
 from walkround.core.base.errors import (
     BlockedError,
+    BusyError,
     ConflictError,
     DeviceError,
     MissingError,
@@ -26,6 +27,7 @@ STATUS: dict[type[PilotError], int] = {
     SignedError: 409,
     ConflictError: 409,
     DeviceError: 503,
+    BusyError: 503,
 }
 TITLES = {404: "Nothing here", 409: "Not now", 413: "Too large", 422: "Not quite", 503: "No answer"}
 

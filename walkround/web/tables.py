@@ -202,8 +202,7 @@ def _take(desk: Desk, pending: Pending, skip_bad: bool) -> None:
         pending.state, pending.words = "faults", ""
         return
     pending.words = "Writing them into the book."
-    with desk.book.write():
-        pending.new = store_packs.add_rows(taken.rows)
+    pending.new = store_packs.add_rows(desk.book, taken.rows, desk.now(), pending.name)
     pending.words = "Bringing the packs up to date."
     store_packs.refresh_all(desk.book, taken.rows)
     pending.state, pending.words = "done", ""

@@ -23,7 +23,7 @@ def _titles(loaded: OpenRound) -> dict[str, str]:
 
 
 def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int = 200, **extra: object) -> Response:
-    record = rounds.record_of(loaded.id) if loaded.signed else None
+    record = loaded.record
     sha = rounds.record_text(loaded.id)[1] if loaded.signed else ""
     walk = loaded.walk
     context = {
@@ -32,7 +32,7 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
         "situation": walk.situation,
         "record": record,
         "sha": sha,
-        "verdict": record.verdict if record else walk.verdict,
+        "verdict": walk.verdict,
         "titles": _titles(loaded),
         "open_states": [s for s in walk.before() if s.evidence is None],
         "skipped": [s for s in walk.before() if s.skipped],

@@ -48,3 +48,10 @@ class MissingError(PilotError):
 
 class DeviceError(PilotError):
     """A device or service did not give a usable answer."""
+
+
+class BusyError(PilotError):
+    """It took too long to get a turn at the book."""
+
+    def __init__(self) -> None:
+        super().__init__("Busy. Your answer is still in the form; try again.")

@@ -1,7 +1,8 @@
-"""The record: a signed round, frozen whole with its content hash."""
+"""The record: a signed round, frozen whole with its content hash, and shown again from what it says."""
 
 import hashlib
 import json
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 
@@ -11,11 +12,12 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import Phase
-from walkround.core.round.evidence import Evidence
+from walkround.core.checklist.check import AskTick, Cadence, Check, Phase, Station
+from walkround.core.round.evidence import Evidence, current, live
+from walkround.core.round.plan import Plan, PlannedCheck, make_plan
 from walkround.core.round.situation import Situation
 from walkround.core.round.verdict import Verdict
-from walkround.core.round.walk import Walk
+from walkround.core.round.walk import CheckState, Walk, walk
 
 RECORD_FORMAT = "walk-round-record/2"
 
@@ -49,6 +51,11 @@ class Record(Value):
     def canonical(self) -> str:
         """The one text of this record: JSON, keys sorted, no spaces. Source: our choice; no unit."""
         return canonical(self.model_dump(mode="json"))
+
+    @property
+    def through(self) -> int:
+        """Number of the last piece of evidence that was signed; what comes later is an addendum, whatever its clock says."""
+        return max((piece.id for piece in self.evidence), default=0)
 
     def sha256(self) -> str:
         """Hash of the canonical text, in hex. Source: FIPS 180-4, SHA-256."""
@@ -107,3 +114,45 @@ def sign(round_: Walk, round_id: int, evidence: tuple[Evidence, ...], signed_by:
         ),
         verdict=round_.verdict,
     )
+
+
+def signed_walk(record: Record, addendum: Sequence[Evidence]) -> Walk:
+    """A signed round as it stands: what was asked, answered and found before take-off as the record says, word for word.
+
+    The checks in the air and after landing are judged as they are answered: ``addendum``, the evidence since. Nothing in
+    it changes what was signed. Source: the record; the library for how a check is drawn and for the checks of the flight.
+    """
+    today = make_plan(record.situation)
+    known = {planned.check.id: planned for planned in today.checks}
+    before = tuple(_as_asked(asked, known.get(asked.id)) for asked in record.plan)
+    flight = tuple(planned for planned in today.checks if planned.check.phase is not Phase.BEFORE)
+    plan = Plan(checks=(*before, *flight), gates=today.gates)
+    answers, asked_ids = current(record.evidence), {asked.id for asked in record.plan}
+    found: dict[str, list[Finding]] = {}
+    for finding in record.findings:
+        found.setdefault(finding.check_id, []).append(finding)
+    frozen = tuple(
+        CheckState(planned=p, evidence=answers.get(p.check.id), findings=tuple(found.get(p.check.id, ())))
+        for p in before
+    )
+    later = live(addendum)
+    after = walk(record.situation, [*live(record.evidence), *later], Plan(checks=flight, gates=()))
+    return Walk(
+        situation=record.situation,
+        plan=plan,
+        states=(*frozen, *after.states),
+        verdict=record.verdict,
+        left_out=tuple(f for f in record.findings if f.check_id not in asked_ids),
+        last=after.last,
+    )
+
+
+def _as_asked(asked: RecordedCheck, known: PlannedCheck | None) -> PlannedCheck:
+    """A check in the words in which it was asked that day; how it is drawn, as the library has it while it knows it."""
+    words = {name: getattr(asked, name) for name in ("title", "how", "why", "grounds", "source")}
+    if known is not None:
+        return known.model_copy(update={"check": known.check.model_copy(update=words), "why_today": asked.why_today})
+    check = Check(
+        id=asked.id, station=Station(asked.station), cadence=Cadence.LAUNCH, ask=AskTick(), fault="", remedy="", **words
+    )
+    return PlannedCheck(check=check, why_today=asked.why_today)
