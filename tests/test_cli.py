@@ -1,8 +1,10 @@
 """The command line: refusals in words, backup and restore, doctor, export."""
 
+import hashlib
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from typer.testing import CliRunner
 
@@ -21,14 +23,62 @@ class Commands(BookCase):
     def test_backup_doctor_restore(self) -> None:
         target = self.folder / "copy.sqlite"
         self.assertIn("Backed up and verified", self.run_cli("backup", str(target)))
-        self.assertIn('"whole": true', self.run_cli("doctor"))
+        self.assertIn('"whole": true', self.run_cli("doctor", str(target)))
+        live = self.run_cli("doctor")
+        self.assertIn("no checksum beside it", live)
+        self.assertNotIn("whole", live)
         self.book.close()
         self.assertIn("Restored.", self.run_cli("restore", str(target)))
         self.assertIn("There is no file", self.run_cli("restore", str(self.folder / "none"), code=1))
         self.assertIn("exists already", self.run_cli("backup", str(target), code=1))
 
     def test_export(self) -> None:
-        self.assertIn("Wrote 1 signed rounds", self.run_cli("export", str(self.folder / "out")))
+        out = self.folder / "out"
+        self.assertIn("Wrote 1 signed rounds", self.run_cli("export", str(out)))
+        told = dict(reversed(line.split("  ")) for line in (out / "SHA256SUMS").read_text().splitlines())
+        self.assertEqual(set(told), {p.name for p in out.iterdir()} - {"SHA256SUMS"})
+        for name, told_sum in told.items():
+            self.assertEqual(hashlib.sha256((out / name).read_bytes()).hexdigest(), told_sum, name)
+
+    def test_what_the_disk_refuses_is_said(self) -> None:
+        """A file where a folder should be, a folder that is closed, a full disk: words and exit code 1, nothing left behind."""
+        wall = self.folder / "wall"
+        wall.write_text("a file")
+        for words in (
+            ["backup", str(wall / "x.sqlite")],
+            ["export", str(wall)],
+            ["demo", "--data", str(wall)],
+            ["passphrase", "--words", "four calm herons", "--data", str(wall)],
+        ):
+            with self.subTest(words[0]):
+                result = CliRunner().invoke(cli, [*words, *([] if "--data" in words else ["--data", str(self.folder)])])
+                self.assertEqual(result.exit_code, 1, result.output)
+                self.assertIn("Not done.", result.output)
+                self.assertNotIn("Traceback", result.output)
+                self.assertIsInstance(result.exception, SystemExit)
+        full = OSError(28, "No space left on device")
+        for place, words in (
+            ("walkround.store.backup._copied", ["backup", str(self.folder / "b.sqlite")]),
+            ("walkround.store.export._written", ["export", str(self.folder / "full")]),
+            ("walkround.web.security.Passphrase.choose", ["passphrase", "--words", "four calm herons"]),
+        ):
+            with self.subTest(place), mock.patch(place, side_effect=full):
+                self.assertIn("o space left on device", self.run_cli(*words, code=1))
+        self.assertFalse((self.folder / "b.sqlite").exists())
+
+    def test_a_damaged_book_is_reported_at_the_start(self) -> None:
+        with self.book.write():
+            self.book.database.execute_sql("UPDATE aircraft SET spec = 'not json' WHERE id = 1")
+        self.book.close()
+        with mock.patch("uvicorn.run") as run:
+            said = self.run_cli("serve")
+        self.assertIn("This book is not sound.", said)
+        self.assertIn("aircraft 1", said)
+        run.assert_called_once()
+        (self.folder / FILE_NAME).write_bytes(b"nothing " * 900)
+        said = self.run_cli("serve", code=1)
+        self.assertIn("is not a Walk Round book", said)
+        self.assertIn("is not a Walk Round book", self.run_cli("export", str(self.folder / "out2"), code=1))
 
     def test_an_aircraft_and_a_list_are_taken_over(self) -> None:
         self.run_cli("export", str(self.folder / "out"))

@@ -4,18 +4,21 @@ import gc
 import json
 import logging
 import socket
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Annotated
 
 import typer
 from rich.console import Console
+from rich.markup import escape
 
 from walkround.core.base.errors import PilotError
 
 cli = typer.Typer(add_completion=False, no_args_is_help=True, help="Walk Round: today's walk round before a flight.")
 out = Console(highlight=False, soft_wrap=True)
+MAX_IMPORT_BYTES = 400_000
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 DataFolder = Annotated[
     Path | None, typer.Option("--data", help="Folder of the book. Default: WALKROUND_DATA, else your data folder.")
@@ -28,9 +31,24 @@ def _folder(data: Path | None) -> Path:
     return data or data_folder()
 
 
-def _fail(error: PilotError) -> typer.Exit:
-    out.print(f"[bold]Not done.[/bold] {error.message}")
-    return typer.Exit(1)
+@contextmanager
+def _in_words() -> Iterator[None]:
+    """Whatever goes wrong is said in words, with exit code 1; what is a fault of ours goes to the log in full."""
+    from peewee import PeeweeException
+
+    try:
+        yield
+    except PilotError as error:
+        words = error.message
+    except OSError as error:
+        where = f" ({error.filename})" if error.filename else ""
+        words = f"{(error.strerror or str(error)).capitalize()}{where}."
+    except PeeweeException as error:
+        words = f"The book could not be used: {error}."
+    else:
+        return
+    out.print(f"[bold]Not done.[/bold] {escape(words)}")
+    raise typer.Exit(1)
 
 
 def free_port(host: str, wanted: int) -> int:
@@ -72,6 +90,20 @@ def _clock(start: str) -> Callable[[], datetime]:
     return lambda: utc_now() + shift
 
 
+def _look_over(folder: Path) -> None:
+    """Say at the start what is wrong with the book; it is opened all the same if it can be, so that it can be read."""
+    from walkround.store.book import FILE_NAME
+    from walkround.store.wholeness import examine
+
+    if not (folder / FILE_NAME).exists() or (folder / FILE_NAME).stat().st_size == 0:
+        return
+    try:
+        examine(folder / FILE_NAME)
+    except PilotError as error:
+        out.print(f"[bold]This book is not sound.[/bold] {escape(error.message)}")
+        out.print("Export what can be read, then restore a backup. Nothing was changed.")
+
+
 def _run(folder: Path, host: str, port: int, *, at: str = "") -> None:
     import uvicorn
 
@@ -80,7 +112,7 @@ def _run(folder: Path, host: str, port: int, *, at: str = "") -> None:
 
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     passphrase = None
-    try:
+    with _in_words():
         if host not in LOOPBACK:
             passphrase = Passphrase(folder)
             if not passphrase.is_set():
@@ -90,9 +122,8 @@ def _run(folder: Path, host: str, port: int, *, at: str = "") -> None:
                 )
         port = free_port(host, port)
         seen_as = "" if passphrase is None else network_address(host)
+        _look_over(folder)
         app = create_app(folder, clock=_clock(at), passphrase=passphrase, network_host=seen_as)
-    except PilotError as error:
-        raise _fail(error) from error
     shown = f"[{host}]" if ":" in host else host
     out.print(f"Walk Round is open at [bold]http://{shown}:{port}/[/bold]  (book: {folder}; stop with Ctrl-C)")
     # What is loaded now stays until the end: the collector need not look through it again on every page.
@@ -123,10 +154,8 @@ def demo(
     from walkround.demo.scenario import ensure_demo
 
     folder = data or _folder(None) / "demo"
-    try:
+    with _in_words():
         ensure_demo(folder, fresh=fresh, now=_clock(at)())
-    except PilotError as error:
-        raise _fail(error) from error
     _run(folder, host, port, at=at)
 
 
@@ -137,37 +166,37 @@ def backup(
     """Copy the book, even while it is in use, and verify the copy."""
     from walkround.store import backup as store_backup
 
-    try:
+    with _in_words():
         written = store_backup.backup(_folder(data), target)
-    except PilotError as error:
-        raise _fail(error) from error
-    out.print(f"Backed up and verified: {written}")
+        out.print(f"Backed up and verified: {escape(str(written))}, its checksum beside it.")
 
 
 @cli.command()
 def restore(source: Annotated[Path, typer.Argument(help="A backup file.")], data: DataFolder = None) -> None:
     """Replace the book by a backup, after verifying it. The old book is kept beside it."""
     from walkround.store import backup as store_backup
+    from walkround.store.wholeness import examine
 
-    try:
+    with _in_words():
+        checked = examine(source)
         kept = store_backup.restore(source, _folder(data))
-    except PilotError as error:
-        raise _fail(error) from error
-    out.print("Restored." + (f" The old book is kept as {kept}" if kept else ""))
+        out.print(escape("Restored." + (f" The old book is kept as {kept}" if kept else "")))
+        for words in checked.unchecked:
+            out.print(f"Not checked: {escape(words)}")
 
 
 @cli.command()
 def export(folder: Annotated[Path, typer.Argument(help="Folder to write to.")], data: DataFolder = None) -> None:
     """Write every signed round as JSON and the logbook as CSV."""
-    from walkround.store.book import Book
+    from walkround.store.book import FILE_NAME, Book
     from walkround.store.export import write_everything
 
-    try:
+    with _in_words():
+        if not (_folder(data) / FILE_NAME).exists():
+            raise PilotError(f"There is no book in {_folder(data)}.")
         Book(_folder(data))
-    except PilotError as error:
-        raise _fail(error) from error
-    count = write_everything(folder)
-    out.print(f"Wrote {count} signed rounds and the logbook to {folder}")
+        count = write_everything(folder)
+        out.print(escape(f"Wrote {count} signed rounds and the logbook to {folder}, with a list of checksums."))
 
 
 @cli.command(name="import")
@@ -180,29 +209,34 @@ def take_over(
     from walkround.store.book import Book
     from walkround.store.exchange import take_file
 
-    try:
+    with _in_words():
         if not source.is_file():
             raise PilotError(f"There is no file {source}.")
+        if source.stat().st_size > MAX_IMPORT_BYTES:
+            raise PilotError(f"{source} is larger than {MAX_IMPORT_BYTES // 1000} kB; no such file is.")
+        text = source.read_text(encoding="utf-8", errors="replace")
         book = Book(_folder(data))
         with book.write():
-            words = take_file(source.read_text(encoding="utf-8", errors="replace"), datetime.now(UTC), name)
-    except PilotError as error:
-        raise _fail(error) from error
-    out.print(words)
+            words = take_file(text, datetime.now(UTC), name)
+        out.print(escape(words))
 
 
 @cli.command()
-def doctor(data: DataFolder = None) -> None:
-    """Look the book over: is it whole, are all signed rounds as they were signed."""
-    from walkround.store import backup as store_backup
+def doctor(
+    source: Annotated[Path | None, typer.Argument(help="A backup to look over instead of your book.")] = None,
+    data: DataFolder = None,
+) -> None:
+    """Look the book over: is everything there, does it parse, are all signed rounds as they were signed."""
     from walkround.store.book import FILE_NAME
+    from walkround.store.wholeness import examine
 
-    folder = _folder(data)
-    try:
-        schema = store_backup.verify(folder / FILE_NAME)
-    except PilotError as error:
-        raise _fail(error) from error
-    out.print(json.dumps({"book": str(folder / FILE_NAME), "schema": schema, "whole": True}))
+    with _in_words():
+        found = examine(source or _folder(data) / FILE_NAME)
+        told: dict[str, object] = {
+            "book": str(source or _folder(data) / FILE_NAME), "schema": found.schema, "signed_rounds": found.records, "faults": 0,
+        }  # fmt: skip
+        told |= {"whole": True} if found.whole else {"not_checked": list(found.unchecked)}
+        out.print(json.dumps(told), markup=False)
 
 
 @cli.command()
@@ -214,11 +248,15 @@ def passphrase(
     data: DataFolder = None,
 ) -> None:
     """Choose the passphrase that a book opened to the network asks for."""
-    from walkround.web.security import Passphrase
+    from walkround.store.book import make_private
+    from walkround.web.security import MOST_CHARS, Passphrase
 
-    if len(words) < 10:
-        raise _fail(PilotError("At least ten characters, please."))
-    folder = _folder(data)
-    folder.mkdir(parents=True, exist_ok=True)
-    Passphrase(folder).choose(words)
-    out.print("Passphrase set. Everyone who was signed in is signed out.")
+    with _in_words():
+        if len(words) < 10:
+            raise PilotError("At least ten characters, please.")
+        if len(words) > MOST_CHARS:
+            raise PilotError(f"At most {MOST_CHARS} characters, please.")
+        folder = _folder(data)
+        make_private(folder)
+        Passphrase(folder).choose(words)
+        out.print("Passphrase set. Everyone who was signed in is signed out.")

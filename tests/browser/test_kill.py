@@ -12,9 +12,9 @@ from pathlib import Path
 import httpx2
 
 from tests.browser.support import Server
-from walkround.store import backup
 from walkround.store.book import FILE_NAME
 from walkround.store.migrations import MIGRATIONS
+from walkround.store.wholeness import examine
 
 
 class Killed(unittest.TestCase):
@@ -32,7 +32,7 @@ class Killed(unittest.TestCase):
             finally:
                 server.kill()
         self.assertGreater(shown, 10, "the test answered too little to say anything")
-        self.assertEqual(backup.verify(folder / "demo" / FILE_NAME), MIGRATIONS[-1][0])
+        self.assertEqual(examine(folder / "demo" / FILE_NAME).schema, MIGRATIONS[-1][0])
 
     def answer_until_killed(self, server: Server, after_s: float) -> int:
         client = httpx2.Client(base_url=server.base, headers={"Origin": server.base, "HX-Request": "true"})

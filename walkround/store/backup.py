@@ -1,18 +1,46 @@
-"""Backup and restore, using SQLite's own online backup."""
+"""Backup and restore, using SQLite's own online backup. Nothing that was confirmed is lost on the way."""
 
+import contextlib
+import os
 import shutil
 import sqlite3
+from collections.abc import Iterator
 from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
-from walkround.core.round.record import content_hash
-from walkround.store.book import FILE_NAME, BookError
-from walkround.store.migrations import MIGRATIONS
+from walkround.store.book import FILE_NAME, BookError, make_private
+from walkround.store.wholeness import examine, sum_beside, sum_of
+
+PART = ".part"
+"""What a file is called until it is whole."""
+RUNNING = "Walk Round is still running with this book. Stop it, then restore."
+
+
+@contextlib.contextmanager
+def said(doing: str) -> Iterator[None]:
+    """Say in words what the disk or the book refuses. Raises BookError."""
+    try:
+        yield
+    except OSError as error:
+        raise BookError(f"{doing}: {(error.strerror or str(error)).lower()}.") from error
+    except sqlite3.Error as error:
+        raise BookError(f"{doing}: {error}.") from error
+
+
+def put_sum(path: Path, of: str = "") -> None:
+    """Write the checksum of a file beside it, as ``sha256sum -c`` reads it; ``of``: the file's final name."""
+    beside = sum_beside(path.with_name(of) if of else path)
+    fresh = beside.with_name(beside.name + PART)
+    fresh.write_text(f"{sum_of(path)}  {of or path.name}\n", encoding="ascii")
+    fresh.replace(beside)
 
 
 def backup(folder: Path, target: Path) -> Path:
-    """Copy the book while it may be in use, and verify the copy. Raises BookError."""
+    """Copy the book while it may be in use, look the copy over, put its checksum beside it. Raises BookError.
+
+    Until it is whole the copy has another name, and is gone if it never becomes so.
+    """
     source = folder / FILE_NAME
     if not source.exists():
         raise BookError(f"There is no book in {folder}.")
@@ -20,86 +48,92 @@ def backup(folder: Path, target: Path) -> Path:
         target = target / f"walkround-{datetime.now(UTC):%Y%m%d-%H%M%S}.sqlite"
     if target.exists():
         raise BookError(f"{target} exists already; choose another name.")
-    target.parent.mkdir(parents=True, exist_ok=True)
-    with closing(sqlite3.connect(source)) as live, closing(sqlite3.connect(target)) as copy:
-        live.backup(copy)
-        copy.execute("PRAGMA journal_mode = delete")
+    part = target.with_name(target.name + PART)
     try:
-        verify(target)
-    except BookError:
-        target.unlink(missing_ok=True)
+        with said(f"{target} could not be written"):
+            target.parent.mkdir(parents=True, exist_ok=True)
+            _copied(source, part)
+        examine(part)
+        with said(f"{target} could not be written"):
+            _settled(part)
+            put_sum(part, target.name)
+            part.replace(target)
+    except BaseException:
+        with contextlib.suppress(OSError):
+            part.unlink(missing_ok=True)
+            if not target.exists():
+                sum_beside(target).unlink(missing_ok=True)
         raise
     return target
 
 
-def verify(path: Path) -> int:
-    """Check that a file is a whole Walk Round book this program can read; returns its schema number.
+def _copied(source: Path, target: Path) -> None:
+    """A copy of a book, in one file, closed to others."""
+    target.unlink(missing_ok=True)
+    target.touch(mode=0o600)
+    with (
+        closing(sqlite3.connect(f"file:{source.resolve()}?mode=ro", uri=True)) as live,
+        closing(sqlite3.connect(target)) as copy,
+    ):
+        live.backup(copy)
+        copy.execute("PRAGMA journal_mode = delete")
 
-    Integrity, foreign keys, schema and the hash of every signed round. Raises BookError.
-    """
-    if not path.is_file():
-        raise BookError(f"There is no file {path}.")
-    try:
-        with closing(sqlite3.connect(f"file:{path.resolve()}?mode=ro", uri=True)) as db:
-            state = db.execute("PRAGMA integrity_check").fetchone()[0]
-            if state != "ok":
-                raise BookError(f"{path} is damaged: {state}")
-            if db.execute("PRAGMA foreign_key_check").fetchone() is not None:
-                raise BookError(f"{path} is damaged: some rows point nowhere.")
-            schema = int(db.execute("SELECT max(number) FROM migration").fetchone()[0] or 0)
-            if not 1 <= schema <= MIGRATIONS[-1][0]:
-                raise BookError(f"{path} has schema {schema}; this Walk Round knows {MIGRATIONS[-1][0]}.")
-            for number, text, sha in db.execute("SELECT round_id, text, sha256 FROM record"):
-                if content_hash(text) != sha:
-                    raise BookError(f"{path}: the record of round {number} does not match its hash.")
-    except sqlite3.DatabaseError as error:
-        raise BookError(f"{path} is not a Walk Round book: {error}") from error
-    return schema
+
+def _settled(path: Path) -> None:
+    """Wait until the disk has it."""
+    with path.open("rb") as file:
+        os.fsync(file.fileno())
 
 
 def restore(source: Path, folder: Path) -> Path | None:
-    """Replace the book by a backup, after verifying the backup and a copy of it. Returns where the old book went.
+    """Replace the book by a backup, after looking over the backup and a copy of it. Returns where the old book went.
 
-    Raises BookError and changes nothing when the backup is not whole. Stop the application first.
+    The old book is kept with the log of its newest answers, both as they lie there, before anything opens them. Raises
+    BookError and changes nothing when the backup is not sound or the disk refuses. Stop the application first.
     """
-    verify(source)
-    folder.mkdir(parents=True, exist_ok=True)
+    examine(source)
     target = folder / FILE_NAME
     fresh = folder / (FILE_NAME + ".restoring")
-    fresh.unlink(missing_ok=True)
-    with (
-        closing(sqlite3.connect(f"file:{source.resolve()}?mode=ro", uri=True)) as live,
-        closing(sqlite3.connect(fresh)) as copy,
-    ):
-        live.backup(copy)
+    kept: list[Path] = []
     try:
-        verify(fresh)
-    except BookError:
-        fresh.unlink(missing_ok=True)
+        with said(f"{folder} could not be written"):
+            make_private(folder)
+            _copied(source, fresh)
+            examine(fresh)
+            _settled(fresh)
+            if target.exists():
+                kept = _kept_aside(target)
+                _alone(target)
+            for suffix in ("-wal", "-shm"):
+                (folder / (FILE_NAME + suffix)).unlink(missing_ok=True)
+            fresh.replace(target)
+    except BaseException:
+        with contextlib.suppress(OSError):
+            for leftover in (fresh, *kept):
+                leftover.unlink(missing_ok=True)
         raise
-    kept = None
-    if target.exists():
-        kept = folder / f"before-restore-{datetime.now(UTC):%Y%m%d-%H%M%S-%f}.sqlite"
-        try:
-            _alone(target)
-        except BookError:
-            fresh.unlink(missing_ok=True)
-            raise
-        shutil.copy2(target, kept)
-    for suffix in ("-wal", "-shm"):
-        (folder / (FILE_NAME + suffix)).unlink(missing_ok=True)
-    fresh.replace(target)
-    return kept
+    return kept[0] if kept else None
+
+
+def _kept_aside(target: Path) -> list[Path]:
+    """Copies of the book and of its log, byte for byte, the book first."""
+    stem = f"before-restore-{datetime.now(UTC):%Y%m%d-%H%M%S-%f}.sqlite"
+    made = []
+    for suffix in ("", "-wal", "-shm"):
+        old = target.with_name(target.name + suffix)
+        if old.exists():
+            made.append(Path(shutil.copy2(old, target.with_name(stem + suffix))))
+    return made
 
 
 def _alone(path: Path) -> None:
-    """Fold the write-ahead log back into the file; only the sole user of a book can. Raises BookError."""
+    """Make sure that nobody else has the book open: only then can its log be folded back. Raises BookError."""
     try:
         with closing(sqlite3.connect(path, timeout=1)) as old:
             mode = old.execute("PRAGMA journal_mode = delete").fetchone()[0]
     except sqlite3.OperationalError as error:
-        raise BookError("Walk Round is still running with this book. Stop it, then restore.") from error
+        raise BookError(RUNNING) from error
     except sqlite3.DatabaseError:
         return  # A damaged book is what a restore is for; its file is kept aside as it is.
     if mode != "delete":
-        raise BookError("Walk Round is still running with this book. Stop it, then restore.")
+        raise BookError(RUNNING)

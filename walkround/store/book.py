@@ -14,6 +14,7 @@ from walkround.store.migrations import MIGRATIONS
 from walkround.store.turns import LONGEST_WAIT_S, FileLock, Turns
 
 FILE_NAME = "walkround.sqlite"
+MIGRATION_TABLE = "CREATE TABLE IF NOT EXISTS migration (number INTEGER PRIMARY KEY, name TEXT, at TEXT)"
 PRAGMAS = {
     "journal_mode": "wal",
     "foreign_keys": 1,
@@ -111,7 +112,7 @@ class Book:
     def _migrate(self) -> None:
         db = self.database
         with self.write():
-            db.execute_sql("CREATE TABLE IF NOT EXISTS migration (number INTEGER PRIMARY KEY, name TEXT, at TEXT)")
+            db.execute_sql(MIGRATION_TABLE)
             have = self.schema()
             newest = MIGRATIONS[-1][0]
             if have > newest:

@@ -1,8 +1,10 @@
 """Open formats out: the logbook as CSV, signed rounds, aircraft and the pilot's list as JSON."""
 
 import csv
+import hashlib
 import io
 import json
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -10,17 +12,25 @@ from walkround.core.checklist.exchange import aircraft_file, list_file, text_of
 from walkround.core.packs.pack import Pack
 from walkround.store import flights, hangar, packs, parts
 from walkround.store import settings as store_settings
+from walkround.store.backup import PART, said
 from walkround.store.models import RecordRow
 
+PIECE = 60_000
+"""Characters in a piece of a long table. Source: our choice."""
 COLUMNS = (
     "took_off_utc", "landed_utc", "minutes", "aircraft", "pack", "field", "left_percent", "left_v", "happened",
     "note", "round",
 )  # fmt: skip
 
 
+_FORMULA = ("=", "+", "-", "@", "\t", "\r", "\n", "\uff1d", "\uff0b", "\uff0d", "\uff20", "\u2212", "|", "%")
+"""What a spreadsheet may begin a formula with, full-width signs too."""
+
+
 def safe(text: str) -> str:
-    """A text that a spreadsheet will not take for a formula."""
-    return "'" + text if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+    """A text that a spreadsheet will not take for a formula, whatever spaces or invisible signs stand before it."""
+    bare = text.lstrip(" \u00a0\u200b\u200e\u200f\ufeff")
+    return "'" + text if bare.startswith(_FORMULA) or text[:1] in _FORMULA else text
 
 
 def logbook_csv() -> str:
@@ -53,47 +63,82 @@ READING_COLUMNS = (
 )  # fmt: skip
 
 
-def readings_csv(pack_id: int = 0) -> str:
-    """Readings as CSV, of one pack or of all (0), oldest first; the columns are among those a table is taken from."""
+def readings_csv(pack_id: int = 0) -> Iterator[str]:
+    """Readings as CSV in pieces, of one pack or of all (0), oldest first; the columns are among those a table is taken from."""
+    wanted = [hangar.get(Pack, pack_id)] if pack_id else hangar.everything(Pack, retired=True)
+    return _readings_csv(wanted)
+
+
+def _readings_csv(wanted: list[Pack]) -> Iterator[str]:
     buffer = io.StringIO()
     writer = csv.writer(buffer)
     writer.writerow(READING_COLUMNS)
-    wanted = [hangar.get(Pack, pack_id)] if pack_id else hangar.everything(Pack, retired=True)
     for pack in wanted:
-        for r in packs.readings(pack.id, limit=10**9):
-            cells = [f"{v:g}" for v in r.cells_v] + [""] * (14 - len(r.cells_v))
-            numbers = ("" if x is None else f"{x:g}" for x in (r.total_v, r.percent, r.lights))
-            whole = [f"{r.resistance_mohm[0]:g}"] if len(r.resistance_mohm) == 1 < pack.cells else [""]
-            each = [f"{x:g}" for x in r.resistance_mohm] if whole == [""] else []
-            ohms = whole + each + [""] * (14 - len(each))
-            rest = ("" if x is None else f"{x:g}" for x in (r.temperature_c, r.put_back_mah))
+        label, cells_blank = safe(pack.label), [""] * 14
+        for r in packs.each_reading(pack.id):
+            count = len(r.cells_v)
+            cells = [f"{v:g}" for v in r.cells_v] + cells_blank[count:]
+            whole = len(r.resistance_mohm) == 1 < pack.cells
+            each = [] if whole else [f"{x:g}" for x in r.resistance_mohm]
+            ohms = [f"{r.resistance_mohm[0]:g}" if whole else "", *each, *cells_blank[len(each) :]]
             since = "" if r.since_min is None else f"{r.since_min:g}"
-            at = r.at.isoformat(timespec="seconds")
             writer.writerow(
-                (safe(pack.label), at, *cells, *numbers, *ohms, *rest, r.after.value, since, safe(r.by), safe(r.note))
-            )
-    return buffer.getvalue()
+                (label, r.at.isoformat(timespec="seconds"), *cells, _plain(r.total_v), _plain(r.percent), _plain(r.lights), *ohms,
+                 _plain(r.temperature_c), _plain(r.put_back_mah), r.after.value, since, safe(r.by), safe(r.note))
+            )  # fmt: skip
+            if buffer.tell() > PIECE:
+                yield buffer.getvalue()
+                buffer.seek(0)
+                buffer.truncate()
+    yield buffer.getvalue()
+
+
+def _plain(number: float | None) -> str:
+    return "" if number is None else f"{number:g}"
 
 
 def write_everything(folder: Path) -> int:
-    """Write signed rounds, aircraft, packs with their readings, the pilot's list and the logbook into a folder; returns
-    the number of rounds."""
-    folder.mkdir(parents=True, exist_ok=True)
-    count = 0
-    for row in RecordRow.select().iterator():
-        (folder / f"walk-round-{row.round_id}.json").write_text(row.text, encoding="utf-8")
-        count += 1
-    (folder / "logbook.csv").write_text(logbook_csv(), encoding="utf-8", newline="")
-    for plane in hangar.everything(Aircraft, retired=True):
-        file = aircraft_file(plane, tuple(parts.of_aircraft(plane.id)))
-        (folder / file_name(f"{plane.name}.aircraft.json")).write_text(text_of(file), encoding="utf-8")
-    (folder / "readings.csv").write_text(readings_csv(), encoding="utf-8", newline="")
-    box = [p.model_dump(mode="json") | {"changes": [c.model_dump(mode="json") for c in packs.changes(p.id)]}
-           for p in hangar.everything(Pack, retired=True)]  # fmt: skip
-    (folder / "packs.json").write_text(json.dumps(box, indent=2), encoding="utf-8")
-    own = store_settings.load().own
-    (folder / "my.list.json").write_text(text_of(list_file(own)), encoding="utf-8")
-    return count
+    """Write signed rounds, aircraft, packs with their readings, the pilot's list and the logbook into a folder, with a list
+    of checksums (``sha256sum -c``); returns the number of rounds. Raises BookError when the disk refuses."""
+    with said(f"{folder} could not be written"):
+        folder.mkdir(parents=True, exist_ok=True)
+        rounds = [(f"walk-round-{row.round_id}.json", [row.text]) for row in RecordRow.select().iterator()]
+        planes = [
+            (
+                file_name(f"{plane.name}.aircraft.json"),
+                [text_of(aircraft_file(plane, tuple(parts.of_aircraft(plane.id))))],
+            )
+            for plane in hangar.everything(Aircraft, retired=True)
+        ]
+        box = [p.model_dump(mode="json") | {"changes": [c.model_dump(mode="json") for c in packs.changes(p.id)]}
+               for p in hangar.everything(Pack, retired=True)]  # fmt: skip
+        files: list[tuple[str, Iterable[str]]] = [
+            *rounds,
+            *planes,
+            ("logbook.csv", [logbook_csv()]),
+            ("readings.csv", readings_csv()),
+            ("packs.json", [json.dumps(box, indent=2)]),
+            ("my.list.json", [text_of(list_file(store_settings.load().own))]),
+        ]
+        sums = [f"{_written(folder / name, text)}  {name}\n" for name, text in files]
+        _written(folder / "SHA256SUMS", sums)
+    return len(rounds)
+
+
+def _written(path: Path, texts: Iterable[str]) -> str:
+    """Write a file under another name until it is whole; returns its SHA-256 in hex."""
+    part, digest = path.with_name(path.name + PART), hashlib.sha256()
+    try:
+        with part.open("wb") as file:
+            for text in texts:
+                data = text.encode()
+                digest.update(data)
+                file.write(data)
+        part.replace(path)
+    except BaseException:
+        part.unlink(missing_ok=True)
+        raise
+    return digest.hexdigest()
 
 
 def file_name(name: str) -> str:

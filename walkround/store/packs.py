@@ -1,7 +1,7 @@
 """The box: readings of packs, changes of their state, and what is known of each in short."""
 
 import json
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import datetime, timedelta
 from functools import lru_cache
 from itertools import islice
@@ -32,6 +32,8 @@ _COLUMNS = """r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.
     r.after, r.since_min, r.by, r.note, r.looked_over"""
 _HERE = "(r.import_id IS NULL OR r.import_id IN (SELECT i.id FROM import_run i WHERE i.state = 'here'))"
 _NEWEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND {_HERE} ORDER BY r.at DESC LIMIT ?"
+_OLDEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND r.at > ? AND {_HERE} ORDER BY r.at LIMIT ?"
+PAGE_ROWS = 2_000
 _AFTER = {after.value: after for after in After}
 
 
@@ -69,6 +71,16 @@ def _newest(pack_id: int, limit: int) -> list[Sequence[Any]]:
 def readings(pack_id: int, limit: int = MOST_READINGS) -> list[Reading]:
     """The newest readings of a pack, oldest first."""
     return [_reading(row) for row in reversed(_newest(pack_id, limit))]
+
+
+def each_reading(pack_id: int) -> Iterator[Reading]:
+    """All readings of a pack, oldest first, one at a time; asked for in pages, so that whichever thread goes on may."""
+    database = ReadingRow._meta.database  # type: ignore[attr-defined]
+    last = ""
+    while rows := database.execute_sql(_OLDEST, (pack_id, last, PAGE_ROWS)).fetchall():
+        for row in rows:
+            yield _reading(row)
+        last = rows[-1][2]
 
 
 def numbered(pack_id: int, limit: int = 30) -> list[tuple[int, Reading]]:

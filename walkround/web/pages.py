@@ -1,5 +1,6 @@
 """Rendering: templates, their filters, and the answer to a page or a fragment."""
 
+from collections.abc import Iterator
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -8,7 +9,7 @@ from zoneinfo import ZoneInfo
 from fastapi import Request
 from jinja2 import pass_context
 from jinja2.runtime import Context
-from starlette.responses import RedirectResponse, Response
+from starlette.responses import RedirectResponse, Response, StreamingResponse
 from starlette.templating import Jinja2Templates
 
 from walkround import VERSION
@@ -163,6 +164,9 @@ def go(request: Request, route: str, query: str = "", **params: Any) -> Response
     return RedirectResponse(url, status_code=303)
 
 
-def download(text: str, kind: str, name: str) -> Response:
-    """A file to keep, by a name that any system takes."""
-    return Response(text, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{file_name(name)}"'})
+def download(text: str | Iterator[str], kind: str, name: str) -> Response:
+    """A file to keep, by a name that any system takes; a long one in pieces, as they are made."""
+    headers = {"Content-Disposition": f'attachment; filename="{file_name(name)}"'}
+    if isinstance(text, str):
+        return Response(text, media_type=kind, headers=headers)
+    return StreamingResponse(text, media_type=kind, headers=headers)

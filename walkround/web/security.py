@@ -23,6 +23,8 @@ WITH_PHOTO = re.compile(
 )
 """Where a photo, a table or a map may come along, and so more may be sent."""
 DRAIN_BYTES = 64_000_000
+MOST_CHARS = 200
+"""Longer is no passphrase. Source: our choice."""
 COOKIE = "walkround"
 COOKIE_SECONDS = 14 * 24 * 3600
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
