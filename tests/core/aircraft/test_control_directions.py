@@ -16,6 +16,7 @@ from walkround.core.aircraft.control_directions import (
     calls,
     judge_moves,
     mixing_fault,
+    moment,
     rotor_speeds,
     surfaces,
     way,
@@ -157,6 +158,19 @@ class Said(unittest.TestCase):
                     up = {"up": 1, "down": -1, "right": 1, "left": -1}.get(motion.words.split()[-1])
                     if up is not None and aircraft.kind is Kind.WING:
                         self.assertEqual(up, motion.way, motion.words)
+
+    def test_where_they_stand(self) -> None:
+        """Shares of the span from the centre of gravity, and the way each looks: the drawing stands on them. Our choice."""
+        traits = (Trait.AILERONS, Trait.ELEVATOR, Trait.RUDDER, Trait.V_TAIL, Trait.FLAPS, Trait.ELEVONS)
+        places = {s.key: (s.r, s.n) for s in surfaces(wing(*traits)) if s.side != "left"}
+        self.assertEqual(places, {
+            "right-aileron": ((0.36, -0.06, 0), (0, 0, 1)), "right-elevon": ((0.3, -0.16, 0), (0, 0, 1)),
+            "right-tail-panel": ((0.1, -0.5, 0.08), (-0.64, 0, 0.77)), "elevator": ((0, -0.5, 0), (0, 0, 1)),
+            "rudder": ((0, -0.5, 0.08), (1, 0, 0)), "right-flap": ((0.15, -0.06, 0), (0, 0, 1)),
+        })  # fmt: skip
+        for surface in surfaces(wing(*traits)):
+            for ours, theirs in zip(moment(surface), np.cross(surface.r, -np.array(surface.n)), strict=True):
+                self.assertAlmostEqual(ours, theirs)
 
     def test_answers_offered(self) -> None:
         by_stick = {c.stick: c.results() for c in calls(TRAINER)}

@@ -3,12 +3,14 @@
 import json
 import math
 import unittest
+from unittest import mock
 
 import pyproj
 import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from walkround.core.airspace import reading
 from walkround.core.airspace.reading import read_zones
 from walkround.core.airspace.zone import Edge, Ref, Rule, Terms, Zone, contains, nearby, unwrapped
 from walkround.core.base.errors import InputError
@@ -297,3 +299,33 @@ class Reading(unittest.TestCase):
         self.assertIsNone(read_zones(text(feature({}))).as_of)
         open_ended = read_zones(text(feature({"times": [{"until": "2026-05-16T10:00Z"}]}))).zones[0].terms.spans[0]
         self.assertIsNone(open_ended.begin)
+
+    def test_long_texts_are_cut_in_what_is_said_and_kept(self) -> None:
+        long = "y" * 600
+        rows = (
+            ({"rule": long}, f"rule “{long[:24]}”"), ({"floor_m": long}, f"floor_m “{long[:16]}”"), ({"floor_m": 1, "floor_from": long}, f"not “{long[:16]}”"),
+            ({"times": [{"from": long}]}, f"“{long[:30]}” is no time"), ({"times": [{"from": "2026-05-16T10:00:00.000000" + " " * 40}]}, "“2026-05-16T10:00:00.000000    ” does not say"),
+            ({"floor_m": "-0000000000000000000000002001"}, "floor_m -000000000000000 cannot be"),
+        )  # fmt: skip
+        for properties, words in rows:
+            with self.assertRaises(InputError) as caught:
+                read_zones(text(feature(properties)))
+            self.assertIn(words, caught.exception.message)
+        self.assertEqual(len(read_zones(text(feature({"asks": long}))).zones[0].terms.asks), 500)
+
+    def test_numbers_and_how_many_zones_at_their_bounds(self) -> None:
+        for value, good in ((-2000, True), (-2001, False), (500_000, True), (500_001, False)):
+            data = text(feature({"floor_ft": value, "radius_m": 5}, [15, 48], "Point"))
+            with self.subTest(value):
+                try:
+                    read_zones(data)
+                except InputError as error:
+                    # what a number may be, and what a height may be, are two things
+                    self.assertEqual("floor_ft" in error.message, not good)
+                else:
+                    self.assertTrue(good)
+        with mock.patch("walkround.core.airspace.reading.MOST_ZONES", 2):
+            self.assertEqual(len(read_zones(text(feature({}), feature({}))).zones), 2)
+            with self.assertRaisesRegex(InputError, "3 zones; 2 fit"):
+                read_zones(text(feature({}), feature({}), feature({})))
+        self.assertEqual(reading.MOST_ZONES, 60_000)
