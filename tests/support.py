@@ -232,6 +232,14 @@ class WebCase(BookCase):
         self.assertEqual(answer.status_code, 303, answer.text)
         return int(answer.headers["location"].rsplit("/", 1)[1])
 
+    def hidden(self, page: str, action: str) -> dict[str, str]:
+        """What the form with this address on a page carries unseen: its number, its revision, what it was shown for."""
+        text = self.client.get(page).text
+        begin = text.find(f'action="{action}"')
+        form = "" if begin < 0 else text[begin : text.index("</form>", begin)]
+        pairs = re.findall(r'<input type="hidden" name="([^"]+)" value="([^"]*)"', form)
+        return {name: html.unescape(value) for name, value in pairs}
+
     def answer(self, round_id: int, check_id: str, *, fragment: bool = True, **form: str) -> Any:
         """Send an answer as the page does."""
         headers = {"HX-Request": "true"} if fragment else {}

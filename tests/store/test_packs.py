@@ -100,8 +100,12 @@ class FromRounds(BookCase):
     def say(self, check_id: str, answer: ev.Answer, seen: int = 0) -> None:
         rounds.answer(self.round, check_id, answer, at=self.now, settings=self.settings, seen=seen)
 
+    def newest(self) -> int:
+        last = rounds.load(self.round, self.settings).walk.last
+        return last.id if last else 0
+
     def undo(self) -> None:
-        rounds.undo(self.round, at=self.now, settings=self.settings)
+        rounds.undo(self.round, at=self.now, settings=self.settings, seen=self.newest())
 
     def test_what_a_round_reads_is_kept_with_the_pack(self) -> None:
         before = len(packs.readings(self.pack))

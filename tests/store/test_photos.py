@@ -1,6 +1,7 @@
 """Photos of snags: read, turned upright, made smaller, encoded anew; what is no photo is refused in words."""
 
 import io
+from unittest import mock
 
 from PIL import Image
 
@@ -8,7 +9,7 @@ from tests.support import BookCase
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.checklist.history import SnagOn
 from walkround.store import snags
-from walkround.store.photos import LONGEST_SIDE, MAX_BYTES, read_photo
+from walkround.store.photos import LONGEST_SIDE, MAX_BYTES, _webp_size, read_photo
 
 
 def photo(kind: str = "JPEG", size: tuple[int, int] = (640, 480), mode: str = "RGB", **options: object) -> bytes:
@@ -38,6 +39,29 @@ class Photos(BookCase):
         with Image.open(io.BytesIO(kept.jpeg)) as image:
             self.assertEqual(dict(image.getexif()), {})
         self.assertNotIn(b"maker of the camera", kept.jpeg)
+
+    def test_a_comment_and_a_colour_profile_are_dropped_too(self) -> None:
+        kept = read_photo(photo(comment=b"taken at home, 48.2 N", icc_profile=b"profile of a screen" * 9))
+        for word in (b"taken at home", b"profile of a screen"):
+            self.assertNotIn(word, kept.jpeg)
+        with Image.open(io.BytesIO(kept.jpeg)) as image:
+            self.assertFalse({"comment", "icc_profile", "exif"} & set(image.info))
+
+    def test_a_small_file_of_many_pixels_takes_no_memory(self) -> None:
+        """WebP of a kilobyte for 58 million pixels: refused from its head alone (RFC 9649), nothing is decoded."""
+        for mode in ("RGB", "RGBA"):
+            bomb = photo("WEBP", (7600, 7600), mode)
+            with mock.patch("PIL.Image.open", side_effect=AssertionError("decoded")), self.assertRaises(InputError):
+                read_photo(bomb)
+        with self.assertRaisesRegex(InputError, "10 million pixels"):
+            read_photo(photo("PNG", (7000, 5000), "L"))
+        self.assertEqual(
+            read_photo(photo(size=(6000, 4000))).width, LONGEST_SIDE, "a phone's JPEG of 24 million passes"
+        )
+        self.assertEqual(read_photo(photo("WEBP", size=(1000, 700))).width, 1000)
+        for lossless in (False, True):
+            self.assertEqual(_webp_size(photo("WEBP", (641, 483), lossless=lossless)), (641, 483))
+        self.assertEqual(_webp_size(photo("WEBP", (641, 483), "RGBA")), (641, 483))
 
     def test_transparency_becomes_paper(self) -> None:
         with Image.open(io.BytesIO(read_photo(photo("PNG", mode="RGBA")).jpeg)) as image:

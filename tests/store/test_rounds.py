@@ -37,9 +37,13 @@ class RoundCase(BookCase):
                 round_id or self.round, check_id, given, at=self.now, settings=self.settings, seen=seen
             )
 
+    def newest(self) -> int:
+        last = rounds.load(self.round, self.settings).walk.last
+        return last.id if last else 0
+
     def undo(self) -> tuple[OpenRound, str]:
         with self.book.write():
-            return rounds.undo(self.round, at=self.now, settings=self.settings)
+            return rounds.undo(self.round, at=self.now, settings=self.settings, seen=self.newest())
 
     def last_id(self) -> int:
         return EvidenceRow.select().order_by(EvidenceRow.id.desc()).first().id

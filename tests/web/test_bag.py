@@ -14,7 +14,7 @@ class Bag(FormCase):
         text = plain(self.client.get(path).text)
         self.assertIn("Missing it costs the recording.", text)
         form = {"bag_packs": "4", "bag_extra": "Folding chair\nThermos", "takes": ["cards", "mat"]}
-        self.assertEqual(self.client.post(path, data=form).status_code, 303)
+        self.assertEqual(self.client.post(path, data=form | self.hidden(path, path)).status_code, 303)
         plane = hangar.get(Aircraft, self.numbers["Sandpiper"])
         self.assertEqual((plane.bag_packs, plane.bag_extra), (4, ("Folding chair", "Thermos")))
         text = plain(self.client.get(path).text)

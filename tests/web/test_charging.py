@@ -48,7 +48,12 @@ class Plan(WebCase):
 
     def test_the_charger(self) -> None:
         form = {"name": "Bench", "ports": "1", "port_a": "8", "port_w": "200", "total_w": "200", "parallel": "1"}
-        self.assertEqual(self.client.post("/packs/charger", data=form).status_code, 303)
+        self.assertEqual(
+            self.client.post(
+                "/packs/charger", data=form | self.hidden("/packs/charging", "/packs/charger")
+            ).status_code,
+            303,
+        )
         self.assertEqual(store_settings.load().charger.port_w, 200)
         wrong = self.client.post("/packs/charger", data={**form, "ports": "0"})
         self.assertEqual(wrong.status_code, 422)

@@ -33,6 +33,10 @@ class FormCase(WebCase):
         self.assertIn(words, plain(answer.text))
         return answer.text
 
+    def shown(self, page: str, action: str) -> dict[str, str]:
+        """The revision that a form on a page carries."""
+        return {"revision": self.hidden(page, action)["revision"]}
+
 
 class AircraftForm(FormCase):
     def test_pages(self) -> None:
@@ -59,7 +63,15 @@ class AircraftForm(FormCase):
 
     def test_a_changed_firmware_is_an_event(self) -> None:
         number = self.numbers["Sandpiper"]
-        answer = self.client.post("/hangar/aircraft", data={**QUAD, "id": str(number), "firmware": "2.4"})
+        answer = self.client.post(
+            "/hangar/aircraft",
+            data={
+                **QUAD,
+                "id": str(number),
+                "firmware": "2.4",
+                **self.shown(f"/hangar/aircraft/{number}", "/hangar/aircraft"),
+            },
+        )
         self.assertEqual(answer.status_code, 303)
         self.assertEqual((hangar.events(number)[0].kind, hangar.events(number)[0].detail), (EventKind.FIRMWARE, "2.4"))
         self.assertEqual(hangar.get(Aircraft, number).firmware, "2.4")
@@ -78,9 +90,11 @@ class AircraftForm(FormCase):
             ({"frame": "high wing"}, "Frame: choose one"), ({"pick-1": ["quick-release propellers", "propellers held by screws"]}, "only one of"),
             ({"bare_mass_g": "900"}, "cannot be heavier than with it"), ({"kind": "balloon"}, "Kind: choose one"), ({"name": "x" * 90}, "60 fit"),
         )  # fmt: skip
+        number = self.numbers["Sandpiper"]
+        base = QUAD | self.hidden(f"/hangar/aircraft/{number}", "/hangar/aircraft") | {"rotors": QUAD["rotors"]}
         for changes, words in rows:
             with self.subTest(changes):
-                text = self.wrong("/hangar/aircraft", {**QUAD, "id": str(self.numbers["Sandpiper"]), **changes}, words)
+                text = self.wrong("/hangar/aircraft", {**base, **changes}, words)
                 if "mass_g" in changes:
                     self.assertIn(f'value="{changes["mass_g"]}"', text)
 
@@ -130,8 +144,14 @@ class PackForm(FormCase):
             "capacity_mah": "3500",
             "smart": "1",
         }
-        self.assertEqual(self.client.post("/packs", data={**base, "capacity_mah": "3400"}).status_code, 303)
+        self.assertEqual(
+            self.client.post(
+                "/packs", data={**base, "capacity_mah": "3400", **self.shown(f"/packs/{number}", "/packs")}
+            ).status_code,
+            303,
+        )
         self.assertEqual((hangar.get(Pack, number).capacity_mah, hangar.get(Pack, number).charged_at), (3400, self.now))
+        base |= self.shown(f"/packs/{number}", "/packs")
         for changes, words in (
             ({"label": ""}, "Label is empty"),
             ({"label": "H1"}, "already a pack"),
@@ -183,21 +203,27 @@ class SettingsForm(FormCase):
 
     def test_units_theme_and_name(self) -> None:
         form = {"pilot": "T. Rook", "theme": "dark", "speed": "mph", "height": "ft", "temperature": "°F"}
-        self.assertEqual(self.client.post("/settings/you", data=form).status_code, 303)
+        self.assertEqual(
+            self.client.post("/settings/you", data=form | self.shown("/settings", "/settings/you")).status_code, 303
+        )
         page = self.client.get("/settings").text
         self.assertIn('data-theme="dark"', page)
         self.assertIn('value="15"', page, "6.7056 m/s reads as 15 mph")
         self.wrong("/settings/you", {**form, "speed": "furlongs"}, "choose one")
 
     def test_untouched_limits_stay_exact(self) -> None:
-        self.client.post("/settings/limits", data={**self.LIMITS, "idle_days": "30"})
+        self.client.post(
+            "/settings/limits", data={**self.LIMITS, "idle_days": "30", **self.shown("/settings", "/settings/limits")}
+        )
         limits = store_settings.load().limits
         self.assertEqual((limits.wind_ms, limits.visibility_m, limits.idle_days), (6.7056, 4828.032, 30))
 
     def test_limits_bite(self) -> None:
         number = self.start()
         self.answer(number, "sky.wind_meter", action="take", number="5")
-        self.client.post("/settings/limits", data={**self.LIMITS, "wind_ms": "4"})
+        self.client.post(
+            "/settings/limits", data={**self.LIMITS, "wind_ms": "4", **self.shown("/settings", "/settings/limits")}
+        )
         self.assertIn("Stay down", plain(self.client.get(f"/rounds/{number}").text))
 
     def test_mistakes(self) -> None:
@@ -254,9 +280,13 @@ class HandedOn(FormCase):
         self.client.post(f"/hangar/aircraft/{number}/copy")
         names = {a.name for a in hangar.everything(Aircraft)}
         self.assertLessEqual({"Haymaker", "Haymaker 2", "Haymaker 3"}, names)
+        path = f"/hangar/aircraft/{number}/retire"
         for retired in (True, False):
-            self.client.post(f"/hangar/aircraft/{number}/retire")
-            self.assertIs(hangar.get(Aircraft, number).retired, retired)
+            shown = self.hidden(f"/hangar/aircraft/{number}", path)
+            for _ in range(2):  # a double tap means it once
+                self.assertEqual(self.client.post(path, data=shown).status_code, 303)
+                self.assertIs(hangar.get(Aircraft, number).retired, retired)
+        self.assertEqual(self.client.post(path).status_code, 422)
         self.assertEqual(self.client.get("/schemas/walk-round-list.json").json()["title"], "ListFile")
         self.assertEqual(self.client.get("/schemas/kite.json").status_code, 404)
 

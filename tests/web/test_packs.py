@@ -90,10 +90,14 @@ class OnePack(FormCase):
 
     def test_a_change_of_the_label_keeps_its_state(self) -> None:
         number = self.numbers["H3"]
-        self.client.post("/packs", data={**FORM, "id": str(number), "cells": "3", "label": "H3b"})
+        self.client.post(
+            "/packs", data={**FORM, **self.hidden(f"/packs/{number}", "/packs"), "cells": "3", "label": "H3b"}
+        )
         self.assertEqual((hangar.get(Pack, number).label, hangar.get(Pack, number).state), ("H3b", PackState.WATCH))
         out = self.numbers["H2"]
-        self.client.post("/packs", data={**FORM, "id": str(out), "cells": "3", "label": "H2b"})
+        self.client.post(
+            "/packs", data={**FORM, **self.hidden(f"/packs/{out}", "/packs"), "cells": "3", "label": "H2b"}
+        )
         self.assertTrue(hangar.get(Pack, out).for_good)
 
     def test_mistakes(self) -> None:

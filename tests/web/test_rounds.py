@@ -283,12 +283,34 @@ class Tabs(RoundPage):
 
     def test_undo(self) -> None:
         self.answer(self.round, "airframe.shell", action="fault", note="crack")
-        answer = self.client.post(f"/rounds/{self.round}/undo", headers={"HX-Request": "true"})
+        path, here = f"/rounds/{self.round}/undo", f"/rounds/{self.round}"
+        shown = self.hidden(here, path)
+        answer = self.client.post(path, data=shown, headers={"HX-Request": "true"})
         self.assertIn("Taken back: Walk round the shell.", plain(answer.text))
         self.assertNotIn("crack", [s.title for s in snags.open_ones(self.numbers["Sandpiper"])])
-        answer = self.client.post(f"/rounds/{self.round}/undo", headers={"HX-Request": "true"})
+        answer = self.client.post(path, data=self.hidden(here, path), headers={"HX-Request": "true"})
         self.assertEqual(answer.status_code, 422)
         self.assertIn("Nothing to take back", plain(answer.text))
+
+    def test_one_tap_takes_one_answer_back_however_often_it_arrives(self) -> None:
+        path, here = f"/rounds/{self.round}/undo", f"/rounds/{self.round}"
+        for check_id in ("airframe.shell", "airframe.screws", "airframe.arms"):
+            self.answer(self.round, check_id, action="pass")
+        shown = self.hidden(here, path)
+        for _ in range(16):
+            self.assertEqual(self.client.post(path, data=shown).status_code, 200)
+        self.assertEqual(self.done(), 2)
+        stale = self.hidden(here, path)
+        self.answer(self.round, "airframe.arms", action="pass")
+        answer = self.client.post(path, data=stale)
+        self.assertEqual(answer.status_code, 409)
+        self.assertIn("answered meanwhile", plain(answer.text))
+        for odd in ({}, {"seen": "x"}, {"seen": "9" * 5000}):
+            self.assertEqual(self.client.post(path, data=odd).status_code, 409)
+        self.assertEqual(self.done(), 3)
+
+    def done(self) -> int:
+        return rounds.load(self.round, self.settings).walk.verdict.done
 
     def test_back_button_after_signing(self) -> None:
         self.walk_all(self.round)

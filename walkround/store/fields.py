@@ -5,6 +5,7 @@ from datetime import datetime
 
 from peewee import fn
 
+from walkround.core.base.errors import ConflictError
 from walkround.core.field.site import Site
 from walkround.store import hangar, upgrade
 from walkround.store.models import SitePastRow, SiteRow
@@ -25,17 +26,24 @@ def change(site: Site, what: str, at: datetime) -> None:
     hangar.save(site, at)
 
 
-def last_change(site_id: int) -> str:
-    """The words of the change that undo would take back, "" when there is none."""
+def last_change(site_id: int) -> tuple[int, str]:
+    """Number and words of the change that undo would take back; 0 and "" when there is none."""
     newest = SitePastRow.select(fn.MAX(SitePastRow.id)).where(SitePastRow.site == site_id)
-    return SitePastRow.select(SitePastRow.what).where(SitePastRow.id == newest).scalar() or ""
+    row = SitePastRow.select(SitePastRow.id, SitePastRow.what).where(SitePastRow.id == newest).tuples().first()
+    return (0, "") if row is None else (int(row[0]), str(row[1]))
 
 
-def undo(site_id: int, at: datetime) -> str:
-    """Take the last change back; returns its words, "" when there was none. What was walked since stays walked."""
+def undo(site_id: int, at: datetime, seen: int) -> str:
+    """Take the change number ``seen`` back, the last one; returns its words. What was walked since stays walked.
+
+    A change that is taken back already stays so, however often it is asked: then "". Raises ConflictError when another
+    change came after it.
+    """
     row = SitePastRow.select().where(SitePastRow.site == site_id).order_by(SitePastRow.id.desc()).first()
-    if row is None:
+    if row is None or row.id < seen:
         return ""
+    if row.id != seen:
+        raise ConflictError("The plan was changed meanwhile; look again before you take that back.", "plan")
     now = hangar.get(Site, site_id)
     before = Site.model_validate({**upgrade.read("site", json.loads(row.spec)), "id": site_id, "name": row.name})
     hangar.save(before.model_copy(update={"walked_at": now.walked_at}), at)

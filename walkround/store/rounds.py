@@ -280,18 +280,25 @@ def _reopen(evidence_ids: Iterable[int]) -> None:
     ).execute()
 
 
-def undo(round_id: int, *, at: datetime, settings: Settings) -> tuple[OpenRound, str]:
+def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple[OpenRound, str]:
     """Take back the newest piece that still counts, with what followed from it. Returns the round and the check's id.
 
-    Raises InputError when there is nothing to take back, SignedError when it is frozen.
+    ``seen``: the number of that piece as the page showed it. One that is taken back already stays so, however often it is
+    asked. Raises ConflictError when another answer came after it, InputError when there is nothing to take back,
+    SignedError when it is frozen.
     """
     loaded = load(round_id, settings)
     pieces = live(loaded.addendum if loaded.signed else loaded.evidence)
     if loaded.state == "left" or (loaded.signed and not pieces):
         raise _not_now(loaded)
+    gone = next((p for p in loaded.evidence if p.id == seen and p not in pieces), None)
+    if gone is not None and not isinstance(gone.answer, Undone):
+        return loaded, gone.check_id
     if not pieces:
         raise InputError("Nothing to take back yet.")
     last = pieces[-1]
+    if last.id != seen:
+        raise ConflictError("Something was answered meanwhile; look again before you take that back.")
     _append(round_id, last.check_id, at, "pilot", Undone(of=last.id))
     _reopen([last.id])
     # A snag that this piece opened was never there.

@@ -5,6 +5,7 @@ from walkround.core.aircraft.control_directions import SHOWN, MoveSeen, calls
 from walkround.core.aircraft.propeller_check import RotorSeen
 from walkround.core.aircraft.rotors import Spin, layout
 from walkround.core.base.errors import InputError
+from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure, Units, parse_number
 from walkround.core.checklist.check import (
     AskCells,
@@ -116,9 +117,10 @@ def _packed(loaded: OpenRound, typed: Typed) -> Packed:
         text = typed.get(f"bag-{thing.id}").strip()
         if not text:
             continue
-        if not text.isdecimal() or int(text) > MOST:
+        number = whole(text, MOST)
+        if number is None:
             raise InputError(f"{thing.title}: “{text[:12]}” is not a number from 0 to {MOST}.", f"bag-{thing.id}")
-        have.append((thing.id, int(text)))
+        have.append((thing.id, number))
     return Packed(have=tuple(have))
 
 

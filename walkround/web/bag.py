@@ -12,6 +12,7 @@ from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.stale import refuse_stale
 
 router = APIRouter()
 
@@ -49,10 +50,11 @@ def save(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Res
     try:
         typed.check()
         leaves = frozenset(i for i in known if i not in takes and not i.startswith("own-"))
-        changed = typed.build(
-            Aircraft, **(plane.model_dump() | {"bag_packs": packs, "bag_extra": lines, "bag_leaves": leaves})
-        )
         with desk.book.write():
+            plane = hangar.get(Aircraft, aircraft_id)
+            bag = {"bag_packs": packs, "bag_extra": lines, "bag_leaves": leaves}
+            changed = typed.build(Aircraft, **(plane.model_dump() | bag))
+            refuse_stale(typed, plane, changed, "bag")
             hangar.save(changed, desk.now())
     except PilotError as error:
         return _show(request, desk, plane, status_of(error), errors=error.by_field(), typed=typed.raw())

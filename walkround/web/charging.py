@@ -25,6 +25,7 @@ from walkround.web.drawings.schedule import draw_schedule
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
+from walkround.web.stale import refuse_stale
 
 router = APIRouter()
 MOST, SHOWN = 24, 24
@@ -163,6 +164,8 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             parallel=int(typed.needed("parallel", "Packs on a parallel board", Measure.COUNT, 1, 8)),
         )
         with desk.book.write():
+            now = desk.settings().charger
+            refuse_stale(typed, now, charger, "charger")
             store_settings.save(charger=charger)
     except PilotError as error:
         return _show(

@@ -6,6 +6,7 @@ from starlette.responses import Response
 from walkround.core.aircraft.aircraft import For
 from walkround.core.aircraft.traits import KIND_TRAITS, Kind, Trait
 from walkround.core.base.errors import ConflictError, InputError, MissingError, PilotError
+from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import STATION_TITLES, AskChoice, AskNumber, Cadence, Check, Station
 from walkround.core.checklist.custom import (
@@ -79,7 +80,7 @@ def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -
     settings = desk.settings()
     choice = Choice(desk, request.query_params)
     text = request.query_params.get("round", "")
-    asked_round = int(text) if text.isascii() and text.isdecimal() and len(text) < 10 else 0
+    asked_round = whole(text) or 0
     if asked_round:
         # Asked from a walk: its own aircraft, pack, field, day and occasions.
         situation: Situation | None = rounds.load(asked_round, settings).walk.situation
@@ -262,22 +263,23 @@ def alter(request: Request, desk: AtDesk, form: Sent, check_id: str) -> Response
     typed = Typed(form, settings.units)
     check, _, _ = _find(settings, check_id)
     action = typed.get("action")
-    seen = int(typed.get("seen")) if typed.get("seen").isdecimal() else -1
+    seen = whole(typed.get("seen"))
     try:
         wanted = _read_change(typed, check_id) if action == "keep" else None
         with desk.book.write():
             own = desk.settings().own
             if wanted is not None:
-                after = change(own, wanted, seen)
+                after = change(own, wanted, -1 if seen is None else seen)
             elif action in ("up", "down"):
-                after = move(own, check_id, -1 if action == "up" else 1, seen)
+                after = move(own, check_id, -1 if action == "up" else 1, -1 if seen is None else seen)
             elif action == "back":
-                after = set_back(own, check_id, seen)
+                after = set_back(own, check_id, -1 if seen is None else seen)
             else:
                 raise InputError("Choose what to do with this check.")
             store_settings.save(own=after)
     except ConflictError as error:
-        return _one(request, desk, check_id, 409, errors=error.by_field())
+        raw = {k: v for k, v in typed.raw().items() if k != "seen"}
+        return _one(request, desk, check_id, 409, errors=error.by_field(), typed=raw)
     except PilotError as error:
         return _one(request, desk, check_id, status_of(error), errors=error.by_field(), typed=typed.raw())
     if action == "back" and check.origin == "own":

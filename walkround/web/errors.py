@@ -18,6 +18,7 @@ from walkround.core.base.errors import (
     SignedError,
 )
 from walkround.web.pages import asks_fragment, page
+from walkround.web.stale import StaleError
 
 log = logging.getLogger("walkround")
 
@@ -28,6 +29,7 @@ STATUS: dict[type[PilotError], int] = {
     ConflictError: 409,
     DeviceError: 503,
     BusyError: 503,
+    StaleError: 409,
 }
 TITLES = {404: "Nothing here", 409: "Not now", 413: "Too large", 422: "Not quite", 503: "No answer"}
 

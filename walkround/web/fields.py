@@ -16,6 +16,7 @@ from walkround.web.desk import AtDesk, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.stale import DRAWN, refuse_stale
 
 router = APIRouter()
 CREW_ROWS = 5
@@ -52,7 +53,7 @@ def edit(request: Request, desk: AtDesk, site_id: Number) -> Response:
 
 def _changed(before: Site, **values: object) -> Site:
     """The field with what the form says; what is drawn on its plan stays."""
-    drawn = {name: getattr(before, name) for name in ("launch", "pilot", "box", "crowd", "marks", "walked_at")}
+    drawn = {name: getattr(before, name) for name in DRAWN}
     return Site(**drawn, **values)  # type: ignore[arg-type]
 
 
@@ -116,6 +117,9 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
         )
         with desk.book.write():
             if number:
+                now = hangar.get(Site, number)
+                site = site.model_copy(update={name: getattr(now, name) for name in DRAWN})
+                refuse_stale(typed, now, site, "field")
                 fields.change(site, "details changed", desk.now())
             saved = number or hangar.save(site, desk.now())
     except PilotError as error:

@@ -8,7 +8,8 @@ from pydantic import ValidationError
 from starlette.datastructures import FormData, UploadFile
 
 from walkround.core.base.errors import InputError, PilotError
-from walkround.core.base.units import Measure, Quantity, Units, parse_quantity
+from walkround.core.base.plain import EARLIEST_YEAR, LATEST_YEAR, whole
+from walkround.core.base.units import Measure, Quantity, Units, decimals_of, parse_quantity, to_pilot
 
 T = TypeVar("T")
 
@@ -34,10 +35,13 @@ class Typed:
         self.units = units
         self.errors: dict[str, str] = {}
         self.offers: dict[str, str] = {}
+        self.measures: dict[str, Measure] = {}
+        self.fresh_revision = ""
 
     def raw(self) -> dict[str, str]:
-        """The texts as typed, to show them again."""
-        return {name: value for name, value in self.form.items() if isinstance(value, str)}
+        """The texts as typed, to show them again; with the revision of now where the form was overtaken."""
+        typed = {name: value for name, value in self.form.items() if isinstance(value, str)}
+        return typed | {"revision": self.fresh_revision} if self.fresh_revision else typed
 
     def get(self, name: str) -> str:
         """One text as typed, or ""."""
@@ -70,6 +74,7 @@ class Typed:
         self, name: str, label: str, measure: Measure, low: float, high: float, *, optional: bool = False
     ) -> float | None:
         """A number typed in the pilot's unit, within bounds given in inside units; None when optional and empty."""
+        self.measures[name] = measure
         if optional and not self.get(name).strip():
             return None
         return self.try_(name, lambda: read_number(self.get(name), label, measure, low, high, self.units, name), None)
@@ -95,10 +100,10 @@ class Typed:
         """A whole number such as a row's number."""
 
         def read() -> int:
-            value = self.get(name)
-            if not value.isdecimal() or len(value) > 9:
+            value = whole(self.get(name))
+            if value is None:
                 raise InputError(f"{label}: choose one of the list.", name)
-            return int(value)
+            return value
 
         return self.try_(name, read, 0)
 
@@ -109,10 +114,14 @@ class Typed:
             value = self.get(name)
             if not value:
                 return default
+            words = f"{label}: “{value[:20]}” is not a date like 2026-05-31."
             try:
-                return date.fromisoformat(value)
+                day = date.fromisoformat(value)
             except ValueError as error:
-                raise InputError(f"{label}: “{value[:20]}” is not a date like 2026-05-31.", name) from error
+                raise InputError(words, name) from error
+            if not EARLIEST_YEAR <= day.year <= LATEST_YEAR:
+                raise InputError(words, name)
+            return day
 
         return self.try_(name, read, default)
 
@@ -136,6 +145,14 @@ class Typed:
             raise FormErrors({field: f"{field.replace('_', ' ').capitalize()}: {first['msg'].lower()}."}) from error
         except PilotError as error:
             raise FormErrors({error.field: error.message}, error.offer) from error
+
+
+def typed_text(value: float | None, kind: Measure, units: Units) -> str:
+    """An inside number as the pilot would type it: in their unit, rounded to what is worth showing."""
+    if value is None:
+        return ""
+    number = round(to_pilot(value, kind, units), max(decimals_of(kind, units), 1))
+    return f"{number:g}" if abs(number) < 100_000 else f"{number:.0f}"
 
 
 def read_number(text: str, label: str, measure: Measure, low: float, high: float, units: Units, field: str) -> float:

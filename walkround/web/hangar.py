@@ -9,6 +9,7 @@ from walkround.core.aircraft.aircraft import Aircraft, led
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
 from walkround.core.base.errors import InputError, MissingError, PilotError
+from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file, parse_file, schema, text_of
 from walkround.core.checklist.history import REPORTABLE, EventKind, SnagOn
@@ -26,6 +27,7 @@ from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import download, go, page
 from walkround.web.snags import open_from_form
+from walkround.web.stale import refuse_stale
 
 router = APIRouter()
 MAX_FILE_BYTES = 400_000
@@ -159,9 +161,9 @@ def draft(typed: Typed, base: Aircraft) -> Aircraft:
         "kind": kind, "frame": frame, "rotors": motors, "power": power, "traits": sent["traits"],
         "front_left_clockwise": typed.get("front_left") != "counter-clockwise",
     }  # fmt: skip
-    bands = typed.get("bands").strip()
-    if bands.isdecimal() and int(bands) <= 40:
-        values["bands"] = int(bands)
+    bands = whole(typed.get("bands"), 40)
+    if bands is not None:
+        values["bands"] = bands
     return Aircraft.model_validate(values)
 
 
@@ -190,8 +192,11 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
     number = typed.whole("id", "Aircraft")
     before = hangar.get(Aircraft, number) if number else None
     try:
-        plane = read_aircraft(typed, before)
         with desk.book.write():
+            before = hangar.get(Aircraft, number) if number else None
+            plane = read_aircraft(typed, before)
+            if before is not None:
+                refuse_stale(typed, before, plane, "aircraft")
             saved = hangar.save(plane, desk.now())
             if before is not None and before.firmware != plane.firmware:
                 hangar.add_event(saved, EventKind.FIRMWARE, desk.now(), detail=plane.firmware)
@@ -209,19 +214,22 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
 @router.post("/hangar/aircraft/{aircraft_id}/copy", name="copy_aircraft")
 def copy(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
     """A second aircraft described the same, with a history of its own."""
-    plane = hangar.get(Aircraft, aircraft_id)
     with desk.book.write():
+        plane = hangar.get(Aircraft, aircraft_id)
         twin = plane.model_copy(update={"id": 0, "name": free_name(plane.name), "retired": False})
         saved = hangar.save(twin, desk.now())
     return go(request, "aircraft", query="saved=1", aircraft_id=saved)
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/retire", name="retire_aircraft")
-def retire(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
-    """Retire an aircraft, or bring it back: its history stays either way."""
-    plane = hangar.get(Aircraft, aircraft_id)
+def retire(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
+    """Retire an aircraft, or bring it back, as the button said: its history stays either way."""
+    typed = Typed(form, desk.settings().units)
+    retired = typed.choice("retired", "Retired", ("yes", "no")) == "yes"
+    typed.check()
     with desk.book.write():
-        hangar.save(plane.model_copy(update={"retired": not plane.retired}), desk.now())
+        plane = hangar.get(Aircraft, aircraft_id)
+        hangar.save(plane.model_copy(update={"retired": retired}), desk.now())
     return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)
 
 
@@ -280,7 +288,8 @@ def add_event(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -
         with desk.book.write():
             hangar.add_event(aircraft_id, EventKind(kind), desk.now(), detail=detail)
             if kind == EventKind.FIRMWARE:
-                hangar.save(plane.model_copy(update={"firmware": detail[:40]}), desk.now())
+                now = hangar.get(Aircraft, aircraft_id)
+                hangar.save(now.model_copy(update={"firmware": detail[:40]}), desk.now())
     except PilotError as error:
         return _form(request, desk, settings, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)

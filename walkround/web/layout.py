@@ -11,6 +11,7 @@ from starlette.responses import Response
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.errors import InputError, MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
+from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.field import layout, mapfile
 from walkround.core.field.glare import Session, events, session
@@ -44,8 +45,9 @@ def sun_of(desk: Desk, site: Site, asked: QueryParams | FormData, context: Conte
     with suppress(ValueError):
         begin = datetime.combine(begin.astimezone(zone).date(), time.fromisoformat(str(asked.get("from") or "")), zone)
     text = str(asked.get("minutes") or "")
-    if text.isdecimal() and len(text) < 5:
-        return session(site, begin, min(720, max(5, int(text))))
+    minutes = whole(text, 9_999)
+    if minutes is not None:
+        return session(site, begin, min(720, max(5, minutes)))
     return session(site, begin, 60 if context is None else context.planned_min)
 
 
@@ -60,6 +62,7 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
         selected, held = "", ""
     context = field_context(desk, settings, site)
     sun = sun_of(desk, site, asked, context)
+    last = fields.last_change(site.id)
     mark = layout.mark_of(site, selected) if selected and selected not in layout.WORDS else None
     parts: dict[str, object] = {
         "site": site,
@@ -77,7 +80,8 @@ def show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: o
             zones.zones_near(site.position, ZONES_M), site, sun.moments[0].at, sun.moments[-1].at, ZONES_M
         ),
         "disturbs": DISTURBS.get(mark.kind) if mark else None,
-        "undo": fields.last_change(site.id),
+        "undo": last[1],
+        "undo_number": last[0],
         "away": site.away(mark) if mark else None,
         "query": asked,
     }
@@ -225,10 +229,15 @@ def change(request: Request, desk: AtDesk, form: Sent, site_id: Number, number: 
 
 @router.post("/fields/{site_id}/undo", name="undo_plan")
 def undo(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
-    """Take the last change back."""
+    """Take the last change back, the one that the button was shown for."""
+    typed = Typed(form, desk.settings().units)
+    error: PilotError | None = None
     with desk.book.write():
-        fields.undo(site_id, desk.now())
-    return _after(request, desk, hangar.get(Site, site_id), "", None, Typed(form, desk.settings().units))
+        try:
+            fields.undo(site_id, desk.now(), whole(typed.get("seen")) or 0)
+        except PilotError as refused:
+            error = refused
+    return _after(request, desk, hangar.get(Site, site_id), "", error, typed)
 
 
 @router.post("/fields/{site_id}/walked", name="walked_field")

@@ -10,6 +10,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import PilotError
 from walkround.core.base.finding import Level
+from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.charge import ChargeRange
@@ -32,6 +33,7 @@ from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import download, go, page
 from walkround.web.snags import open_from_form
+from walkround.web.stale import refuse_stale
 
 router = APIRouter()
 NEW = Pack(label="?", cells=3, capacity_mah=2200)
@@ -111,7 +113,7 @@ def show(request: Request, desk: AtDesk) -> Response:
         box = [(p, k) for p, k in box if p.fits(plane)]
     lines = sorted(lines_of(desk, settings, box), key=_rank)
     number = request.query_params.get("page", "1")
-    at = max(1, int(number)) if number.isdecimal() and len(number) < 5 else 1
+    at = max(1, whole(number, 9_999) or 1)
     pages = max(1, -(-len(lines) // A_PAGE))
     at = min(at, pages)
     now = desk.now()
@@ -259,12 +261,17 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             firmware=typed.text("firmware", "Firmware", longest=40),
             mark=typed.text("mark", "Mark", longest=60),
             smart=bool(typed.get("smart")),
-            only_for=frozenset(int(n) for n in typed.many("only_for") if n.isdecimal() and len(n) < 10),
+            only_for=frozenset(n for text in typed.many("only_for") if (n := whole(text)) is not None),
             charged_at=before.charged_at,
             state=before.state,
             for_good=before.for_good,
         )
         with desk.book.write():
+            if number:
+                now = hangar.get(Pack, number)
+                refuse_stale(typed, now, pack, "pack")
+                kept = {name: getattr(now, name) for name in ("charged_at", "state", "for_good")}
+                pack = pack.model_copy(update=kept)
             saved = hangar.save(pack, desk.now())
             store_packs.refresh(saved)
     except PilotError as error:

@@ -17,7 +17,7 @@ from walkround.core.aircraft.bag import bag_list
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, geo_link, sexagesimal
 from walkround.core.base.phrase import Phrase
-from walkround.core.base.units import Measure, Quantity, Units, decimals_of, to_pilot, unit_of
+from walkround.core.base.units import Measure, Quantity, Units, unit_of
 from walkround.core.weather.beaufort import FORCES
 from walkround.store.export import file_name
 from walkround.store.settings import Settings
@@ -26,6 +26,8 @@ from walkround.web.drawings.cells import draw_cells
 from walkround.web.drawings.flight import draw_plan
 from walkround.web.drawings.moves import draw_calls
 from walkround.web.drawings.rotors import rotor_map
+from walkround.web.forms import typed_text
+from walkround.web.stale import revision
 
 HERE = Path(__file__).parent
 LEVEL_WORDS = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
@@ -60,14 +62,6 @@ def _spare(context: Context, finding: Finding) -> str:
         return ""
     size = Quantity(value=abs(left.value), measure=left.measure)
     return spare_words(finding, size.say(context["units"]))
-
-
-def typed_text(value: float | None, kind: Measure, units: Units) -> str:
-    """An inside number as the pilot would type it: in their unit, rounded to what is worth showing."""
-    if value is None:
-        return ""
-    number = round(to_pilot(value, kind, units), max(decimals_of(kind, units), 1))
-    return f"{number:g}" if abs(number) < 100_000 else f"{number:.0f}"
 
 
 @pass_context
@@ -136,6 +130,7 @@ templates.env.globals |= {
     "bag_list": bag_list,
     "forces": FORCES,
     "see_also": SEE,
+    "revision": revision,
 }
 
 

@@ -47,8 +47,8 @@ def follow(request: Request, desk: AtDesk, form: Sent) -> Response:
     schools = [s.id for s in PRACTICES[PracticeTopic(topic)][1]] if topic in set(PracticeTopic) else []
     school = typed.choice("school", "School", schools)
     try:
-        practices = typed.build(Practices, **(settings.practices.model_dump() | {topic: school}))
         with desk.book.write():
+            practices = typed.build(Practices, **(desk.settings().practices.model_dump() | {topic: school}))
             store_settings.save(practices=practices)
     except PilotError as error:
         return _show(request, desk, status_of(error), errors=error.by_field())

@@ -8,6 +8,7 @@ from starlette.responses import Response
 
 from walkround.core.base.errors import ConflictError, MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
+from walkround.core.base.plain import whole
 from walkround.core.checklist.check import (
     STATION_TITLES,
     Phase,
@@ -146,7 +147,7 @@ def answer(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_i
     typed = Typed(form, settings.units)
     try:
         given, by = read_answer(desk, settings, loaded, state, typed)
-        seen = int(typed.get("seen")) if typed.get("seen").isdecimal() else 0
+        seen = whole(typed.get("seen")) or 0
         with desk.book.write():
             after = rounds.answer(
                 round_id, check_id, given, at=desk.now(), settings=settings, seen=seen, by=by, loaded=loaded
@@ -206,11 +207,12 @@ def preview(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_
 
 
 @router.post("/rounds/{round_id}/undo", name="undo")
-def undo(request: Request, desk: AtDesk, round_id: Number) -> Response:
-    """Take back the last answer."""
+def undo(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
+    """Take back the last answer, the one that the button was shown for."""
     settings = desk.settings()
+    seen = whole(Typed(form, settings.units).get("seen")) or 0
     with desk.book.write():
-        after, check_id = rounds.undo(round_id, at=desk.now(), settings=settings)
+        after, check_id = rounds.undo(round_id, at=desk.now(), settings=settings, seen=seen)
     state = after.walk.state(check_id)
     words = f"Taken back: {state.planned.check.title}."
     return view(request, desk, after, settings, state.planned.check.station, state, said=words)

@@ -13,8 +13,9 @@ from walkround.core.pilot.regions import DEFER, REGIONS, WRITTEN, with_region
 from walkround.store import settings as store_settings
 from walkround.web.desk import AtDesk, Sent
 from walkround.web.errors import status_of
-from walkround.web.forms import Typed
-from walkround.web.pages import go, page, typed_text
+from walkround.web.forms import Typed, typed_text
+from walkround.web.pages import go, page
+from walkround.web.stale import refuse_stale
 
 router = APIRouter()
 SPEEDS, HEIGHTS, TEMPERATURES = ("m/s", "kt", "mph", "km/h"), ("m", "ft"), ("°C", "°F")
@@ -66,6 +67,8 @@ def save_you(request: Request, desk: AtDesk, form: Sent) -> Response:
     try:
         units = typed.build(Units, speed=speed, height=height, temperature=temperature)
         with desk.book.write():
+            now = desk.settings()
+            refuse_stale(typed, now, now.model_copy(update={"pilot": pilot, "theme": theme, "units": units}), "you")
             store_settings.save(pilot=pilot, theme=theme, units=units)
     except PilotError as error:
         return _failed(request, desk, error, typed)
@@ -90,6 +93,8 @@ def save_limits(request: Request, desk: AtDesk, form: Sent) -> Response:
     try:
         limits = typed.build(Limits, **values, season_days=(season[0], season[1]))
         with desk.book.write():
+            now_kept = desk.settings()
+            refuse_stale(typed, now_kept, now_kept.model_copy(update={"limits": limits}), "limits")
             store_settings.save(limits=limits)
     except PilotError as error:
         return _failed(request, desk, error, typed)
@@ -103,8 +108,8 @@ def save_region(request: Request, desk: AtDesk, form: Sent) -> Response:
     typed = Typed(form, settings.units)
     try:
         name = typed.get("region")
-        limits = typed.build(with_region, limits=settings.limits, name=name)
         with desk.book.write():
+            limits = typed.build(with_region, limits=desk.settings().limits, name=name)
             store_settings.save(limits=limits, region=name)
     except PilotError as error:
         return _failed(request, desk, error, typed)

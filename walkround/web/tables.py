@@ -30,7 +30,7 @@ router = APIRouter()
 log = logging.getLogger(__name__)
 MAX_TABLE_BYTES = 15_000_000
 KEPT = 4
-SHOWN_ROWS = 6
+SHOWN_ROWS, SHOWN_CHARS = 6, 40
 AFTER_WORDS = {"rest": "At rest", "charge": "Just charged", "flight": "Just flown"}
 
 
@@ -103,7 +103,9 @@ def _text_of(upload: object, pasted: str) -> tuple[str, str]:
 
 
 def _page(request: Request, desk: Desk, token: str, pending: Pending, status: int = 200, **extra: object) -> Response:
-    first = list(islice(table.rows_of(pending.text, pending.sheet), SHOWN_ROWS))
+    width = len(pending.sheet.header)
+    rows = islice(table.rows_of(pending.text, pending.sheet), SHOWN_ROWS)
+    first = [[cell[:SHOWN_CHARS] for cell in row[:width]] for row in rows]
     name = "tables/_progress.html" if asks_fragment(request) else "tables/table.html"
     return page(
         request,
@@ -156,7 +158,7 @@ def take(request: Request, desk: AtDesk, form: Sent, token: str) -> Response:
     except PilotError as error:
         return _page(request, desk, token, pending, status_of(error), errors=error.by_field())
     with desk.book.write():
-        names = settings.columns | {pending.sheet.key: pending.columns}
+        names = desk.settings().columns | {pending.sheet.key: pending.columns}
         store_settings.save(columns={k: v.model_dump(mode="json") for k, v in list(names.items())[-30:]})
     with pending.lock:
         if pending.state != "running":

@@ -7,6 +7,7 @@ from typing import Any
 from walkround.core.airspace.zone import Edge, Ref, Ring, Rule, Span, Terms, Zone, checked, unwrapped
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position
+from walkround.core.base.plain import sensible
 from walkround.core.base.value import Value
 from walkround.core.field.mapfile import parts_of, read_collection
 
@@ -64,7 +65,7 @@ def _time(value: Any, where: str) -> datetime:
             f"{where}: “{str(value)[:30]}” does not say in which time zone. Add Z for UTC, or an offset like +02:00."
         )
         raise InputError(words, "zones")
-    return moment
+    return sensible(moment, f"{where}: “{str(value)[:30]}” is no time like 2026-05-16T08:00Z.", "zones")
 
 
 def _number(properties: dict[str, Any], name: str, where: str) -> float | None:

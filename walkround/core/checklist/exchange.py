@@ -8,6 +8,7 @@ from pydantic import BaseModel, ValidationError
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import Part
 from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.plain import read_json, whole
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import Check, Station
 from walkround.core.checklist.custom import OWN_CHECKS, Change, OwnList, change
@@ -71,10 +72,7 @@ def parse_file(text: str, kind: type[F], field: str = "file") -> F:
     """
     if len(text) > MAX_CHARS:
         raise InputError(f"That file is longer than {MAX_CHARS // 1000} kB; none of ours is.", field)
-    try:
-        data = json.loads(text)
-    except (ValueError, RecursionError) as error:
-        raise InputError("That is not a JSON file. Choose one that Walk Round exported.", field) from error
+    data = read_json(text, "That is not a JSON file. Choose one that Walk Round exported.", field)
     wanted = str(kind.model_fields["format"].default)
     _known(data, wanted, field)
     try:
@@ -94,7 +92,8 @@ def _known(data: Any, wanted: str, field: str) -> None:
             raise InputError(f"That file holds {_HOLDS[other]}; here {_HOLDS[name]} is wanted.", field)
         raise InputError(f"That file does not say that it is {wanted}.", field)
     number = told.split("/", 1)[1]
-    if number.isdecimal() and int(number) > int(version):
+    told_number = whole(number)
+    if told_number is not None and told_number > int(version):
         raise InputError(
             f"That file was written by a newer Walk Round ({told}; this one knows {wanted}). Update Walk Round first.",
             field,

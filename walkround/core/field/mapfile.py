@@ -7,6 +7,7 @@ from typing import Any
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position, from_plane, to_plane
+from walkround.core.base.plain import read_json, where_broken
 from walkround.core.base.value import Value
 from walkround.core.field import layout, plane
 from walkround.core.field.marks import NATURES, REACH_M, MarkKind, Shape
@@ -208,11 +209,7 @@ def read_collection(text: str, field: str) -> dict[str, Any]:
 
     Source: RFC 7946, sections 3.2 and 3.3.
     """
-    try:
-        data = json.loads(text.lstrip("\ufeff"))
-    except (json.JSONDecodeError, RecursionError) as error:
-        at = f" in line {error.lineno}, column {error.colno}" if isinstance(error, json.JSONDecodeError) else ""
-        raise InputError(f"That is no GeoJSON: it breaks off{at}.", field) from error
+    data = read_json(text, f"That is no GeoJSON: it breaks off in line {where_broken(text)}.", field)
     if isinstance(data, dict) and data.get("type") == "Feature":
         data = {"type": "FeatureCollection", "features": [data]}
     if (

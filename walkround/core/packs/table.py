@@ -10,12 +10,17 @@ from typing import Literal, NamedTuple
 from zoneinfo import ZoneInfo
 
 from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.plain import sensible
 from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import HIGHEST_MOHM, After, Reading
 
 MOST_ROWS = 200_000
+MOST_COLUMNS = 100
+"""More is no table of a charger. Source: our choice."""
+MOST_HEAD = 20_000
+"""Characters of a line of column names at most. Source: our choice."""
 MOST_CELLS = 14
 SHOWN_FAULTS = 20
 BY_TABLE = "table"
@@ -122,6 +127,10 @@ def look(text: str) -> Sheet:
     """
     lines = text.split("\n", 1)
     head = lines[0].strip("\r\n ")
+    if len(head) > MOST_HEAD:
+        raise InputError(
+            f"The first line has {len(head):,} characters; it should name at most {MOST_COLUMNS} columns.", "file"
+        )
     if not head:
         raise InputError("The first line is empty; it should name the columns.", "file")
     delimiter = max(";\t,|", key=head.count)
@@ -131,6 +140,8 @@ def look(text: str) -> Sheet:
         header = tuple(name.strip() for name in next(csv.reader([head], delimiter=delimiter)))
     except csv.Error as error:
         raise InputError("The first line is no line of column names.", "file") from error
+    if len(header) > MOST_COLUMNS:
+        raise InputError(f"{len(header):,} columns; a table of readings has {MOST_COLUMNS} at most.", "file")
     if all(re.fullmatch(r"[-+\d.,: ]*", name) for name in header):
         raise InputError("The first line holds numbers; it should name the columns.", "file")
     rows = sum(1 for line in lines[1].splitlines() if line.strip()) if len(lines) > 1 else 0
@@ -241,7 +252,8 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
     if offset:
         plain = "+00:00" if offset == "Z" else offset
         moment = datetime.fromisoformat(moment.replace(tzinfo=None).isoformat() + plain)
-    return moment.astimezone(UTC)
+    words = f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
+    return sensible(moment, words).astimezone(UTC)
 
 
 def rows_of(text: str, sheet: Sheet) -> Iterator[list[str]]:

@@ -2,7 +2,6 @@
 
 import csv
 import io
-import json
 import math
 from collections.abc import Sequence
 from datetime import datetime, timedelta
@@ -10,6 +9,7 @@ from typing import Any
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
+from walkround.core.base.plain import read_json, sensible
 from walkround.core.base.units import Quantity, parse_number
 from walkround.core.base.value import Value
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_height_deg
@@ -223,10 +223,7 @@ def _rows(text: str) -> list[dict[str, Any]]:
     if not text:
         raise InputError("Paste hourly weather as JSON or CSV.", "series")
     if text[0] in "[{":
-        try:
-            data = json.loads(text)
-        except (json.JSONDecodeError, RecursionError) as error:
-            raise InputError("That JSON is broken; is the end missing?", "series") from error
+        data = read_json(text, "That JSON is broken; is the end missing?", "series")
         hours = data.get("hours") if isinstance(data, dict) else data
         if not isinstance(hours, list) or not all(isinstance(row, dict) for row in hours):
             raise InputError("The JSON holds no list of hours.", "series")
@@ -254,6 +251,7 @@ def _one(row: dict[str, Any]) -> Weather:
         raise InputError(f"“{when[:30]}” is no time like 2026-05-16T09:00+02:00.") from error
     if at.tzinfo is None:
         raise InputError(f"“{when[:30]}” names no time zone.")
+    sensible(at, f"“{when[:30]}” is no time like 2026-05-16T09:00+02:00.")
     wind, warm = numbers.pop("wind_ms"), numbers.pop("temperature_c")
     if wind is None or warm is None:
         raise InputError("wind_ms and temperature_c are needed.")
