@@ -81,6 +81,17 @@ class WindTriangle(unittest.TestCase):
         total = vector(air, found.heading_deg) + vector(wind, from_deg + 180)
         self.assertAlmostEqual(abs(total - vector(found.ground_ms, course)), 0, places=6)
 
+    def test_just_enough_and_not_quite(self) -> None:
+        """On the nose half a metre a second is left, then nothing; a slow airspeed is one too."""
+        left = wind_triangle(10, 0, 9.5, 0)
+        assert left is not None
+        self.assertAlmostEqual(left.ground_ms, 0.5)
+        self.assertIsNone(wind_triangle(10, 0, 10, 0))
+        self.assertIsNone(wind_triangle(10, 90, 10.1, 0))
+        slow = wind_triangle(0.5, 0, 0, 0)
+        assert slow is not None
+        self.assertEqual(slow.ground_ms, 0.5)
+
     def test_no_airspeed(self) -> None:
         with self.assertRaises(InputError):
             wind_triangle(0, 0, 1, 0)
@@ -241,6 +252,26 @@ class Heights(unittest.TestCase):
         low = OPEN.model_copy(update={"marks": (thing(90, 100, 1),)})
         low_margin = LIMITS.model_copy(update={"return_margin_m": 5.0})
         self.assertEqual(homeward(trip(None, low, limits=low_margin), FAR, None).lowest_m, LEAST_RETURN_M)
+
+    def test_without_anything_in_the_way_the_margin_is_over_nothing(self) -> None:
+        wide = LIMITS.model_copy(update={"return_margin_m": 60.0})
+        self.assertEqual(homeward(trip(None, limits=wide), FAR, None).lowest_m, LEAST_RETURN_M)
+        hummock = OPEN.model_copy(update={"marks": (thing(90, 100, 0.5),)})
+        self.assertEqual(homeward(trip(None, hummock, limits=wide), FAR, None).lowest_m, 60.5)
+
+    def test_with_a_box_only_what_stands_in_its_reach_counts(self) -> None:
+        """A box ahead of the pilot: a tree behind it is not on any way home, one beside it is."""
+        from walkround.core.field import layout
+
+        boxed = layout.box_begun(OPEN)
+        here = boxed.flying_area()
+        middle = (sum(p[0] for p in here) / len(here), sum(p[1] for p in here) / len(here))
+        inside = math.degrees(math.atan2(middle[0], middle[1])) % 360
+        reach = max(math.hypot(*p) for p in here)
+        for bearing, tall in ((inside, 31), ((inside + 180) % 360, 0)):
+            site = boxed.model_copy(update={"marks": (thing(bearing, math.hypot(*middle), 31),)})
+            self.assertEqual(tallest_on_way(site, None, reach, 5), tall, bearing)
+            self.assertEqual(tallest_on_way(site.model_copy(update={"box": ()}), None, reach, 5), 31)
 
     def test_the_cheapest_of_those_that_get_home_the_lower_of_two_alike(self) -> None:
         found = homeward(trip(dry_weather(wind_ms=9)), FAR, None)
