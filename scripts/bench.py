@@ -41,7 +41,7 @@ from walkround.core.round.window import parse_series, window
 from walkround.demo.large import fill_large
 from walkround.demo.scenario import MARKER, MEADOW
 from walkround.standins.hours import SimulatedHours
-from walkround.store import hangar, packs
+from walkround.store import hangar, imports, packs
 from walkround.store.book import Book
 
 ROOT = Path(__file__).parent.parent
@@ -277,7 +277,7 @@ def table_ms(folder: Path) -> float:
         taken = table.take(text, sheet, columns, hangar.everything(Pack), zone=ZoneInfo("Europe/Vienna"), now=now)
         if taken.bad or taken.good != 100_000:
             raise RuntimeError(f"{taken.bad} rows were refused")
-        packs.add_rows(book, taken.rows, now)
+        imports.add_rows(book, taken.rows, now)
         packs.refresh_all(book, taken.rows)
 
     took = timed(take_it)

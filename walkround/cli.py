@@ -4,7 +4,7 @@ import gc
 import json
 import logging
 import socket
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
@@ -104,48 +104,89 @@ def _look_over(folder: Path) -> None:
         out.print("Export what can be read, then restore a backup. Nothing was changed.")
 
 
-def _run(folder: Path, host: str, port: int, *, at: str = "") -> None:
+def _run(folder: Path, host: str, port: int, *, at: str = "", names: Sequence[str] = (), plain: bool = False) -> None:
     import uvicorn
 
+    from walkround.store.book import make_private
     from walkround.web.app import create_app
+    from walkround.web.certificates import served
     from walkround.web.security import Passphrase
 
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
-    passphrase = None
+    passphrase, made, known = None, None, frozenset[str]()
     with _in_words():
-        if host not in LOOPBACK:
+        make_private(folder)
+        seen_as = ""
+        if host not in LOOPBACK or names:
             passphrase = Passphrase(folder)
             if not passphrase.is_set():
                 raise PilotError(
                     f"Opening the book to the network ({host}) needs a passphrase. "
                     "Set one with: python -m walkround passphrase"
                 )
+            seen_as = names[0] if names else network_address(host)
+            known = frozenset({*names, seen_as, *({host} - {"0.0.0.0", "::"})} - {""})
+            made = None if plain else served(folder, [*known, *sorted(LOOPBACK)])
         port = free_port(host, port)
-        seen_as = "" if passphrase is None else network_address(host)
         _look_over(folder)
-        app = create_app(folder, clock=_clock(at), passphrase=passphrase, network_host=seen_as)
+        app = create_app(
+            folder, clock=_clock(at), passphrase=passphrase, network_host=seen_as, names=known,
+            authority=made.authority if made else b"",
+        )  # fmt: skip
+    scheme = "https" if made else "http"
     shown = f"[{host}]" if ":" in host else host
-    out.print(f"Walk Round is open at [bold]http://{shown}:{port}/[/bold]  (book: {folder}; stop with Ctrl-C)")
+    out.print(f"Walk Round is open at [bold]{scheme}://{shown}:{port}/[/bold]  (book: {folder}; stop with Ctrl-C)")
+    if passphrase is not None and seen_as:
+        _tell_phones(
+            f"{scheme}://{f'[{seen_as}]' if ':' in seen_as else seen_as}:{port}/", made.fingerprint if made else ""
+        )
     # What is loaded now stays until the end: the collector need not look through it again on every page.
     gc.collect()
     gc.freeze()
-    uvicorn.run(app, host=host, port=port, log_level="warning", server_header=False)
+    tls = {"ssl_certfile": str(made.certificate), "ssl_keyfile": str(made.key)} if made else {}
+    uvicorn.run(app, host=host, port=port, log_level="warning", server_header=False, **tls)  # type: ignore[arg-type]
+
+
+def _tell_phones(address: str, fingerprint: str) -> None:
+    """Address, fingerprint and the square code of the address, for the phone at the field."""
+    import io
+
+    import segno
+
+    drawn = io.StringIO()
+    segno.make(address, micro=False).terminal(drawn, compact=True)
+    out.print(f"On a phone: [bold]{escape(address)}[/bold]")
+    out.print(drawn.getvalue(), markup=False, highlight=False)
+    if fingerprint:
+        out.print(f"Its certificate, once: {escape(address)}authority.crt")
+        out.print(f"SHA-256 {fingerprint}", markup=False)
+    else:
+        out.print("[bold]Not encrypted:[/bold] whoever shares this network can read along. Without --plain it is.")
 
 
 Host = Annotated[str, typer.Option(help="Address to listen on. Anything but this computer needs a passphrase.")]
+Names = Annotated[
+    list[str] | None,
+    typer.Option("--name", help="A name or address that other devices know this computer by. Repeatable."),
+]
+Plain = Annotated[bool, typer.Option("--plain", help="Open it to the network without encryption.")]
 Port = Annotated[int, typer.Option(help="First port to try.")]
 
 
 @cli.command()
-def serve(host: Host = "127.0.0.1", port: Port = 8020, data: DataFolder = None) -> None:
-    """Open your own book (an empty one the first time)."""
-    _run(_folder(data), host, port)
+def serve(
+    host: Host = "127.0.0.1", port: Port = 8020, name: Names = None, plain: Plain = False, data: DataFolder = None
+) -> None:
+    """Open your own book (an empty one the first time). To the network: encrypted, and with a passphrase."""
+    _run(_folder(data), host, port, names=name or (), plain=plain)
 
 
 @cli.command()
 def demo(
     host: Host = "127.0.0.1",
     port: Port = 8020,
+    name: Names = None,
+    plain: Plain = False,
     data: DataFolder = None,
     fresh: Annotated[bool, typer.Option(help="Throw the demo's book away and start it again.")] = False,
     at: Annotated[str, typer.Option(help="Start the demo's clock here, like 2026-05-16T09:40+00:00.")] = "",
@@ -156,7 +197,7 @@ def demo(
     folder = data or _folder(None) / "demo"
     with _in_words():
         ensure_demo(folder, fresh=fresh, now=_clock(at)())
-    _run(folder, host, port, at=at)
+    _run(folder, host, port, at=at, names=name or (), plain=plain)
 
 
 @cli.command()

@@ -9,7 +9,7 @@ from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, CellReading, Reading
 from walkround.core.packs.table import Row
 from walkround.core.round import evidence as ev
-from walkround.store import flights, hangar, packs, rounds, snags
+from walkround.store import flights, hangar, imports, packs, rounds, snags
 from walkround.store.models import FlightRow, PackRow, RoundRow
 from walkround.store.situation import gather
 
@@ -55,8 +55,8 @@ class Readings(BookCase):
         rows = {
             self.pack: [Row(self.now - i * DAY, (4.1, 4.1), None, None, (), 20.0, None, After.REST) for i in range(5)]
         }
-        self.assertEqual(packs.add_rows(self.book, rows, self.now), 5)
-        self.assertEqual(packs.add_rows(self.book, rows, self.now), 0)
+        self.assertEqual(imports.add_rows(self.book, rows, self.now), 5)
+        self.assertEqual(imports.add_rows(self.book, rows, self.now), 0)
         self.assertEqual(packs.readings(self.pack)[-1].cells_v, (4.1, 4.1))
 
 

@@ -1,6 +1,5 @@
 """Turns at the book: nobody is refused, nobody waits for the lucky, an import lets others in and shows all at once."""
 
-import sqlite3
 import subprocess
 import sys
 import threading
@@ -11,12 +10,11 @@ from pathlib import Path
 
 from tests.support import BookCase
 from walkround.core.base.errors import BusyError
-from walkround.core.packs.reading import After, Reading
-from walkround.core.packs.table import Row
+from walkround.core.packs.reading import Reading
 from walkround.store import packs
-from walkround.store.book import IMPORT_NAME, PEN_NAME, Book
-from walkround.store.models import ImportRow, ReadingRow
-from walkround.store.turns import FileLock, Turns
+from walkround.store.book import PEN_NAME
+from walkround.store.models import ReadingRow
+from walkround.store.turns import Turns
 
 HOLDER = """
 import sys, time
@@ -136,70 +134,3 @@ class BesideOthers(BookCase):
                 packs.keep(self.numbers["H1"], Reading(at=self.now, percent=50))
             raise ValueError
         self.assertEqual(ReadingRow.select().count(), before, "all or nothing")
-
-
-class Imports(BookCase):
-    def rows(self, count: int) -> dict[int, list[Row]]:
-        return {
-            self.numbers["H1"]: [
-                Row(self.now - timedelta(minutes=i), (4.0, 4.0, 4.0), None, None, (), None, None, After.REST)
-                for i in range(count)
-            ]
-        }
-
-    def open_again(self) -> None:
-        self.book.close()
-        self.book = Book(self.folder)
-        self.addCleanup(self.book.close)
-
-    def test_rows_show_all_at_once_and_others_write_in_between(self) -> None:
-        pack, seen, waits = self.numbers["H1"], set(), []
-        before = len(packs.readings(pack))
-        done = threading.Event()
-
-        def look() -> None:
-            i = 0
-            while not done.is_set():
-                seen.add(len(packs.readings(pack, 10**6)))
-                begun = time.monotonic()
-                with self.book.write():
-                    packs.keep(self.numbers["S1"], Reading(at=self.now - timedelta(seconds=7 * i), percent=50))
-                waits.append(time.monotonic() - begun)
-                i += 1
-            self.book.close()
-
-        thread = threading.Thread(target=look)
-        thread.start()
-        new = packs.add_rows(self.book, self.rows(20_000), self.now)
-        done.set()
-        thread.join()
-        self.assertLessEqual(seen, {before, before + new}, "none of them, or all")
-        self.assertGreater(len(waits), 5, "others had their turns")
-        self.assertEqual(len(packs.readings(pack, 10**6)), before + new)
-
-    def test_what_a_killed_import_left_is_taken_away_and_is_never_shown(self) -> None:
-        pack = self.numbers["H1"]
-        before = packs.readings(pack)
-        with self.book.write():
-            number = ImportRow.insert(at=self.now, name="x").execute()
-        packs._add_parts(self.book, self.rows(50), number)
-        self.assertEqual(packs.readings(pack), before)
-        self.assertEqual(packs.in_short(pack), packs._made(pack))
-        running = held_elsewhere(self.folder / IMPORT_NAME, 60)
-        self.addCleanup(ended, running)
-        self.open_again()
-        self.assertEqual(ReadingRow.select().where(ReadingRow.come_with == number).count(), 50, "one that runs goes on")
-        running.kill()
-        running.wait()
-        self.open_again()
-        self.assertEqual(ReadingRow.select().where(ReadingRow.come_with == number).count(), 0)
-        self.assertEqual(packs.add_rows(self.book, self.rows(50), self.now), 50)
-
-    def test_one_that_fails_leaves_nothing(self) -> None:
-        broken = self.rows(30)
-        broken[10**6] = broken[self.numbers["H1"]]
-        before = ReadingRow.select().count()
-        with self.assertRaises(sqlite3.IntegrityError):
-            packs.add_rows(self.book, broken, self.now)
-        self.assertEqual((ReadingRow.select().count(), ImportRow.select().count()), (before, 0))
-        self.assertTrue(FileLock(self.folder / IMPORT_NAME).try_now())

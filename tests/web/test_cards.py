@@ -33,7 +33,13 @@ class Paper(FormCase):
 
         passphrase = Passphrase(self.folder)
         passphrase.choose("a walk round the field")
-        app = create_app(self.folder, clock=lambda: self.now, passphrase=passphrase, network_host="192.0.2.7")
+        app = create_app(
+            self.folder,
+            clock=lambda: self.now,
+            passphrase=passphrase,
+            network_host="192.0.2.7",
+            names=frozenset({"192.0.2.7", "field.example"}),
+        )
         for host, address in (("127.0.0.1:8020", "192.0.2.7:8020"), ("field.example:8020", "field.example:8020")):
             client = TestClient(app, base_url=f"http://{host}", cookies={COOKIE: passphrase.ticket()})
             page = client.get("/rounds/1/card").text

@@ -2,11 +2,17 @@
 
 import logging
 import re
+import threading
+import time
+from pathlib import Path
+from unittest import mock
 
 from fastapi.testclient import TestClient
 
 from tests.support import BookCase, WebCase, plain
+from walkround.core.base.errors import BusyError
 from walkround.store.models import RoundRow
+from walkround.web import security
 from walkround.web.app import create_app
 from walkround.web.security import MAX_BODY_BYTES, Passphrase, host_name
 
@@ -130,7 +136,9 @@ class OpenToTheNetwork(BookCase):
         super().setUp()
         self.words = Passphrase(self.folder)
         self.words.choose("four calm herons standing")
-        app = create_app(self.folder, clock=lambda: self.now, passphrase=self.words)
+        app = create_app(
+            self.folder, clock=lambda: self.now, passphrase=self.words, names=frozenset({"field.local", "192.0.2.7"})
+        )
         self.client = TestClient(
             app, base_url="http://field.local", headers={"Origin": "http://field.local"}, follow_redirects=False
         )
@@ -166,7 +174,112 @@ class OpenToTheNetwork(BookCase):
             self.sign_in("guess")
         answer = self.sign_in("four calm herons standing")
         self.assertEqual(answer.status_code, 429)
-        self.assertIn("Too many wrong tries", plain(answer.text))
+        self.assertIn("Too many wrong tries from this device. Wait 30 seconds.", plain(answer.text))
+
+    def test_many_tries_at_once_are_five_tries_one_after_the_other(self) -> None:
+        hashed, most, now = [], [], []
+
+        def slow(words: str) -> bool:
+            now.append(1)
+            most.append(len(now))
+            time.sleep(0.01)
+            now.pop()
+            hashed.append(words)
+            return False
+
+        said: list[object] = []
+
+        def go() -> None:
+            try:
+                said.append(self.words.try_("guess", "192.0.2.1"))
+            except BusyError as error:
+                said.append(error)
+
+        with mock.patch.object(self.words, "_verified", slow):
+            threads = [threading.Thread(target=go) for _ in range(64)]
+            for thread in threads:
+                thread.start()
+            for thread in threads:
+                thread.join()
+        self.assertEqual((len(hashed), max(most), len(said)), (Passphrase.WAIT_AFTER, 1, 64))
+
+    def test_one_device_locks_no_other_out(self) -> None:
+        for _ in range(Passphrase.WAIT_AFTER):
+            self.assertIs(self.words.try_("guess", "192.0.2.1"), False)
+        self.assertGreater(float(self.words.try_("guess", "192.0.2.1")), 25)
+        self.assertIs(self.words.try_("four calm herons standing", "192.0.2.2"), True)
+        with mock.patch.object(self.words, "_verified", lambda words: False):
+            for i in range(2 * Passphrase.ADDRESSES):
+                self.words.try_("guess", f"2001:db8::{i:x}")
+        self.assertLessEqual(len(self.words._tries), Passphrase.ADDRESSES)
+        self.assertNotIsInstance(self.words.try_("guess", "192.0.2.1"), bool, "it still waits")
+
+    def test_the_wait_ends_and_a_right_try_forgets_the_wrong_ones(self) -> None:
+        with mock.patch("walkround.web.security.time.monotonic", side_effect=lambda: clock[0]):
+            clock = [100.0]
+            for _ in range(Passphrase.WAIT_AFTER - 1):
+                self.words.try_("guess", "a")
+            self.assertIs(self.words.try_("four calm herons standing", "a"), True)
+            for _ in range(Passphrase.WAIT_AFTER):
+                self.assertIs(self.words.try_("guess", "a"), False)
+            clock[0] += Passphrase.WAIT_SECONDS - 1
+            self.assertEqual(self.words.try_("four calm herons standing", "a"), 1)
+            clock[0] += 1
+            self.assertIs(self.words.try_("four calm herons standing", "a"), True)
+
+    def test_a_passphrase_of_megabytes_is_not_hashed(self) -> None:
+        with mock.patch.object(self.words, "_verified", side_effect=AssertionError("hashed")):
+            self.assertIs(self.words.try_("x" * 1_000_000, "a"), False)
+
+    def test_signing_out_ends_the_ticket_for_whoever_holds_a_copy(self) -> None:
+        ticket = self.sign_in("four calm herons standing").cookies["walkround"]
+        other = self.words.ticket()
+        self.assertEqual(self.client.get("/").status_code, 200)
+        self.assertEqual(self.client.post("/sign-out").headers["location"], "/sign-in")
+        self.assertFalse(self.words.knows(ticket))
+        self.assertTrue(self.words.knows(other), "other devices stay signed in")
+        self.assertFalse(Passphrase(self.folder).knows(ticket), "after a restart too")
+        self.assertEqual(self.client.get("/", headers={"Cookie": f"walkround={ticket}"}).status_code, 303)
+        self.assertEqual(self.words.ended_file.stat().st_mode & 0o077, 0)
+        self.words.end("forged.ticket")
+        self.assertEqual(len(self.words.ended_file.read_text().splitlines()), 1)
+
+    def test_only_names_that_it_was_told(self) -> None:
+        for host, status in (("field.local", 303), ("FIELD.local:8020", 303), ("192.0.2.7", 303), ("127.0.0.1", 303), ("evil.example", 403),
+                             ("field.local.evil.example", 403), ("", 403)):  # fmt: skip
+            self.assertEqual(self.client.get("/", headers={"Host": host}).status_code, status, host)
+
+    def test_another_scheme_is_another_origin(self) -> None:
+        for origin, status in (
+            ("https://field.local", 403),
+            ("http://field.local", 422),
+            ("http://field.local:81", 403),
+            ("null", 403),
+        ):
+            answer = self.client.post("/sign-in", data={"passphrase": "x"}, headers={"Origin": origin})
+            self.assertEqual(answer.status_code, status, origin)
+
+    def test_without_encryption_every_page_says_so(self) -> None:
+        self.assertIn("Not encrypted", plain(self.client.get("/sign-in").text))
+        self.sign_in("four calm herons standing")
+        self.assertIn("Not encrypted", plain(self.client.get("/").text))
+        self.assertEqual(self.client.get("/authority.crt").status_code, 404)
+
+    def test_what_pages_may_ask_of_the_device(self) -> None:
+        """Exactly what the scripts use: the position, and a screen that stays on."""
+        policy = self.client.get("/sign-in").headers["Permissions-Policy"]
+        allowed = {part.split("=")[0].strip() for part in policy.split(", ") if part.endswith("(self)")}
+        script = (Path(security.__file__).parent / "static" / "walkround.js").read_text()
+        uses = {
+            name
+            for name, word in {
+                "geolocation": "navigator.geolocation",
+                "screen-wake-lock": "navigator.wakeLock",
+                "camera": "getUserMedia",
+            }.items()
+            if word in script
+        }
+        self.assertEqual(allowed, uses)
 
     def test_a_new_passphrase_signs_everyone_out(self) -> None:
         self.sign_in("four calm herons standing")

@@ -12,7 +12,7 @@ from walkround.core.packs.table import Row
 from walkround.core.round.follow import Happened
 from walkround.core.round.record import canonical, content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
-from walkround.store import hangar, packs
+from walkround.store import hangar, imports, packs
 from walkround.store.book import Book
 from walkround.store.models import EvidenceRow, FlightRow, PackRow, RecordRow, RoundRow
 from walkround.store.settings import Settings
@@ -102,7 +102,7 @@ def _readings(book: Book, now: datetime) -> None:
             )
             for i in range(READINGS // PACKS)
         ]  # fmt: skip
-    packs.add_rows(book, rows, now)
+    imports.add_rows(book, rows, now)
     packs.refresh_all(book, rows)
 
 

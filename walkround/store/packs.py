@@ -4,7 +4,6 @@ import json
 from collections.abc import Iterable, Iterator, Sequence
 from datetime import datetime, timedelta
 from functools import lru_cache
-from itertools import islice
 from typing import Any, NamedTuple
 
 from peewee import fn
@@ -16,12 +15,10 @@ from walkround.core.packs.health import Flown, Health, health, left_in
 from walkround.core.packs.pack import Pack, PackState, StateChange
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
-from walkround.core.packs.table import BY_TABLE, Row
 from walkround.core.round.follow import PackFollows
 from walkround.store import hangar
-from walkround.store.book import IMPORT_NAME, Book
-from walkround.store.models import FlightRow, ImportRow, PackChangeRow, PackRow, ReadingRow
-from walkround.store.turns import LONGEST_WAIT_S, FileLock
+from walkround.store.book import Book
+from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow
 
 MOST_READINGS = 5_000
 REFRESHED = 25
@@ -154,64 +151,6 @@ def drop_reading(reading_id: int) -> int:
     row.delete_instance()
     refresh(pack_id)
     return pack_id
-
-
-PART_ROWS = 1_000
-"""So many rows of a table are written at a turn, so that an answer beside it need not wait long. Source: measured."""
-
-
-def add_rows(book: Book, rows: dict[int, list[Row]], at: datetime, name: str = "") -> int:
-    """Keep the rows of a table, all or nothing; returns how many were new.
-
-    They come in parts, others write in between, and show all at once; an import that never comes to its end is taken away
-    when the book is next opened. A reading of the same pack at the same moment is there already and is passed over. One
-    import at a time. Raises BusyError.
-    """
-    with FileLock(book.folder / IMPORT_NAME).held(LONGEST_WAIT_S):
-        with book.write():
-            number = int(ImportRow.insert(at=at, name=name[:60]).execute())
-        try:
-            new = _add_parts(book, rows, number)
-            with book.write():
-                ImportRow.update(state="here").where(ImportRow.id == number).execute()
-                PackRow.update(summary=None).where(PackRow.id.in_(list(rows))).execute()
-        except BaseException:
-            _take_away(book, number)
-            raise
-        return new
-
-
-def _add_parts(book: Book, rows: dict[int, list[Row]], number: int) -> int:
-    plain = ((*_plain(pack_id, row), number) for pack_id, own in rows.items() for row in own)
-    new = 0
-    while part := list(islice(plain, PART_ROWS)):
-        with book.write():
-            new += book.database.connection().executemany(_INSERT, part).rowcount
-    return new
-
-
-def _take_away(book: Book, number: int) -> None:
-    with book.write():
-        ReadingRow.delete().where(ReadingRow.come_with == number).execute()
-        ImportRow.delete().where(ImportRow.id == number).execute()
-
-
-_INSERT = """
-    INSERT OR IGNORE INTO reading
-        (pack_id, at, cells, total_v, percent, resistance, temperature_c, put_back_mah, after, "by", import_id)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"""
-
-
-def _plain(pack_id: int, row: Row) -> tuple[Any, ...]:
-    """A row as the table keeps it; times are UTC already."""
-    return (
-        pack_id, row.at.isoformat(timespec="microseconds"), _list(row.cells_v), row.total_v, row.percent,
-        _list(row.resistance_mohm), row.temperature_c, row.put_back_mah, row.after.value, BY_TABLE,
-    )  # fmt: skip
-
-
-def _list(values: tuple[float, ...]) -> str:
-    return f"[{', '.join(map(repr, values))}]" if values else ""
 
 
 def refresh_all(book: Book, pack_ids: Iterable[int]) -> None:

@@ -63,20 +63,27 @@ def create_app(
     clock: Callable[[], datetime] = utc_now,
     passphrase: Passphrase | None = None,
     network_host: str = "",
+    names: frozenset[str] = frozenset(),
+    authority: bytes = b"",
 ) -> FastAPI:
     """The application over the book in ``folder``. With a passphrase every page asks for it once.
 
-    ``network_host``: the address under which other devices find this one, for the code on the field card.
+    ``network_host``: the address under which other devices find this one, for the code on the field card; ``names``: the
+    names and addresses it answers to besides this computer's own; ``authority``: the certificate for phones to trust.
     """
     app = FastAPI(
         openapi_url=None,
         docs_url=None,
         redoc_url=None,
-        middleware=[Middleware(GZipMiddleware, minimum_size=700, compresslevel=5), Middleware(Fence, passphrase)],
+        middleware=[
+            Middleware(GZipMiddleware, minimum_size=700, compresslevel=5),
+            Middleware(Fence, passphrase, names),
+        ],
     )
     app.state.desk = Desk(book=Book(folder), clock=clock)
     app.state.passphrase = passphrase
     app.state.network_host = network_host
+    app.state.authority = authority
     app.state.paths = {}
     app.state.tables = {}
     errors.install(app)

@@ -1,9 +1,10 @@
 """The fence: headers on every answer, who may ask, where a write may come from, how much may be sent."""
 
-import hmac
 import re
 import secrets
+import threading
 import time
+from collections import OrderedDict
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -14,6 +15,8 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from walkround.core.base.errors import BusyError
+from walkround.core.base.plain import whole
 from walkround.web import errors
 
 MAX_BODY_BYTES = 1_500_000
@@ -38,21 +41,28 @@ HEADERS = {
     "Referrer-Policy": "same-origin",
     "X-Frame-Options": "DENY",
     "Cross-Origin-Opener-Policy": "same-origin",
-    "Permissions-Policy": "camera=(), microphone=(), geolocation=()",
+    "Permissions-Policy": "camera=(), microphone=(), geolocation=(self), screen-wake-lock=(self), accelerometer=(), gyroscope=(), magnetometer=(), usb=(), serial=(), bluetooth=(), payment=()",
 }
 SAFE = {"GET", "HEAD", "OPTIONS"}
 
 
 class Passphrase:
-    """The passphrase that a book opened to the network asks for: an Argon2 hash and a signing secret beside the book."""
+    """The passphrase that a book opened to the network asks for: an Argon2 hash and a signing secret beside the book.
+
+    Tries are counted before anything is hashed, for each address by itself, and one is hashed at a time: many at once take
+    neither memory nor more tries, and one device's slips lock nobody else out.
+    """
 
     WAIT_AFTER, WAIT_SECONDS = 5, 30.0
+    ADDRESSES, QUEUE = 512, 8
 
     def __init__(self, folder: Path) -> None:
         self.hash_file = folder / "passphrase"
         self.secret_file = folder / "secret"
-        self.failures = 0
-        self.wait_until = 0.0
+        self.ended_file = folder / "signed-out"
+        self._guard, self._hashing = threading.Lock(), threading.Lock()
+        self._tries: OrderedDict[str, tuple[int, float]] = OrderedDict()
+        self._waiting = 0
 
     def is_set(self) -> bool:
         """Whether a passphrase was chosen."""
@@ -62,42 +72,87 @@ class Passphrase:
         """Set the passphrase; everyone signed in is signed out."""
         self._keep(self.hash_file, PasswordHasher().hash(words))
         self._keep(self.secret_file, secrets.token_urlsafe(32))
+        self.ended_file.unlink(missing_ok=True)
 
     def _keep(self, path: Path, text: str) -> None:
         path.touch(mode=0o600, exist_ok=True)
         path.chmod(0o600)
         path.write_text(text)
 
-    def waits(self) -> float:
-        """Seconds to wait after too many wrong tries."""
-        return max(0.0, self.wait_until - time.monotonic())
+    def _counted(self, address: str) -> float:
+        """Count a try of an address; the seconds it has to wait instead, 0 where it may try."""
+        now = time.monotonic()
+        with self._guard:
+            count, until = self._tries.pop(address, (0, 0.0))
+            if until > now:
+                self._tries[address] = (count, until)
+                return until - now
+            count = count + 1 if count < self.WAIT_AFTER else 1
+            self._tries[address] = (count, now + self.WAIT_SECONDS if count >= self.WAIT_AFTER else 0.0)
+            while len(self._tries) > self.ADDRESSES:
+                # The longest unheard one that need not wait; where all wait, the longest unheard.
+                gone = next((a for a, (_, u) in self._tries.items() if u <= now), next(iter(self._tries)))
+                del self._tries[gone]
+            return 0.0
 
-    def accepts(self, words: str) -> bool:
-        """Whether these are the words; wrong ones count."""
+    def try_(self, words: str, address: str) -> float | bool:
+        """Whether these are the words, tried from an address; or the seconds to wait before trying again. Raises BusyError
+        while too many wait for their turn."""
+        waits = self._counted(address)
+        if waits:
+            return waits
+        with self._guard:
+            if self._waiting >= self.QUEUE:
+                raise BusyError
+            self._waiting += 1
         try:
-            PasswordHasher().verify(self.hash_file.read_text(), words)
+            with self._hashing:
+                right = len(words) <= MOST_CHARS and self._verified(words)
+        finally:
+            with self._guard:
+                self._waiting -= 1
+        if right:
+            with self._guard:
+                self._tries.pop(address, None)
+        return right
+
+    def _verified(self, words: str) -> bool:
+        try:
+            return PasswordHasher().verify(self.hash_file.read_text(), words)
         except (VerifyMismatchError, InvalidHashError):
-            self.failures += 1
-            if self.failures >= self.WAIT_AFTER:
-                self.failures = 0
-                self.wait_until = time.monotonic() + self.WAIT_SECONDS
             return False
-        self.failures = 0
-        return True
 
     def _signer(self) -> TimestampSigner:
         return TimestampSigner(self.secret_file.read_text(), salt="walkround-session")
 
     def ticket(self) -> str:
-        """A signed ticket for the cookie."""
-        return self._signer().sign(b"pilot").decode()
+        """A signed ticket for the cookie, unlike any other."""
+        return self._signer().sign(secrets.token_urlsafe(12)).decode()
 
     def knows(self, ticket: str) -> bool:
-        """Whether a ticket is ours and not too old."""
+        """Whether a ticket is ours, not too old, and not signed out."""
         try:
-            return hmac.compare_digest(self._signer().unsign(ticket, max_age=COOKIE_SECONDS), b"pilot")
-        except (BadSignature, OSError):
+            return self._signer().unsign(ticket, max_age=COOKIE_SECONDS).decode() not in self._ended()
+        except (BadSignature, OSError, UnicodeDecodeError):
             return False
+
+    def end(self, ticket: str) -> None:
+        """Sign a ticket out: it opens nothing any more, whoever holds a copy of it, also after a restart."""
+        try:
+            number = self._signer().unsign(ticket, max_age=COOKIE_SECONDS).decode()
+        except (BadSignature, OSError, UnicodeDecodeError):
+            return
+        with self._guard:
+            now = int(time.time())
+            still = {n: at for n, at in self._ended().items() if at > now - COOKIE_SECONDS} | {number: now}
+            self._keep(self.ended_file, "".join(f"{n} {at}\n" for n, at in still.items()))
+
+    def _ended(self) -> dict[str, int]:
+        """Tickets signed out, and when."""
+        if not self.ended_file.exists():
+            return {}
+        rows = (line.split() for line in self.ended_file.read_text().splitlines())
+        return {row[0]: int(row[1]) for row in rows if len(row) == 2 and row[1].isdecimal()}
 
 
 def host_name(host: str) -> str:
@@ -106,11 +161,13 @@ def host_name(host: str) -> str:
 
 
 class Fence:
-    """Plain ASGI, so that it costs next to nothing. ``passphrase`` None: loopback only, and only its names as host."""
+    """Plain ASGI, so that it costs next to nothing. ``passphrase`` None: loopback only. ``names``: the names and addresses
+    that the server was told; it answers to no other."""
 
-    def __init__(self, app: ASGIApp, passphrase: Passphrase | None) -> None:
+    def __init__(self, app: ASGIApp, passphrase: Passphrase | None, names: frozenset[str] = frozenset()) -> None:
         self.app = app
         self.passphrase = passphrase
+        self.names = LOOPBACK | {name.lower().strip("[]") for name in names}
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Refuse what must not come in; put the headers on what goes out."""
@@ -139,7 +196,8 @@ class Fence:
             return
         most = MAX_PHOTO_BYTES if WITH_PHOTO.match(scope["path"]) else MAX_BODY_BYTES
         length = Headers(scope=scope).get("content-length", "0")
-        if not length.isdecimal() or int(length) > most:
+        told = whole(length)
+        if told is None or told > most:
             await self._too_large(scope, receive, fenced, most)
             return
         await self.app(scope, _limited(receive, most), fenced)
@@ -147,11 +205,16 @@ class Fence:
     def _refusal(self, scope: Scope) -> tuple[int, str] | None:
         headers = Headers(scope=scope)
         host = headers.get("host", "")
-        if self.passphrase is None and host_name(host) not in LOOPBACK:
-            return 403, "This Walk Round answers only on this computer. Open it by its own address."
+        if host_name(host) not in self.names:
+            if self.passphrase is None:
+                return 403, "This Walk Round answers only on this computer. Open it by its own address."
+            return (
+                403,
+                "This Walk Round was not told that name. Open it by the address that it printed when it was started.",
+            )
         if scope["method"] not in SAFE:
-            origin = headers.get("origin") or headers.get("referer") or ""
-            if not origin or urlsplit(origin).netloc != host:
+            origin = urlsplit(headers.get("origin") or headers.get("referer") or "")
+            if (origin.scheme, origin.netloc) != (scope["scheme"], host):
                 return 403, "That request did not come from this page, so nothing was changed."
         if self.passphrase is not None and not _open_to_all(scope["path"]):
             ticket = Request(scope).cookies.get(COOKIE, "")
@@ -202,4 +265,4 @@ def _limited(receive: Receive, most: int) -> Receive:
 
 
 def _open_to_all(path: str) -> bool:
-    return path.startswith("/static/") or path == "/sign-in"
+    return path.startswith("/static/") or path in ("/sign-in", "/authority.crt")

@@ -17,7 +17,7 @@ from walkround.core.packs import table
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After
 from walkround.core.packs.table import Columns, RowFault, Sheet
-from walkround.store import hangar
+from walkround.store import hangar, imports
 from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings
 from walkround.store.situation import home_zone
@@ -204,7 +204,7 @@ def _take(desk: Desk, pending: Pending, skip_bad: bool) -> None:
         pending.state, pending.words = "faults", ""
         return
     pending.words = "Writing them into the book."
-    pending.new = store_packs.add_rows(desk.book, taken.rows, desk.now(), pending.name)
+    pending.new = imports.add_rows(desk.book, taken.rows, desk.now(), pending.name)
     pending.words = "Bringing the packs up to date."
     store_packs.refresh_all(desk.book, taken.rows)
     pending.state, pending.words = "done", ""

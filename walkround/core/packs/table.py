@@ -17,10 +17,7 @@ from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import HIGHEST_MOHM, After, Reading
 
 MOST_ROWS = 200_000
-MOST_COLUMNS = 100
-"""More is no table of a charger. Source: our choice."""
-MOST_HEAD = 20_000
-"""Characters of a line of column names at most. Source: our choice."""
+MOST_COLUMNS, MOST_HEAD = 100, 20_000  # more columns, or a longer line of names, is no table of a charger
 MOST_CELLS = 14
 SHOWN_FAULTS = 20
 BY_TABLE = "table"
@@ -127,10 +124,6 @@ def look(text: str) -> Sheet:
     """
     lines = text.split("\n", 1)
     head = lines[0].strip("\r\n ")
-    if len(head) > MOST_HEAD:
-        raise InputError(
-            f"The first line has {len(head):,} characters; it should name at most {MOST_COLUMNS} columns.", "file"
-        )
     if not head:
         raise InputError("The first line is empty; it should name the columns.", "file")
     delimiter = max(";\t,|", key=head.count)
@@ -140,7 +133,7 @@ def look(text: str) -> Sheet:
         header = tuple(name.strip() for name in next(csv.reader([head], delimiter=delimiter)))
     except csv.Error as error:
         raise InputError("The first line is no line of column names.", "file") from error
-    if len(header) > MOST_COLUMNS:
+    if len(header) > MOST_COLUMNS or len(head) > MOST_HEAD:
         raise InputError(f"{len(header):,} columns; a table of readings has {MOST_COLUMNS} at most.", "file")
     if all(re.fullmatch(r"[-+\d.,: ]*", name) for name in header):
         raise InputError("The first line holds numbers; it should name the columns.", "file")
