@@ -20,7 +20,7 @@ from walkround.core.round.walk import walk
 from walkround.demo.box import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
 from walkround.standins.notices import SimulatedNotices
-from walkround.store import hangar, parts, rounds
+from walkround.store import done, hangar, parts
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store import zones as store_zones
@@ -258,5 +258,5 @@ def keep_walked(situation: Situation, begun: datetime, pilot: str) -> int:
     RoundRow.update(state="signed", signed_at=signed_at, level=int(frozen.verdict.level)).where(
         RoundRow.id == number
     ).execute()
-    rounds.note_done(walk(situation, pieces))
+    done.note(walk(situation, pieces))
     return number

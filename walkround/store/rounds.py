@@ -3,28 +3,21 @@
 import json
 from collections.abc import Iterable
 from datetime import datetime
-from typing import Any
 
 from peewee import fn
 from pydantic import TypeAdapter
 
 from walkround.core.base.errors import ConflictError, InputError, MissingError, SignedError
-from walkround.core.base.finding import Finding, Level
-from walkround.core.base.phrase import volt
-from walkround.core.base.units import Quantity
-from walkround.core.checklist.check import AskNumber, Phase
+from walkround.core.base.finding import Finding
+from walkround.core.checklist.check import Phase
 from walkround.core.checklist.history import SnagOn
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
 from walkround.core.round.evidence import (
     Answer,
-    CellsRead,
     Chosen,
     Evidence,
-    Fault,
-    Measured,
-    Skipped,
     Undone,
     live,
 )
@@ -33,7 +26,7 @@ from walkround.core.round.plan import SNAG_FIXED
 from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
-from walkround.store import fields, hangar, packs, snags, upgrade, zones
+from walkround.store import done, hangar, packs, snags, upgrade, zones
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in, situation_text
@@ -194,7 +187,7 @@ def answer(
     after = loaded.followed_by(piece.model_copy(update={"id": number}))
     if loaded.signed:
         # In the air and after landing: the next plan knows it too, or its event would never be closed.
-        _keep_done(after.walk.situation.aircraft.id, [after.walk.state(check_id)])
+        done.keep(after.walk.situation.aircraft.id, [after.walk.state(check_id)])
     return after
 
 
@@ -339,52 +332,8 @@ def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> 
         level=int(frozen.verdict.level),
         situation=situation_text(loaded.walk.situation),
     ).where(RoundRow.id == round_id).execute()
-    note_done(loaded.walk)
+    done.note(loaded.walk)
     return frozen
-
-
-PATH = "field.path"
-"""The check by which a field counts as walked. Source: id of the library."""
-
-
-def note_done(walked: Walk) -> None:
-    """Remember for the next plan what was passed on this aircraft, when, and what was measured."""
-    rows = _keep_done(walked.situation.aircraft.id, walked.before())
-    walked_path = next((row["at"] for row in rows if row["check_id"] == PATH), None)
-    if walked_path is not None:
-        fields.walked(walked.situation.site.id, walked_path)
-
-
-def _keep_done(aircraft: int, states: Iterable[CheckState]) -> list[dict[str, Any]]:
-    """Keep when each check was passed, and what was measured; returns the rows kept."""
-    rows = []
-    for state in states:
-        piece = state.evidence
-        if piece is None or state.planned.snag or isinstance(piece.answer, Skipped | Fault):
-            continue
-        if state.level is Level.GROUNDED:
-            continue
-        rows.append(
-            {
-                "aircraft": aircraft,
-                "check_id": piece.check_id,
-                "at": piece.at,
-                "value": _value_text(state, piece),
-            }
-        )
-    if rows:
-        DoneRow.replace_many(rows).execute()
-    return rows
-
-
-def _value_text(state: CheckState, piece: Evidence) -> str | None:
-    quantity: Quantity | None = None
-    if isinstance(piece.answer, Measured):
-        ask = state.planned.check.ask
-        quantity = Quantity(value=piece.answer.value, measure=ask.measure) if isinstance(ask, AskNumber) else None
-    elif isinstance(piece.answer, CellsRead):
-        quantity = volt(piece.answer.reading.total_v)
-    return None if quantity is None else quantity.model_dump_json()
 
 
 def record_of(round_id: int) -> Record:

@@ -1,0 +1,56 @@
+"""What was passed, when, and what was measured: remembered for the next plan of the aircraft."""
+
+from collections.abc import Iterable
+from typing import Any
+
+from walkround.core.base.finding import Level
+from walkround.core.base.phrase import volt
+from walkround.core.base.units import Quantity
+from walkround.core.checklist.check import AskNumber
+from walkround.core.round.evidence import CellsRead, Evidence, Fault, Measured, Skipped
+from walkround.core.round.walk import CheckState, Walk
+from walkround.store import fields
+from walkround.store.models import DoneRow
+
+PATH = "field.path"
+"""The check by which a field counts as walked. Source: id of the library."""
+
+
+def note(walked: Walk) -> None:
+    """Remember for the next plan what was passed on this aircraft, when, and what was measured."""
+    rows = keep(walked.situation.aircraft.id, walked.before())
+    walked_path = next((row["at"] for row in rows if row["check_id"] == PATH), None)
+    if walked_path is not None:
+        fields.walked(walked.situation.site.id, walked_path)
+
+
+def keep(aircraft: int, states: Iterable[CheckState]) -> list[dict[str, Any]]:
+    """Keep when each check was passed, and what was measured; returns the rows kept."""
+    rows = []
+    for state in states:
+        piece = state.evidence
+        if piece is None or state.planned.snag or isinstance(piece.answer, Skipped | Fault):
+            continue
+        if state.level is Level.GROUNDED:
+            continue
+        rows.append(
+            {
+                "aircraft": aircraft,
+                "check_id": piece.check_id,
+                "at": piece.at,
+                "value": _value_text(state, piece),
+            }
+        )
+    if rows:
+        DoneRow.replace_many(rows).execute()
+    return rows
+
+
+def _value_text(state: CheckState, piece: Evidence) -> str | None:
+    quantity: Quantity | None = None
+    if isinstance(piece.answer, Measured):
+        ask = state.planned.check.ask
+        quantity = Quantity(value=piece.answer.value, measure=ask.measure) if isinstance(ask, AskNumber) else None
+    elif isinstance(piece.answer, CellsRead):
+        quantity = volt(piece.answer.reading.total_v)
+    return None if quantity is None else quantity.model_dump_json()
