@@ -44,6 +44,12 @@ from walkround.web import (
 from walkround.web.desk import Desk, utc_now
 from walkround.web.security import Fence, Passphrase
 
+PAGES = (
+    today, ahead, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
+    readings, endurance, home, fields, layout, airspace, brief, snags, checks, practices,
+    settings, devices, sign_in,
+)  # fmt: skip
+"""Every module that answers addresses; the first that matches an address answers it."""
 STATIC = Path(__file__).parent / "static"
 
 
@@ -87,11 +93,7 @@ def create_app(
     app.state.paths = {}
     app.state.tables = {}
     errors.install(app)
-    for module in (
-        today, ahead, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
-        readings, endurance, home, fields, layout, airspace, brief, snags, checks, practices,
-        settings, devices, sign_in,
-    ):  # fmt: skip
+    for module in PAGES:
         app.include_router(module.router)
     app.mount("/static", CachedStatic(directory=STATIC), name="static")
     return app
