@@ -1,5 +1,5 @@
 # Each chore is one short command; CI calls the same ones.
-.PHONY: setup demo serve test bench shots schemas mutants put-back lint clean
+.PHONY: setup demo serve test bench shots schemas mutants soak put-back lint clean
 
 setup:          ## virtual environment with what the application needs
 	@scripts/setup run
@@ -34,6 +34,10 @@ schemas:        ## write the published schemas in docs/schemas anew
 mutants:        ## change a module in small ways, list what its tests do not notice: make mutants MODULE=packs.bands
 	@scripts/setup dev
 	@.venv/bin/python -m scripts.mutants $(MODULE) $(ARGS)
+
+soak:           ## kills, parallel pilots, imports, clock jumps, backups and restores at random: make soak ARGS="5"
+	@scripts/setup dev
+	@.venv/bin/python -m scripts.soak $(ARGS)
 
 put-back:       ## put each false clear of 0.4.0 back, list what the properties do not notice
 	@scripts/setup dev

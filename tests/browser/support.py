@@ -4,6 +4,7 @@ import os
 import shutil
 import signal
 import socket
+import ssl
 import subprocess
 import sys
 import tempfile
@@ -41,10 +42,10 @@ def free_port() -> int:
 class Server:
     """A demo application in its own process."""
 
-    def __init__(self, folder: Path, at: str = MORNING) -> None:
+    def __init__(self, folder: Path, at: str = MORNING, more: tuple[str, ...] = (), scheme: str = "http") -> None:
         self.folder = folder
         self.port = free_port()
-        self.base = f"http://127.0.0.1:{self.port}"
+        self.base = f"{scheme}://127.0.0.1:{self.port}"
         command = [
             sys.executable,
             "-m",
@@ -56,15 +57,19 @@ class Server:
             str(self.port),
             "--at",
             at,
+            *more,
         ]
         self.log = tempfile.TemporaryFile()  # noqa: SIM115  a pipe that nobody reads would fill and hang it
         self.process = subprocess.Popen(
             command, cwd=ROOT, env={**os.environ}, stdout=self.log, stderr=subprocess.STDOUT
         )
+        unchecked = (
+            ssl._create_unverified_context() if scheme == "https" else None
+        )  # whose certificate, the browser checks
         deadline = time.monotonic() + 30
         while True:
             try:
-                urllib.request.urlopen(self.base, timeout=2).close()
+                urllib.request.urlopen(self.base, timeout=2, context=unchecked).close()
                 return
             except OSError:
                 if self.process.poll() is not None or time.monotonic() > deadline:

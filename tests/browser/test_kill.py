@@ -18,7 +18,7 @@ from walkround.store.wholeness import examine
 
 
 class Killed(unittest.TestCase):
-    ROUNDS = 4
+    ROUNDS = 3
 
     def test_every_answer_shown_as_saved_is_there(self) -> None:
         folder = Path(tempfile.mkdtemp(prefix="walkround-kill-"))  # a real disk: full sync is what is tested
