@@ -103,6 +103,49 @@ class Inside(unittest.TestCase):
         points = [(math.sin(math.radians(a)), math.cos(math.radians(a))) for a in range(0, 720, 144)]
         self.assertTrue(contains(zone(points), Position(lat_deg=0, lon_deg=0)))
 
+    def test_rings_closed_or_not_and_either_way_round(self) -> None:
+        square = [(15.0, 48.0), (15.2, 48.0), (15.2, 48.2), (15.0, 48.2)]
+        for ring in (square, [*square, square[0]], square[::-1]):
+            self.assertEqual(len(unwrapped(ring)), 4)
+            area = Zone(terms=TERMS, polygons=((unwrapped(ring),),))
+            for lat, lon, inside in (
+                (48.1, 15.1, True),
+                (48.1, 15.3, False),
+                (48.1, 14.9, False),
+                (48.3, 15.1, False),
+                (47.9, 15.1, False),
+            ):
+                self.assertEqual(contains(area, Position(lat_deg=lat, lon_deg=lon)), inside)
+            for ours, theirs in zip(area.box(), (15.0, 15.2, 48.0, 48.2), strict=True):
+                self.assertAlmostEqual(ours, theirs)
+        self.assertEqual(unwrapped([(1.0, 2.0)]), ((1.0, 2.0),))
+        self.assertEqual(
+            unwrapped([(170.0, 0.0), (-170.0, 0.0), (-10.0, 0.0)]), ((170.0, 0.0), (190.0, 0.0), (350.0, 0.0))
+        )
+
+    def test_the_box_of_a_circle_holds_it_and_little_more(self) -> None:
+        """Its rim by PROJ; near a pole every longitude."""
+        for lat in (-60.0, 0.0, 48.2, 75.0):
+            for radius in (500.0, 20_000.0):
+                circle = Zone(terms=TERMS, centre=Position(lat_deg=lat, lon_deg=15.0), radius_m=radius)
+                west, east, south, north = circle.box()
+                rim = [GEOD.fwd(15.0, lat, azimuth, radius)[:2] for azimuth in range(0, 360, 5)]
+                self.assertTrue(west <= min(x for x, _ in rim) and east >= max(x for x, _ in rim))
+                self.assertTrue(south <= min(y for _, y in rim) and north >= max(y for _, y in rim))
+                self.assertLess((east - west) / (max(x for x, _ in rim) - min(x for x, _ in rim)), 1.06)
+                self.assertLess((north - south) / (max(y for _, y in rim) - min(y for _, y in rim)), 1.06)
+        polar = Zone(terms=TERMS, centre=Position(lat_deg=88.95, lon_deg=15.0), radius_m=8_000)
+        self.assertEqual(polar.box()[:2], (-165.0, 195.0))
+        below = Zone(terms=TERMS, centre=Position(lat_deg=88.0, lon_deg=15.0), radius_m=8_000)
+        self.assertLess(below.box()[1], 25)
+
+    def test_on_the_rim_of_a_circle(self) -> None:
+        centre = Position(lat_deg=48, lon_deg=15)
+        away = distance_m(centre, Position(lat_deg=48.01, lon_deg=15))
+        for radius, inside in ((away, True), (away - 0.001, False), (away + 0.001, True)):
+            circle = Zone(terms=TERMS, centre=centre, radius_m=radius)
+            self.assertEqual(contains(circle, Position(lat_deg=48.01, lon_deg=15)), inside)
+
     @given(LAT, LON, st.floats(50, 20_000), st.floats(0, 360), st.floats(0.2, 2))
     def test_circles_by_proj(self, lat: float, lon: float, radius: float, azimuth: float, times: float) -> None:
         assume(abs(times - 1) > 0.001)
@@ -159,6 +202,95 @@ class Near(unittest.TestCase):
         away = zone([(15.1, 48.0), (15.2, 48.0), (15.2, 48.1)])
         self.assertIsNone(nearby(away, here, (0.0, 0.0), CIRCLE, 5_000))
         self.assertIsNotNone(nearby(away, here, (0.0, 0.0), CIRCLE, 8_000))
+
+    def ring_of(self, here: Position, *points: tuple[float, float]) -> list[tuple[float, float]]:
+        places = [from_plane(here, p) for p in points]
+        return [(p.lon_deg, p.lat_deg) for p in places]
+
+    def test_circles_by_hand(self) -> None:
+        """A circle of 300 m a kilometre off: 700 m from the launch point, 120 m less from the flying area; by geodesic."""
+        here = Position(lat_deg=48, lon_deg=15)
+        for azimuth in (0, 90, 200, 333):
+            lon, lat, _ = GEOD.fwd(15, 48, azimuth, 1000)
+            circle = Zone(terms=TERMS, centre=Position(lat_deg=lat, lon_deg=lon), radius_m=300)
+            found = nearby(circle, here, (0.0, 0.0), CIRCLE)
+            assert found is not None
+            self.assertAlmostEqual(found.away_m, 580, delta=0.6)
+            self.assertAlmostEqual(found.bearing_deg, azimuth, delta=0.01)
+            self.assertFalse(found.over_launch)
+            self.assertIsNone(nearby(circle, here, (0.0, 0.0), CIRCLE, found.away_m - 0.01))
+            self.assertIsNotNone(nearby(circle, here, (0.0, 0.0), CIRCLE, found.away_m))
+            reaches = nearby(circle.model_copy(update={"radius_m": 950.0}), here, (0.0, 0.0), CIRCLE)
+            assert reaches is not None
+            self.assertEqual((reaches.away_m, reaches.over_launch), (0, False))
+            over = nearby(circle.model_copy(update={"radius_m": 1000.5}), here, (0.0, 0.0), CIRCLE)
+            assert over is not None
+            self.assertEqual((over.away_m, over.over_launch), (0, True))
+
+    def test_from_a_launch_point_beside_the_field_s_position(self) -> None:
+        """Launched 400 m east and 300 m north of the field's position: distance, bearing and inside count from there."""
+        here, launch = Position(lat_deg=48, lon_deg=15), (400.0, 300.0)
+        area = [(x + 400, y + 300) for x, y in CIRCLE]
+        wall = zone(self.ring_of(here, (1400, -2000), (1600, -2000), (1600, 2000), (1400, 2000)))
+        found = nearby(wall, here, launch, area)
+        assert found is not None
+        self.assertAlmostEqual(found.away_m, 880, delta=2)
+        self.assertAlmostEqual(found.bearing_deg, 90, delta=0.2)
+        small = zone(self.ring_of(here, (380, 280), (420, 280), (420, 320), (380, 320)))
+        over = nearby(small, here, launch, area)
+        assert over is not None
+        self.assertEqual((over.away_m, over.bearing_deg, over.over_launch), (0, 0, True))
+        lon, lat, _ = GEOD.fwd(15, 48, 0, 2000)
+        circle = Zone(terms=TERMS, centre=Position(lat_deg=lat, lon_deg=lon), radius_m=100)
+        start = from_plane(here, launch)
+        azimuth, _, away = GEOD.inv(start.lon_deg, start.lat_deg, lon, lat)
+        seen = nearby(circle, here, launch, area)
+        assert seen is not None
+        self.assertAlmostEqual(seen.away_m, away - 100 - 120, delta=1.5)
+        self.assertAlmostEqual(seen.bearing_deg, azimuth % 360, delta=0.1)
+
+    def test_the_nearest_of_several_parts_and_a_far_one(self) -> None:
+        """The nearer of two counts; one five kilometres off is measured to the same fifth of a per cent."""
+        here = Position(lat_deg=48, lon_deg=15)
+        near = self.ring_of(here, (900, -50), (1100, -50), (1100, 50), (900, 50))
+        far = self.ring_of(here, (-5200, -50), (-5000, -50), (-5000, 50), (-5200, 50))
+        for parts in ((near, far), (far, near)):
+            both = Zone(terms=TERMS, polygons=tuple((unwrapped([*p, p[0]]),) for p in parts))
+            found = nearby(both, here, (0.0, 0.0), CIRCLE)
+            assert found is not None
+            self.assertAlmostEqual(found.away_m, 780, delta=2)
+            self.assertAlmostEqual(found.bearing_deg, 90, delta=0.5)
+        alone = nearby(zone(far), here, (0.0, 0.0), CIRCLE)
+        assert alone is not None
+        self.assertAlmostEqual(alone.away_m, 4880, delta=12)
+        self.assertAlmostEqual(alone.bearing_deg, 270, delta=0.5)
+        self.assertIsNone(nearby(zone(far), here, (0.0, 0.0), CIRCLE, alone.away_m - 1))
+        self.assertIsNotNone(nearby(zone(far), here, (0.0, 0.0), CIRCLE, alone.away_m))
+
+    def test_a_flying_area_in_a_hole_is_not_inside(self) -> None:
+        """The launch point and all of the area in the hole: outside. Half of the area past its edge: it reaches in."""
+        here = Position(lat_deg=48, lon_deg=15)
+        outer = self.ring_of(here, (-3000, -3000), (3000, -3000), (3000, 3000), (-3000, 3000))
+        hole = self.ring_of(here, (-90, -500), (500, -500), (500, 500), (-90, 500))
+        found = nearby(zone(outer, hole[::-1]), here, (0.0, 0.0), CIRCLE)
+        assert found is not None
+        self.assertEqual((found.away_m, found.over_launch), (0, False))
+        self.assertAlmostEqual(found.bearing_deg, 270, delta=0.5)
+        wide = self.ring_of(here, (-500, -500), (500, -500), (500, 500), (-500, 500))
+        free = nearby(zone(outer, wide[::-1]), here, (0.0, 0.0), CIRCLE)
+        assert free is not None
+        self.assertAlmostEqual(free.away_m, 380, delta=1)
+
+    def test_across_the_date_line(self) -> None:
+        for lon in (179.999, -179.999):
+            here = Position(lat_deg=-17, lon_deg=lon)
+            for shift in (-360, 0, 360):
+                wall = [(x + shift, y) for x, y in ((180.01, -17.1), (180.02, -17.1), (180.02, -16.9), (180.01, -16.9))]
+                found = nearby(zone(wall), here, (0.0, 0.0), CIRCLE)
+                assert found is not None
+                _, _, away = GEOD.inv(lon, -17, 180.01, -17)
+                self.assertAlmostEqual(found.away_m, away - 120, delta=away * 0.003 + 1)
+                self.assertAlmostEqual(found.bearing_deg, 90, delta=0.5)
 
     def test_lengths_of_a_degree_against_the_geodesic(self) -> None:
         for lat in (0, 30, 48.2, 65, 80):
