@@ -278,7 +278,7 @@ def table_ms(folder: Path) -> float:
         if taken.bad or taken.good != 100_000:
             raise RuntimeError(f"{taken.bad} rows were refused")
         imports.add_rows(book, taken.rows, now)
-        packs.refresh_all(book, taken.rows)
+        packs.refresh_all(book, taken.rows, now)
 
     took = timed(take_it)
     book.close()

@@ -198,7 +198,7 @@ class BookCase(unittest.TestCase):
 
     def walk_all(self, round_id: int, **answers: Answer) -> None:
         """Answer everything before take-off that is still open, straight into the book."""
-        loaded = rounds.load(round_id, self.settings)
+        loaded = rounds.load(round_id, self.settings, self.now)
         given = {name.replace("__", "."): value for name, value in answers.items()}
         have = {e.check_id for e in loaded.evidence}
         for p in walked_evidence(loaded.walk.situation, self.now, answers=given, pace_s=0):

@@ -31,6 +31,9 @@ WHOLE_SUBJECTS = {
     "tests/core/field/test_launch.py",
     "tests/core/test_docs.py",
     "tests/standins/test_standins.py",
+    "tests/store/test_ahead.py",
+    "tests/store/test_power.py",
+    "tests/web/test_fuzz.py",
     "tests/web/test_queries.py",
 }
 ONLY_THROUGH_OTHERS = {

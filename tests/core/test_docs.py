@@ -9,7 +9,7 @@ import unittest
 import walkround.core
 
 COMPUTING = (
-    "airspace.answer", "airspace.reading", "airspace.zone", "round.air_rules", "aircraft.aircraft", "weather.atmosphere",
+    "airspace.answer", "base.clock", "airspace.reading", "airspace.zone", "round.air_rules", "aircraft.aircraft", "weather.atmosphere",
     "aircraft.bag", "weather.beaufort", "round.between", "round.brief", "round.due", "round.evidence",
     "checklist.exchange", "base.finding", "round.follow", "weather.taf", "base.geodesy", "flight.home",
     "round.judge", "flight.return_height", "aircraft.control_directions", "round.numbers", "round.occasions", "aircraft.outline.helicopter",

@@ -109,7 +109,7 @@ class Pages(WebCase):
 def situation_of(number: int, case: WebCase):  # type: ignore[no-untyped-def]
     from walkround.store import rounds
 
-    return rounds.load(number, case.settings).walk.situation
+    return rounds.load(number, case.settings, case.now).walk.situation
 
 
 if __name__ == "__main__":

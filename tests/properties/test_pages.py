@@ -115,7 +115,7 @@ class Agree(WebCase):
                     self.answer(number, check, action="take", option=option)
                 self.answer(number, "sky.weather", action="device")
                 self.answer(number, "field.sight", action="pass")
-                walk = rounds.load(number, store_settings.load()).walk
+                walk = rounds.load(number, store_settings.load(), self.now).walk
                 levels: dict[str, Level] = {}
                 for state in walk.states:
                     for finding in state.findings:
@@ -130,7 +130,7 @@ class Agree(WebCase):
             number = self.start()
             self.answer(number, "sky.weather", action="device")
             self.answer(number, "link.return_height", action="take", number=str(setting))
-            state = rounds.load(number, self.settings).walk.state("link.return_height")
+            state = rounds.load(number, self.settings, self.now).walk.state("link.return_height")
             page = self.found(
                 f"/fields/{site}/home?aircraft={self.numbers['Sandpiper']}&pack={self.numbers['S1']}&height={setting}",
                 "findings",

@@ -91,7 +91,7 @@ class Timer(FlightCase):
     def seen(self, check_id: str) -> int:
         from walkround.store import rounds
 
-        return rounds.load(self.round, self.settings).walk.state(check_id).evidence.id
+        return rounds.load(self.round, self.settings, self.now).walk.state(check_id).evidence.id
 
 
 class Line(FlightCase):

@@ -26,30 +26,30 @@ class Readings(BookCase):
             at=self.now, cells_v=(4.31, 4.3), total_v=8.61, percent=97, lights=4, resistance_mohm=(17.5, 18), temperature_c=-3,
             put_back_mah=412, after=After.CHARGE, since_min=12, by="simulated cell checker", note="by the stove",
         )  # fmt: skip
-        number = packs.add_reading(self.pack, reading)
+        number = packs.add_reading(self.pack, reading, self.now)
         self.assertEqual(packs.numbered(self.pack)[0], (number, reading))
         self.assertEqual(packs.readings(self.pack)[-1], reading)
 
     def test_the_summary_follows(self) -> None:
-        before = packs.in_short(self.pack)
-        packs.add_reading(self.pack, Reading(at=self.now, percent=40))
-        after = packs.in_short(self.pack)
+        before = packs.in_short(self.pack, self.now)
+        packs.add_reading(self.pack, Reading(at=self.now, percent=40), self.now)
+        after = packs.in_short(self.pack, self.now)
         self.assertEqual((after.readings, after.charge.mid if after.charge else 0), (before.readings + 1, 40))
-        packs.drop_reading(packs.numbered(self.pack)[0][0])
-        self.assertEqual(packs.in_short(self.pack), before)
+        packs.drop_reading(packs.numbered(self.pack)[0][0], self.now)
+        self.assertEqual(packs.in_short(self.pack, self.now), before)
 
     def test_a_summary_that_is_not_there_is_made(self) -> None:
-        kept = packs.in_short(self.pack)
+        kept = packs.in_short(self.pack, self.now)
         PackRow.update(summary=None).where(PackRow.id == self.pack).execute()
-        self.assertEqual(packs.in_short(self.pack), kept)
-        self.assertEqual({p.id: k for p, k in packs.box()}[self.pack], kept)
+        self.assertEqual(packs.in_short(self.pack, self.now), kept)
+        self.assertEqual({p.id: k for p, k in packs.box(self.now)}[self.pack], kept)
 
     def test_mistakes(self) -> None:
-        packs.add_reading(self.pack, Reading(at=self.now, percent=40))
+        packs.add_reading(self.pack, Reading(at=self.now, percent=40), self.now)
         with self.assertRaisesRegex(InputError, "at that very moment"):
-            packs.add_reading(self.pack, Reading(at=self.now, percent=41))
+            packs.add_reading(self.pack, Reading(at=self.now, percent=41), self.now)
         with self.assertRaises(MissingError):
-            packs.drop_reading(99_999)
+            packs.drop_reading(99_999, self.now)
 
     def test_a_table_is_taken_once(self) -> None:
         rows = {
@@ -101,7 +101,7 @@ class FromRounds(BookCase):
         rounds.answer(self.round, check_id, answer, at=self.now, settings=self.settings, seen=seen)
 
     def newest(self) -> int:
-        last = rounds.load(self.round, self.settings).walk.last
+        last = rounds.load(self.round, self.settings, self.now).walk.last
         return last.id if last else 0
 
     def undo(self) -> None:
@@ -121,7 +121,7 @@ class FromRounds(BookCase):
     def test_another_answer_takes_the_place_of_the_first(self) -> None:
         before = len(packs.readings(self.pack))
         self.say("pack.temperature", ev.Measured(value=17))
-        number = rounds.load(self.round, self.settings).walk.state("pack.temperature").evidence.id
+        number = rounds.load(self.round, self.settings, self.now).walk.state("pack.temperature").evidence.id
         self.say("pack.temperature", ev.Measured(value=19), seen=number)
         self.assertEqual([r.temperature_c for r in packs.readings(self.pack)[before:]], [19])
         self.undo()
@@ -143,7 +143,7 @@ class FromRounds(BookCase):
     def test_a_reading_of_a_round_stays_with_it(self) -> None:
         self.say("pack.temperature", ev.Measured(value=17))
         with self.assertRaisesRegex(InputError, "belongs to a walk round"):
-            packs.drop_reading(packs.numbered(self.pack)[0][0])
+            packs.drop_reading(packs.numbered(self.pack)[0][0], self.now)
 
 
 class Uses(BookCase):
@@ -159,7 +159,7 @@ class Uses(BookCase):
     def test_a_flight_on_half_a_pack_counts_from_there(self) -> None:
         n = self.numbers
         off = self.now - DAY / 2
-        packs.add_reading(n["S3"], Reading(at=off - DAY / 24, percent=70))
+        packs.add_reading(n["S3"], Reading(at=off - DAY / 24, percent=70), self.now)
         FlightRow.create(
             aircraft=n["Sandpiper"], pack=n["S3"], site=n["Teasel Common"], took_off_at=off, landed_at=off + DAY / 200,
             minutes=5.5, left_percent=40, logged_at=off + DAY / 100, mass_g=910,

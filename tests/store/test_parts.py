@@ -43,7 +43,7 @@ class Parts(BookCase):
         self.assertEqual(on[new].flights, 1)
         old = next(p for p in parts.of_aircraft(self.quad, removed=True) if p.id == number)
         self.assertEqual((old.flights, old.why_removed), (1, "grates"))
-        event = next(e for e in hangar.latest_events(self.quad) if e.part is PartKind.MOTOR)
+        event = next(e for e in hangar.latest_events(self.quad, self.now) if e.part is PartKind.MOTOR)
         self.assertEqual((event.kind, event.detail), (EventKind.PART_REPLACED, "Motor (front left)"))
         with self.assertRaisesRegex(InputError, "taken off already"):
             parts.replace(self.quad, number, self.part(1), "again")
@@ -72,6 +72,6 @@ class Parts(BookCase):
         hangar.add_event(self.quad, EventKind.BORROWED, self.now - timedelta(days=3000), detail="from the club")
         for i in range(450):
             hangar.add_event(self.quad, EventKind.COMPASS_CALIBRATED, self.now - timedelta(days=i + 1))
-        found = {e.kind: e for e in hangar.latest_events(self.quad)}
+        found = {e.kind: e for e in hangar.latest_events(self.quad, self.now)}
         self.assertEqual(found[EventKind.BORROWED].detail, "from the club")
         self.assertEqual(found[EventKind.COMPASS_CALIBRATED].at, self.now - timedelta(days=1))

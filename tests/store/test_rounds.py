@@ -38,7 +38,7 @@ class RoundCase(BookCase):
             )
 
     def newest(self) -> int:
-        last = rounds.load(self.round, self.settings).walk.last
+        last = rounds.load(self.round, self.settings, self.now).walk.last
         return last.id if last else 0
 
     def undo(self) -> tuple[OpenRound, str]:
@@ -63,7 +63,7 @@ class Answers(RoundCase):
     def test_kept_and_judged(self) -> None:
         loaded = self.answer("airframe.shell", ev.Passed())
         self.assertEqual(loaded.walk.state("airframe.shell").level, Level.CLEAR)
-        again = rounds.load(self.round, self.settings)
+        again = rounds.load(self.round, self.settings, self.now)
         self.assertEqual(again.walk, loaded.walk)
 
     def test_a_correction_is_a_new_row(self) -> None:
@@ -97,19 +97,19 @@ class Answers(RoundCase):
     def test_limits_of_today_are_those_of_an_open_round(self) -> None:
         self.answer("sky.wind_meter", ev.Measured(value=5))
         strict = self.settings.model_copy(update={"limits": Limits(wind_ms=4)})
-        self.assertEqual(rounds.load(self.round, self.settings).walk.verdict.level, Level.CLEAR)
-        self.assertEqual(rounds.load(self.round, strict).walk.verdict.level, Level.GROUNDED)
+        self.assertEqual(rounds.load(self.round, self.settings, self.now).walk.verdict.level, Level.CLEAR)
+        self.assertEqual(rounds.load(self.round, strict, self.now).walk.verdict.level, Level.GROUNDED)
 
     def test_no_such_round(self) -> None:
         with self.assertRaises(MissingError):
-            rounds.load(999, self.settings)
+            rounds.load(999, self.settings, self.now)
 
 
 class Snags(RoundCase):
     def test_a_fault_becomes_a_snag_and_is_there_next_time(self) -> None:
         self.answer("airframe.propellers", ev.Fault(note="chip, front left"))
         self.assertEqual(self.snags(), ["chip, front left"])
-        later = rounds.load(self.begin(), self.settings)
+        later = rounds.load(self.begin(), self.settings, self.now)
         snag = next(s for s in later.walk.states if s.planned.snag)
         self.assertEqual(snag.planned.check.title, "Open snag: chip, front left")
         closed = self.answer(snag.planned.check.id, ev.Chosen(option="fixed", note="new blade"), round_id=later.id)
@@ -119,7 +119,7 @@ class Snags(RoundCase):
 
     def test_closing_needs_words(self) -> None:
         self.answer("airframe.propellers", ev.Fault(note="chip"))
-        later = rounds.load(self.begin(), self.settings)
+        later = rounds.load(self.begin(), self.settings, self.now)
         snag = next(s for s in later.walk.states if s.planned.snag)
         with self.assertRaises(InputError):
             self.answer(snag.planned.check.id, ev.Chosen(option="fixed"), round_id=later.id)
@@ -154,7 +154,7 @@ class Snags(RoundCase):
     def test_undo_of_a_closing_reopens(self) -> None:
         self.answer("airframe.propellers", ev.Fault(note="chip"))
         self.round = self.begin()
-        snag = next(s for s in rounds.load(self.round, self.settings).walk.states if s.planned.snag)
+        snag = next(s for s in rounds.load(self.round, self.settings, self.now).walk.states if s.planned.snag)
         self.answer(snag.planned.check.id, ev.Chosen(option="fixed", note="new blade"))
         self.undo()
         self.assertEqual(self.snags(), ["chip"])
@@ -217,7 +217,7 @@ class Signing(RoundCase):
     def test_nothing_before_take_off_changes_afterwards(self) -> None:
         self.walk()
         self.sign()
-        seen = rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.id
+        seen = rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id
         with self.assertRaises(SignedError) as caught:
             self.answer("airframe.shell", ev.Fault(), seen=seen)
         self.assertIn("frozen", caught.exception.message)
@@ -231,7 +231,7 @@ class Signing(RoundCase):
         self.answer(
             "airframe.shell",
             ev.Fault(note="cracked again"),
-            seen=rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.id,
+            seen=rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id,
         )
         self.now -= timedelta(minutes=15)
         record = self.sign()
@@ -239,7 +239,7 @@ class Signing(RoundCase):
         with self.assertRaises(SignedError):
             self.undo()
         self.assertIn(title, self.snags())
-        loaded = rounds.load(self.round, self.settings)
+        loaded = rounds.load(self.round, self.settings, self.now)
         self.assertEqual(loaded.walk.verdict, record.verdict)
         self.assertEqual(loaded.walk.state("airframe.shell").level, Level.GROUNDED)
         # what comes after is an addendum whatever its clock says, and can be taken back
@@ -253,11 +253,11 @@ class Signing(RoundCase):
         with self.assertRaises(SignedError):
             self.undo()
         self.assertEqual(EvidenceRow.select().count(), before + 3)
-        self.assertEqual(rounds.load(self.round, self.settings).walk.verdict, record.verdict)
+        self.assertEqual(rounds.load(self.round, self.settings, self.now).walk.verdict, record.verdict)
 
     def test_the_book_itself_keeps_a_snag_that_signed_evidence_opened(self) -> None:
         self.walk_all(self.round)
-        shell = rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.id
+        shell = rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id
         self.answer("airframe.shell", ev.Fault(note="cracked"), seen=shell)
         row = SnagRow.get(SnagRow.opened_by.is_null(False))
         self.sign()
@@ -265,7 +265,7 @@ class Signing(RoundCase):
             SnagRow.delete().where(SnagRow.id == row.id).execute()
         flight = next(
             s
-            for s in rounds.load(self.round, self.settings).walk.states
+            for s in rounds.load(self.round, self.settings, self.now).walk.states
             if s.planned.check.phase is not Phase.BEFORE and s.planned.check.snag_on
         )
         self.answer(flight.planned.check.id, ev.Fault(note="hot"))
@@ -285,7 +285,9 @@ class Signing(RoundCase):
             )})  # fmt: skip
 
         with mock.patch("walkround.core.round.record.make_plan", other):
-            shown = rounds.load(self.round, self.settings.model_copy(update={"limits": Limits(wind_ms=1)})).walk
+            shown = rounds.load(
+                self.round, self.settings.model_copy(update={"limits": Limits(wind_ms=1)}), self.now
+            ).walk
         states = {s.planned.check.id: s for s in shown.before()}
         self.assertEqual([c.id for c in record.plan], [s.planned.check.id for s in shown.before()])
         for asked in record.plan:
@@ -301,7 +303,7 @@ class Signing(RoundCase):
         self.sign()
         self.now += timedelta(minutes=1)
         self.answer("first.hover", ev.Passed())
-        self.assertEqual(rounds.load(self.round, self.settings).evidence[-1].check_id, "first.hover")
+        self.assertEqual(rounds.load(self.round, self.settings, self.now).evidence[-1].check_id, "first.hover")
         self.assertNotIn("first.hover", [p.check_id for p in rounds.record_of(self.round).evidence])
         self.assertEqual(self.undo()[1], "first.hover")
         with self.assertRaises(SignedError):
@@ -343,7 +345,9 @@ class Signing(RoundCase):
             self.answer("airframe.shell", ev.Passed(), round_id=first)
         self.assertIn("left unfinished", caught.exception.message)
         other = self.begin("Haymaker", "H1")
-        self.assertEqual(rounds.load(self.round, self.settings).state, "open", "another aircraft's round goes on")
+        self.assertEqual(
+            rounds.load(self.round, self.settings, self.now).state, "open", "another aircraft's round goes on"
+        )
         self.assertEqual(round_list.open_round().id, other)
 
 
@@ -355,7 +359,7 @@ class Pages(RoundCase):
         )
 
     def test_phases(self) -> None:
-        loaded = rounds.load(self.round, self.settings)
+        loaded = rounds.load(self.round, self.settings, self.now)
         for state in loaded.walk.states:
             self.assertEqual(loaded.takes(state), state.planned.check.phase is Phase.BEFORE)
 
@@ -364,7 +368,7 @@ class SnagsMeanwhile(RoundCase):
     """A snag opened or closed elsewhere while a round is in progress counts in it at once."""
 
     def ids(self) -> set[str]:
-        return rounds.load(self.round, self.settings).walk.plan.ids()
+        return rounds.load(self.round, self.settings, self.now).walk.plan.ids()
 
     def test_opened_and_closed_elsewhere(self) -> None:
         number = snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "arm cracked", grounds=True, at=self.now)

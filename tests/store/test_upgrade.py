@@ -1,4 +1,4 @@
-"""Books of earlier versions: made by the commits that set 0.1 to 0.4, they open, verify, print and go on."""
+"""Books of earlier versions: made by the commits that set 0.1 to 0.5, they open, verify, print and go on."""
 
 import gzip
 import json
@@ -36,7 +36,7 @@ class EarlierBooks(WebCase):
         self.client.app = self.client._transport.app = self.app  # type: ignore[attr-defined]
 
     def test_there_is_one_of_each_version(self) -> None:
-        self.assertEqual([p.name for p in BOOKS], [f"book-0.{n}.sqlite.gz" for n in (1, 2, 3, 4)])
+        self.assertEqual([p.name for p in BOOKS], [f"book-0.{n}.sqlite.gz" for n in (1, 2, 3, 4, 5)])
         self.assertTrue(FAST_FOLDER is None or shutil.disk_usage(FAST_FOLDER).free > 10_000_000)
 
     def test_signed_rounds_verify_read_and_print_as_signed(self) -> None:
@@ -79,7 +79,7 @@ class EarlierBooks(WebCase):
                 ):
                     self.assertEqual(self.client.get(address, follow_redirects=True).status_code, 200, address)
                 going = RoundRow.get(RoundRow.state == "open")
-                loaded = rounds.load(going.id, self.settings)
+                loaded = rounds.load(going.id, self.settings, NOW)
                 self.assertGreater(len(loaded.evidence), 5)
                 self.assertEqual(self.client.get(f"/rounds/{going.id}", follow_redirects=True).status_code, 200)
                 answer = self.client.post(

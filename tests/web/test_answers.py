@@ -20,7 +20,7 @@ class Drawn(WebCase):
         self.assertIn("Rear right would push down", text)
         self.assertIn("Fit a clockwise propeller from the bag at rear right.", text)
         self.assertEqual(len(snags.open_ones(self.numbers["Sandpiper"])), 1)
-        seen = str(rounds.load(number, self.settings).walk.state("airframe.propeller_side").evidence.id)  # type: ignore[union-attr]
+        seen = str(rounds.load(number, self.settings, self.now).walk.state("airframe.propeller_side").evidence.id)  # type: ignore[union-attr]
         text = plain(self.answer(number, "airframe.propeller_side", action="shown", seen=seen).text)
         self.assertNotIn("would push down", text)
         self.assertEqual(snags.open_ones(self.numbers["Sandpiper"]), [])
@@ -49,7 +49,7 @@ class Drawn(WebCase):
 
     def test_bag_passes(self) -> None:
         number = self.start()
-        loaded = rounds.load(number, self.settings)
+        loaded = rounds.load(number, self.settings, self.now)
         state = loaded.walk.state("bag.first_pass")
         assert isinstance(state.planned.check.ask, AskPacked)
         page = plain(self.client.get(f"/rounds/{number}?check=bag.first_pass").text)

@@ -62,7 +62,7 @@ class Paper(FormCase):
             "say-field.path": "skip", "text-field.path": "fog",
         }  # fmt: skip
         self.assertEqual(self.client.post(f"/rounds/{number}/entry", data=rows).status_code, 303)
-        walk = rounds.load(number, self.settings).walk
+        walk = rounds.load(number, self.settings, self.now).walk
         answered = {s.planned.check.id for s in walk.states if s.evidence}
         self.assertEqual(
             answered, {"airframe.shell", "sky.wind_meter", "field.people", "airframe.motors", "field.path"}
@@ -83,7 +83,7 @@ class Paper(FormCase):
         text = plain(self.wrong(path, rows, "is not a number"))
         for words in ("it stays on the record", "Gimbal cover off before the aircraft is powered"):
             self.assertIn(words, text)
-        self.assertEqual(rounds.load(number, self.settings).evidence, ())
+        self.assertEqual(rounds.load(number, self.settings, self.now).evidence, ())
         self.wrong(path, {}, "Fill in at least one row")
 
     def test_gates_are_met_in_walking_order(self) -> None:

@@ -40,7 +40,7 @@ class Page(WebCase):
         self.assertIn("At -4 °C the pack gives", cold)
 
     def test_what_it_holds_or_full(self) -> None:
-        packs.add_reading(self.numbers["S1"], Reading(at=self.now, percent=55))
+        packs.add_reading(self.numbers["S1"], Reading(at=self.now, percent=55), self.now)
         self.assertIn("It holds 50 to 60 %", plain(self.ask("Sandpiper", "S1").text))
         self.assertIn("Taken as full; last known 50 to 60 %", plain(self.ask("Sandpiper", "S1", full="1").text))
 

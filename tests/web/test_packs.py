@@ -33,9 +33,17 @@ class Box(WebCase):
         self.assertNotIn("S1", text)
 
     def test_after_flying_it_says_what_goes_to_storage(self) -> None:
-        packs.add_reading(self.numbers["S2"], Reading(at=self.now - timedelta(hours=2), percent=9))
+        packs.add_reading(self.numbers["S2"], Reading(at=self.now - timedelta(hours=2), percent=9), self.now)
         text = plain(self.client.get("/packs").text).replace("\u202f", " ")
         self.assertIn("to storage charge S2 9 % in it: up to about", text)
+
+    def test_a_reading_dated_ahead_is_shown_as_such_and_can_be_taken_back(self) -> None:
+        number, said = self.numbers["S2"], "Dated ahead of the clock: it does not count."
+        self.assertNotIn(said, plain(self.client.get(f"/packs/{number}").text))
+        kept = packs.add_reading(number, Reading(at=self.now + timedelta(days=2), percent=100), self.now)
+        self.assertIn(said, plain(self.client.get(f"/packs/{number}").text))
+        self.client.post(f"/readings/{kept}/drop")
+        self.assertNotIn(said, plain(self.client.get(f"/packs/{number}").text))
 
     def test_pages_of_it(self) -> None:
         for i in range(60):
@@ -67,7 +75,7 @@ class OnePack(FormCase):
     def test_a_chemistry_that_is_not_known_grounds_it_everywhere(self) -> None:
         where = self.client.post("/packs", data={**FORM, "chemistry": "not known"}).headers["location"]
         number = int(where.split("/")[2].split("?")[0])
-        packs.add_reading(number, Reading(at=self.now, cells_v=(3.9, 3.9, 3.9, 3.9)))
+        packs.add_reading(number, Reading(at=self.now, cells_v=(3.9, 3.9, 3.9, 3.9)), self.now)
         for path in (where, "/packs"):
             text = plain(self.client.get(path).text)
             self.assertIn("4 cells, chemistry not known", text)
@@ -78,12 +86,12 @@ class OnePack(FormCase):
         self.assertIn("of them do not fly", plain(self.client.get("/hangar").text))
 
     def test_a_total_far_too_low_is_not_in_the_charging_plan(self) -> None:
-        packs.add_reading(self.numbers["H1"], Reading(at=self.now, total_v=6.0))
+        packs.add_reading(self.numbers["H1"], Reading(at=self.now, total_v=6.0), self.now)
         self.assertIn("A cell rests at 2.00 V, below what it survives.", plain(self.client.get("/packs/charging").text))
 
     def test_an_overcharged_pack_does_not_fly_next(self) -> None:
         before = plain(self.client.get("/hangar").text)
-        packs.add_reading(self.numbers["H1"], Reading(at=self.now, cells_v=(4.3, 4.3, 4.3)))
+        packs.add_reading(self.numbers["H1"], Reading(at=self.now, cells_v=(4.3, 4.3, 4.3)), self.now)
         text = plain(self.client.get("/packs", params={"aircraft": self.numbers["Haymaker"]}).text)
         self.assertNotIn("Flies next H1", text)
         self.assertNotEqual(plain(self.client.get("/hangar").text), before, "one more does not fly")

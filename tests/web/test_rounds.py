@@ -43,7 +43,7 @@ class Walking(RoundPage):
     def test_every_check_of_both_aircraft_can_be_opened(self) -> None:
         other = self.start("Haymaker", "H1")
         for number in (self.round, other):
-            for state in rounds.load(number, self.settings).walk.states:
+            for state in rounds.load(number, self.settings, self.now).walk.states:
                 with self.subTest(state.planned.check.id):
                     answer = self.client.get(f"/rounds/{number}?check={state.planned.check.id}&edit=1")
                     self.assertEqual(answer.status_code, 200)
@@ -148,7 +148,7 @@ class Devices_(RoundPage):
         from walkround.standins.receiver import SimulatedReceiver
 
         self.open_power()
-        place = rounds.load(self.round, self.settings).walk.situation.site.position
+        place = rounds.load(self.round, self.settings, self.now).walk.situation.site.position
         text = SimulatedReceiver("thin").sentences(place, self.now)
         answer = self.answer(self.round, "senses.satellites", action="take", sentences=text)
         self.assertIn("6 satellites in use (min 10).", plain(answer.text))
@@ -310,12 +310,12 @@ class Tabs(RoundPage):
         self.assertEqual(self.done(), 3)
 
     def done(self) -> int:
-        return rounds.load(self.round, self.settings).walk.verdict.done
+        return rounds.load(self.round, self.settings, self.now).walk.verdict.done
 
     def test_back_button_after_signing(self) -> None:
         self.walk_all(self.round)
         self.client.post(f"/rounds/{self.round}/sign", data={"signed_by": "Tamsin Rook"})
-        seen = str(rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.id)
+        seen = str(rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id)
         answer = self.answer(self.round, "airframe.shell", action="fault", note="late", seen=seen)
         self.assertEqual(answer.status_code, 409)
         self.assertIn("is frozen", plain(answer.text))
@@ -325,5 +325,5 @@ class Tabs(RoundPage):
         self.answer(self.round, "airframe.shell", action="skip", reason="bench day")
         self.assertIn("Not done: bench day", plain(self.page("?check=airframe.shell")))
         self.assertIsInstance(
-            rounds.load(self.round, self.settings).walk.state("airframe.shell").evidence.answer, ev.Skipped
+            rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.answer, ev.Skipped
         )

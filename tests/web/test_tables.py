@@ -108,4 +108,4 @@ class Tables(WebCase):
         )
         text = self.taken(self.token(GOOD.splitlines()[0] + "\n" + rows), self.columns(*self.NAMED))
         self.assertIn("12,000 new readings for 1 pack", text)
-        self.assertEqual(packs.in_short(self.numbers["H1"]).readings, packs.MOST_READINGS)
+        self.assertEqual(packs.in_short(self.numbers["H1"], self.now).readings, packs.MOST_READINGS)

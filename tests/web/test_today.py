@@ -43,7 +43,7 @@ class Shown(WebCase):
         n = self.numbers
         before = self.client.get("/", params={"aircraft": n["Haymaker"]}).text
         self.assertIn(f'<option value="{n["H1"]}" selected', before)
-        packs.add_reading(n["H1"], Reading(at=self.now, cells_v=(4.3, 4.3, 4.3)))
+        packs.add_reading(n["H1"], Reading(at=self.now, cells_v=(4.3, 4.3, 4.3)), self.now)
         after = self.client.get("/", params={"aircraft": n["Haymaker"]}).text
         self.assertNotIn(f'<option value="{n["H1"]}" selected', after)
         self.assertIn("H1 (grounded)", after)

@@ -7,9 +7,11 @@ import json
 from datetime import timedelta
 
 from tests.support import WebCase, plain
+from walkround.core.base.units import Units
 from walkround.core.packs.inspection import LOOKS
 from walkround.core.round import evidence as ev
 from walkround.store import flights
+from walkround.store import settings as store_settings
 from walkround.store.models import FlightRow, RecordRow
 
 
@@ -33,6 +35,19 @@ class Sheet(WebCase):
             "Wind here 6.2 m/s (max 6.7 m/s)",
         ):
             self.assertIn(words, text)
+
+    def test_a_signed_sheet_keeps_the_units_it_was_signed_in(self) -> None:
+        number = self.start()
+        self.answer(number, "sky.wind_meter", action="take", number="6.2")
+        self.walk_all(number)
+        self.client.post(f"/rounds/{number}/sign", data={"signed_by": "Tamsin Rook"})
+        store_settings.save(units=Units(speed="kt", height="ft", temperature="°F"))
+        other = self.start()
+        self.answer(other, "sky.wind_meter", action="take", number="12")
+        signed, going = (plain(self.client.get(f"/rounds/{n}/verdict").text) for n in (number, other))
+        self.assertIn("Wind here 6.2 m/s (max 6.7 m/s)", signed)
+        self.assertNotIn(" kt", signed)
+        self.assertIn(" kt", going)
 
     def test_an_early_signature_is_refused_in_words(self) -> None:
         number = self.start()

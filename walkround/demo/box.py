@@ -88,7 +88,7 @@ def fill_readings(numbers: dict[str, int], now: datetime) -> None:
         numbers["H3"], PackState.WATCH, "Fell off the bench; flat and whole, cells agree", now - timedelta(days=20)
     )
     for label, *_ in _BOX:
-        packs.refresh(numbers[label])
+        packs.refresh(numbers[label], now)
 
 
 def _charged(numbers: dict[str, int], now: datetime, dice: random.Random, full: dict[str, float]) -> None:

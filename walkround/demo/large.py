@@ -103,7 +103,7 @@ def _readings(book: Book, now: datetime) -> None:
             for i in range(READINGS // PACKS)
         ]  # fmt: skip
     imports.add_rows(book, rows, now)
-    packs.refresh_all(book, rows)
+    packs.refresh_all(book, rows, now)
 
 
 def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime) -> None:

@@ -44,7 +44,7 @@ def take_off(round_id: int, at: datetime, units: Units = Units()) -> FlightRow:
     history = signed.history.model_copy(
         update={
             "snags": tuple(snags.open_ones(row.aircraft_id, row.pack_id)),
-            "pack_summary": packs.in_short(row.pack_id),
+            "pack_summary": packs.in_short(row.pack_id, at),
         }
     )
     situation = signed.model_copy(update={"pack": hangar.get(Pack, row.pack_id), "history": history})
@@ -128,7 +128,7 @@ def log(
     for snag in opened:
         owner = flight.pack_id if snag.on is SnagOn.PACK else flight.aircraft_id
         snags.open_one(snag.on, owner, snag.title, grounds=snag.grounds, at=at)
-    packs.refresh(flight.pack_id)
+    packs.refresh(flight.pack_id, at)
     return flight
 
 

@@ -9,9 +9,10 @@ from peewee import Field, IntegrityError, fn
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import PartKind
+from walkround.core.base.clock import latest
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.base.geodesy import Position
-from walkround.core.checklist.history import Event, EventKind
+from walkround.core.checklist.history import SETTLING, Event, EventKind
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.store import upgrade
@@ -124,12 +125,16 @@ def _event(row: EventRow) -> Event:
     )
 
 
-def latest_events(aircraft_id: int) -> list[Event]:
-    """The newest event of each kind (of replaced parts, of each kind of part), newest first: all a plan asks for."""
+def latest_events(aircraft_id: int, now: datetime) -> list[Event]:
+    """The newest event of each kind (of replaced parts, of each kind of part), newest first: all a plan asks for.
+
+    A calibration dated ahead of the clock settles nothing; what raises checks counts whatever its date.
+    """
+    counts = (EventRow.at <= latest(now)) | EventRow.kind.not_in([kind.value for kind in SETTLING])
     # With MAX and GROUP BY the other columns come from the row that holds the maximum.
     newest = (
         EventRow.select(EventRow, fn.MAX(EventRow.at))
-        .where(EventRow.aircraft == aircraft_id)
+        .where((EventRow.aircraft == aircraft_id) & counts)
         .group_by(EventRow.kind, EventRow.part)
     )
     return sorted((_event(row) for row in newest), key=lambda event: event.at, reverse=True)

@@ -2,12 +2,13 @@
 
 import json
 from collections.abc import Iterable, Iterator, Sequence
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 from typing import Any, NamedTuple
 
 from peewee import fn
 
+from walkround.core.base.clock import is_ahead, latest
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.flight.estimate import LEAST_USED_PERCENT, Use
 from walkround.core.packs.charge import from_reading
@@ -28,7 +29,8 @@ USES = 30
 _COLUMNS = """r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.resistance, r.temperature_c, r.put_back_mah,
     r.after, r.since_min, r.by, r.note, r.looked_over"""
 _HERE = "(r.import_id IS NULL OR r.import_id IN (SELECT i.id FROM import_run i WHERE i.state = 'here'))"
-_NEWEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND {_HERE} ORDER BY r.at DESC LIMIT ?"
+_NEWEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND r.at <= ? AND {_HERE} ORDER BY r.at DESC LIMIT ?"
+_EVER = datetime.max.replace(tzinfo=UTC)
 _OLDEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND r.at > ? AND {_HERE} ORDER BY r.at LIMIT ?"
 PAGE_ROWS = 2_000
 _AFTER = {after.value: after for after in After}
@@ -59,15 +61,15 @@ def _reading(row: Sequence[Any]) -> Reading:
     )
 
 
-def _newest(pack_id: int, limit: int) -> list[Sequence[Any]]:
+def _newest(pack_id: int, limit: int, until: datetime = _EVER) -> list[Sequence[Any]]:
     database = ReadingRow._meta.database  # type: ignore[attr-defined]
-    rows: list[Sequence[Any]] = database.execute_sql(_NEWEST, (pack_id, limit)).fetchall()
+    rows: list[Sequence[Any]] = database.execute_sql(_NEWEST, (pack_id, until.isoformat(), limit)).fetchall()
     return rows
 
 
-def readings(pack_id: int, limit: int = MOST_READINGS) -> list[Reading]:
-    """The newest readings of a pack, oldest first."""
-    return [_reading(row) for row in reversed(_newest(pack_id, limit))]
+def readings(pack_id: int, limit: int = MOST_READINGS, until: datetime = _EVER) -> list[Reading]:
+    """The newest readings of a pack up to a moment, oldest first."""
+    return [_reading(row) for row in reversed(_newest(pack_id, limit, until))]
 
 
 def each_reading(pack_id: int) -> Iterator[Reading]:
@@ -85,11 +87,11 @@ def numbered(pack_id: int, limit: int = 30) -> list[tuple[int, Reading]]:
     return [(row[0], _reading(row)) for row in _newest(pack_id, limit)]
 
 
-def flown(pack_id: int) -> list[Flown]:
-    """Logged flights of a pack, oldest first."""
+def flown(pack_id: int, until: datetime = _EVER) -> list[Flown]:
+    """Logged flights of a pack that ended up to a moment, oldest first."""
     rows = (
         FlightRow.select(FlightRow.landed_at, FlightRow.minutes, FlightRow.left_percent, FlightRow.left_v)
-        .where((FlightRow.pack == pack_id) & FlightRow.logged_at.is_null(False) & FlightRow.landed_at.is_null(False))
+        .where((FlightRow.pack == pack_id) & FlightRow.logged_at.is_null(False) & (FlightRow.landed_at <= until))
         .order_by(FlightRow.took_off_at)
         .tuples()
     )
@@ -112,7 +114,7 @@ def _values(reading: Reading) -> dict[str, Any]:
     }
 
 
-def add_reading(pack_id: int, reading: Reading, evidence_id: int | None = None) -> int:
+def add_reading(pack_id: int, reading: Reading, now: datetime, evidence_id: int | None = None) -> int:
     """Keep a reading and bring what is known of the pack up to date; returns its number.
 
     Raises InputError when the pack has a reading of that very moment.
@@ -120,7 +122,7 @@ def add_reading(pack_id: int, reading: Reading, evidence_id: int | None = None) 
     if ReadingRow.select().where((ReadingRow.pack == pack_id) & (ReadingRow.at == reading.at)).exists():
         raise InputError("There is a reading of this pack at that very moment already.", "at")
     number = keep(pack_id, reading, evidence_id)
-    refresh(pack_id)
+    refresh(pack_id, now)
     return number
 
 
@@ -134,10 +136,10 @@ def looked_over(pack_id: int, faults: Sequence[str], at: datetime) -> None:
     """Keep that a pack was looked over, and what was found."""
     note = "Looked over: " + ("; ".join(faults) if faults else "sound") + "."
     ReadingRow.insert(pack=pack_id, at=at, note=note[:300], looked_over=True).execute()
-    refresh(pack_id)
+    refresh(pack_id, at)
 
 
-def drop_reading(reading_id: int) -> int:
+def drop_reading(reading_id: int, now: datetime) -> int:
     """Take back a reading typed by hand; returns the number of its pack.
 
     Raises MissingError, and InputError for a reading that belongs to a round.
@@ -149,23 +151,22 @@ def drop_reading(reading_id: int) -> int:
         raise InputError("That reading belongs to a walk round and stays with it.")
     pack_id = int(row.pack_id)
     row.delete_instance()
-    refresh(pack_id)
+    refresh(pack_id, now)
     return pack_id
 
 
-def refresh_all(book: Book, pack_ids: Iterable[int]) -> None:
+def refresh_all(book: Book, pack_ids: Iterable[int], now: datetime) -> None:
     """Bring many packs up to date, some in each transaction, so that others may write in between."""
     left = list(pack_ids)
     for start in range(0, len(left), REFRESHED):
         with book.write():
             for pack_id in left[start : start + REFRESHED]:
-                refresh(pack_id)
+                refresh(pack_id, now)
 
 
-def refresh(pack_id: int) -> Summary:
-    """Bring what is known of a pack in short up to date."""
-    pack = hangar.get(Pack, pack_id)
-    known = summarise(pack, readings(pack_id), flown(pack_id))
+def refresh(pack_id: int, now: datetime) -> Summary:
+    """Bring what is known of a pack in short up to date; what is dated ahead of the clock does not count."""
+    known = _made(pack_id, now)
     PackRow.update(summary=known.model_dump_json()).where(PackRow.id == pack_id).execute()
     return known
 
@@ -179,10 +180,11 @@ class Known(NamedTuple):
     flights: list[Flown]
 
 
-def known_of(pack: Pack) -> Known:
-    """Everything known of a pack, with every point to draw."""
+def known_of(pack: Pack, now: datetime) -> Known:
+    """Everything known of a pack, with every point to draw. Readings ahead of the clock are listed and do not count."""
     numbered = [(row[0], _reading(row)) for row in reversed(_newest(pack.id, MOST_READINGS))]
-    read, flights = [reading for _, reading in numbered], flown(pack.id)
+    read = [reading for _, reading in numbered if not is_ahead(reading.at, now)]
+    flights = flown(pack.id, latest(now))
     aged = health(pack, read, flights)
     return Known(summarise(pack, read, flights, aged), aged, numbered, flights)
 
@@ -192,19 +194,24 @@ def _summary(text: str) -> Summary:
     return Summary.model_validate_json(text)
 
 
-def in_short(pack_id: int) -> Summary:
+def in_short(pack_id: int, now: datetime) -> Summary:
     """What is known of one pack in short."""
     text = PackRow.select(PackRow.summary).where(PackRow.id == pack_id).scalar()
-    return _summary(text) if text else _made(pack_id)
+    return _known(pack_id, text, now)
 
 
-def _made(pack_id: int) -> Summary:
-    """A summary that is not there yet is made for this page; the next write keeps it."""
-    pack = hangar.get(Pack, pack_id)
-    return summarise(pack, readings(pack_id), flown(pack_id))
+def _known(pack_id: int, text: str | None, now: datetime) -> Summary:
+    """The summary that is kept. One that is not there yet, or speaks of times ahead, is made for this page."""
+    known = _summary(text) if text else None
+    return known if known is not None and not known.is_ahead(now) else _made(pack_id, now)
 
 
-def box(packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
+def _made(pack_id: int, now: datetime) -> Summary:
+    until = latest(now)
+    return summarise(hangar.get(Pack, pack_id), readings(pack_id, until=until), flown(pack_id, until))
+
+
+def box(now: datetime, packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
     """Packs (all of them unless some are at hand) by label, with what is known of each."""
     rows = PackRow.select(PackRow.id, PackRow.label, PackRow.spec, PackRow.retired, PackRow.summary)
     if packs is None:
@@ -212,7 +219,7 @@ def box(packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
     else:
         texts = {row[0]: row[1] for row in PackRow.select(PackRow.id, PackRow.summary).tuples()}
         found = [(pack, texts[pack.id]) for pack in packs]
-    return [(pack, _summary(text) if text else _made(pack.id)) for pack, text in found]
+    return [(pack, _known(pack.id, text, now)) for pack, text in found]
 
 
 def firmware_of(cells: int) -> tuple[str, ...]:
@@ -251,11 +258,7 @@ def change_state(
 
 def changes(pack_id: int) -> list[StateChange]:
     """Changes of state of a pack, newest first."""
-    rows = (
-        PackChangeRow.select()
-        .where(PackChangeRow.pack == pack_id)
-        .order_by(PackChangeRow.at.desc(), PackChangeRow.id.desc())
-    )
+    rows = PackChangeRow.select().where(PackChangeRow.pack == pack_id).order_by(PackChangeRow.id.desc())
     return [StateChange(state=PackState(r.state), at=r.at, reason=r.reason, for_good=r.for_good) for r in rows]
 
 
@@ -277,12 +280,12 @@ def why_down(pack: Pack) -> str:
     )
 
 
-def keep_following(pack_id: int, follows: PackFollows, evidence_id: int, at: datetime) -> None:
-    """What an answer of a round brings for its pack: a reading, a change of state."""
+def keep_following(pack_id: int, follows: PackFollows, evidence_id: int, at: datetime, now: datetime) -> None:
+    """What an answer of a round, given at a moment, brings for its pack: a reading, a change of state."""
     if follows.reading is not None:
         free = ReadingRow.select().where((ReadingRow.pack == pack_id) & (ReadingRow.at == at)).exists()
         moment = at + timedelta(microseconds=evidence_id % 900 + 1) if free else at
-        add_reading(pack_id, follows.reading.model_copy(update={"at": moment}), evidence_id)
+        add_reading(pack_id, follows.reading.model_copy(update={"at": moment}), now, evidence_id)
     if follows.state is not None and not hangar.get(Pack, pack_id).for_good:
         change_state(pack_id, follows.state, follows.reason, at, for_good=follows.for_good, evidence_id=evidence_id)
 
@@ -291,7 +294,7 @@ def take_back(pack_id: int, evidence_ids: Iterable[int], at: datetime) -> None:
     """Take back what answers brought for a pack: as if they had never been given."""
     numbers = list(evidence_ids)
     if ReadingRow.delete().where(ReadingRow.evidence.in_(numbers)).execute():
-        refresh(pack_id)
+        refresh(pack_id, at)
     if PackChangeRow.delete().where(PackChangeRow.evidence.in_(numbers)).execute():
         before = changes(pack_id)
         state, for_good = (before[0].state, before[0].for_good) if before else (PackState.IN_SERVICE, False)

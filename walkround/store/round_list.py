@@ -5,7 +5,7 @@ from walkround.store.models import AircraftRow, PackRow, RoundRow, SiteRow
 
 def open_round() -> RoundRow | None:
     """The newest open round, if any."""
-    return RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.started_at.desc()).first()
+    return RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.id.desc()).first()
 
 
 def recent(limit: int = 20, offset: int = 0) -> list[RoundRow]:
@@ -20,6 +20,6 @@ def recent(limit: int = 20, offset: int = 0) -> list[RoundRow]:
         .join(PackRow)
         .switch(RoundRow)
         .join(SiteRow)
-        .order_by(RoundRow.started_at.desc())
+        .order_by(RoundRow.id.desc())
     )  # fmt: skip
     return list(query.limit(limit).offset(offset))

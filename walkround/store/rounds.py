@@ -98,7 +98,7 @@ def start(situation: Situation, at: datetime) -> int:
     return int(RoundRow.insert(aircraft=aircraft, **values).execute())
 
 
-def load(round_id: int, settings: Settings) -> OpenRound:
+def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:
     """A round with its evidence; an open one follows today's settings, snags, plan and zones. Raises MissingError."""
     row = RoundRow.get_or_none(RoundRow.id == round_id)
     if row is None:
@@ -119,7 +119,7 @@ def load(round_id: int, settings: Settings) -> OpenRound:
                 "airspace": zones.airspace_at(site),
                 "pack": hangar.get(Pack, row.pack_id),
                 "history": situation.history.model_copy(
-                    update={"snags": tuple(fresh), "pack_summary": packs.in_short(row.pack_id)}
+                    update={"snags": tuple(fresh), "pack_summary": packs.in_short(row.pack_id, now)}
                 ),
             }
         )
@@ -168,7 +168,7 @@ def answer(
     The same answer given twice is kept once.
     """
     if loaded is None or not _still(loaded):
-        loaded = load(round_id, settings)
+        loaded = load(round_id, settings, at)
     state = loaded.walk.state(check_id)
     if not loaded.takes(state):
         raise _not_now(loaded)
@@ -239,7 +239,7 @@ def _follow(
         ).execute()
         EventRow.delete().where(EventRow.evidence.in_(earlier)).execute()
         packs.take_back(situation.pack.id, earlier, at)
-    packs.keep_following(situation.pack.id, pack_follows(check, given, at, by), number, at)
+    packs.keep_following(situation.pack.id, pack_follows(check, given, at, by), number, at, at)
     wanted = snag_from(check, given, findings)
     if wanted is not None:
         owner = situation.pack.id if wanted.on is SnagOn.PACK else situation.aircraft.id
@@ -280,7 +280,7 @@ def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple
     asked. Raises ConflictError when another answer came after it, InputError when there is nothing to take back,
     SignedError when it is frozen.
     """
-    loaded = load(round_id, settings)
+    loaded = load(round_id, settings, at)
     pieces = live(loaded.addendum if loaded.signed else loaded.evidence)
     if loaded.state == "left" or (loaded.signed and not pieces):
         raise _not_now(loaded)
@@ -301,13 +301,13 @@ def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple
     DoneRow.delete().where(
         (DoneRow.aircraft == loaded.row.aircraft_id) & (DoneRow.check_id == last.check_id) & (DoneRow.at == last.at)
     ).execute()
-    after = load(round_id, settings)
+    after = load(round_id, settings, at)
     standing = after.walk.state(last.check_id)
     _note_calibration(after, standing.evidence)
     if standing.evidence is not None:
         piece = standing.evidence
         follows = pack_follows(standing.planned.check, piece.answer, piece.at, piece.by)
-        packs.keep_following(loaded.row.pack_id, follows, piece.id, piece.at)
+        packs.keep_following(loaded.row.pack_id, follows, piece.id, piece.at, at)
     return after, last.check_id
 
 
@@ -316,12 +316,12 @@ def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> 
 
     Raises InputError while checks are open, SignedError for a round that was left, MissingError.
     """
-    loaded = load(round_id, settings)
+    loaded = load(round_id, settings, at)
     if loaded.signed:
         return record_of(round_id)
     if loaded.state == "left":
         raise _not_now(loaded)
-    frozen = core_record.sign(loaded.walk, round_id, loaded.evidence, signed_by, at)
+    frozen = core_record.sign(loaded.walk, round_id, loaded.evidence, signed_by, at, settings.units)
     text = frozen.canonical()
     RecordRow.insert(
         round=round_id, text=text, sha256=core_record.content_hash(text), signed_by=frozen.signed_by, signed_at=at

@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 from peewee import fn
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.clock import is_ahead, latest
 from walkround.core.base.geodesy import Position
 from walkround.core.base.units import Quantity
 from walkround.core.checklist.check import Occasion
@@ -91,13 +92,13 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
 def _ready(aircraft: Aircraft, now: datetime) -> int:
     """How many packs that fit are charged and may fly."""
     fitting = [pack for pack in hangar.everything(Pack) if pack.usable and pack.fits(aircraft)]
-    box = [(pack, known, known.charge_now(pack, now)) for pack, known in packs.box(fitting)]
+    box = [(pack, known, known.charge_now(pack, now)) for pack, known in packs.box(now, fitting)]
     return sum(turn.charged for turn in next_packs(box, now, down=frozenset(snags.grounded_packs())))
 
 
 def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> History:
     aircraft_id = aircraft.id
-    pack_id, known = pack.id, packs.in_short(pack.id)
+    pack_id, known = pack.id, packs.in_short(pack.id, now)
     start, end = day_bounds(now, site.timezone)
     pack_flights = list(
         FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
@@ -107,7 +108,7 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> Histo
         .tuples()
     )
     minutes = [flown for _, flown in pack_flights]
-    last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).scalar()
+    last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).where(FlightRow.took_off_at <= latest(now)).scalar()
     here = (FlightRow.site == site.id) & FlightRow.landed_at.is_null(False)
     at, position, where = _last_flight(aircraft_id)
     return History(
@@ -135,18 +136,19 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> Histo
             & (RoundRow.signed_at < end)
         )
         .count(),
-        done=_done(aircraft_id),
-        events=tuple(hangar.latest_events(aircraft_id)),
+        done=_done(aircraft_id, now),
+        events=tuple(hangar.latest_events(aircraft_id, now)),
         snags=tuple(snags.open_ones(aircraft_id, pack_id)),
     )
 
 
-def _done(aircraft_id: int) -> tuple[Done, ...]:
-    """When each check was last passed on an aircraft, and what was measured."""
+def _done(aircraft_id: int, now: datetime) -> tuple[Done, ...]:
+    """When each check was last passed on an aircraft, and what was measured; never what is dated ahead of the clock."""
     rows = DoneRow.select(DoneRow.check_id, DoneRow.at, DoneRow.value).where(DoneRow.aircraft == aircraft_id).tuples()
     return tuple(
         Done(check_id=check_id, at=at, value=None if value is None else Quantity.model_validate_json(value))
         for check_id, at, value in rows
+        if not is_ahead(at, now)
     )
 
 

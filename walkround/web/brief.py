@@ -25,7 +25,7 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
     settings = desk.settings()
     site = hangar.get(Site, site_id)
     row = round_list.open_round()
-    loaded = rounds.load(row.id, settings) if row is not None and row.site_id == site_id else None
+    loaded = rounds.load(row.id, settings, desk.now()) if row is not None and row.site_id == site_id else None
     query = request.query_params
     if loaded is not None and not query.get("aircraft"):
         given = {one.planned.check.id: one.evidence for one in loaded.walk.states if one.evidence is not None}

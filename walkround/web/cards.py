@@ -46,7 +46,7 @@ def density(rows: int) -> str:
 def card(request: Request, desk: AtDesk, round_id: Number, paper: str = "A4") -> Response:
     """Today's round on one sheet, to be ticked with a pencil."""
     settings = desk.settings()
-    loaded = rounds.load(round_id, settings)
+    loaded = rounds.load(round_id, settings, desk.now())
     address = phone_address(request, "walk", round_id=round_id)
     stations = [
         (STATION_TITLES[station][0], [(s.planned.check, s) for s in loaded.walk.at(station)]) for station in Station
@@ -129,7 +129,7 @@ def _entry(
 def entry(request: Request, desk: AtDesk, round_id: Number, station: str = "") -> Response:
     """The open checks in short rows, to enter a pencilled card, or to audit what was walked from memory."""
     settings = desk.settings()
-    return _entry(request, desk, settings, rounds.load(round_id, settings), station)
+    return _entry(request, desk, settings, rounds.load(round_id, settings, desk.now()), station)
 
 
 @router.post("/rounds/{round_id}/entry", name="save_entry")
@@ -137,7 +137,7 @@ def save(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Respon
     """Keep every row that was filled in; with one mistake nothing is kept and all mistakes are shown."""
     settings = desk.settings()
     typed = Typed(form, settings.units)
-    loaded = rounds.load(round_id, settings)
+    loaded = rounds.load(round_id, settings, desk.now())
     try:
         with desk.book.write():
             keep_rows(desk, settings, loaded, typed)

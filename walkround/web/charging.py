@@ -54,7 +54,7 @@ def _rows(desk: Desk) -> tuple[list[Row], list[tuple[Pack, Phrase, str]]]:
     now, down = desk.now(), store_snags.grounded_packs()
     rows, refused = [], []
     usable = [pack for pack in hangar.everything(Pack) if pack.usable and pack.id not in down]
-    for pack, known in store_packs.box(usable):
+    for pack, known in store_packs.box(desk.now(), usable):
         against = why_not_charged(
             pack.chemistry, weakest_v=known.weakest_at_best_v, highest_v=known.highest_v, felt_c=known.felt_c(now)
         )

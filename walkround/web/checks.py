@@ -83,7 +83,7 @@ def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -
     asked_round = whole(text) or 0
     if asked_round:
         # Asked from a walk: its own aircraft, pack, field, day and occasions.
-        situation: Situation | None = rounds.load(asked_round, settings).walk.situation
+        situation: Situation | None = rounds.load(asked_round, settings, desk.now()).walk.situation
     else:
         situation = situation_for(desk, settings, choice, occasions=occasions_asked(request.query_params))
     rows = rows_of(settings, Day(situation) if situation else None)

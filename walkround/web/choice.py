@@ -37,7 +37,8 @@ class Choice:
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
         self.smart = self.plane is not None and self.plane.has(Trait.SMART_PACK)
         self.packs = [p for p in packs if p.fits(self.plane)] if self.plane else []
-        box, now = store_packs.box(self.packs), desk.now()
+        now = desk.now()
+        box = store_packs.box(now, self.packs)
         self.grounded = store_snags.grounded_packs() | {pack.id for pack, known in box if grounding(pack, known, now)}
         self.pack = _chosen(self.packs, asked.get("pack"), None) if asked.get("pack") else self._next(box, now)
         self.day = desk.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()

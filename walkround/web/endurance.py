@@ -49,7 +49,7 @@ def show(request: Request, desk: AtDesk) -> Response:
     if situation is not None and choice.pack is not None:
         typed = Typed(query, settings.units)  # type: ignore[arg-type]
         context = Context(situation, {})
-        known = store_packs.in_short(choice.pack.id)
+        known = store_packs.in_short(choice.pack.id, desk.now())
         now = desk.now()
         read = known.charge_now(choice.pack, now)
         held = FULL if query.get("full") or read is None else read
@@ -70,7 +70,7 @@ def show(request: Request, desk: AtDesk) -> Response:
             parts |= {"errors": typed.errors, "typed": typed.raw()}
             status = 422
         asked = context.flight_needs(plan, held=held, known=minutes)
-        box = [(p, k, k.charge_now(p, now)) for p, k in store_packs.box(choice.packs)]
+        box = [(p, k, k.charge_now(p, now)) for p, k in store_packs.box(now, choice.packs)]
         air_c = weather.temperature_c if weather else None
         parts |= {
             "situation": situation,

@@ -26,7 +26,7 @@ def show(request: Request, desk: AtDesk, round_id: Number) -> Response:
 
 def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, **extra: object) -> Response:
     settings = desk.settings()
-    loaded = rounds.load(round_id, settings)
+    loaded = rounds.load(round_id, settings, desk.now())
     if not loaded.signed:
         raise SignedError("Sign the round before you take off.")
     flight = flights.of_round(round_id)

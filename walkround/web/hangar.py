@@ -37,7 +37,8 @@ MAX_FILE_BYTES = 400_000
 def show(request: Request, desk: AtDesk) -> Response:
     """Everything the pilot owns, and the fields."""
     aircraft = hangar.everything(Aircraft, retired=True)
-    box, snagged, now = store_packs.box(), store_snags.grounded_packs(), desk.now()
+    snagged, now = store_snags.grounded_packs(), desk.now()
+    box = store_packs.box(now)
     may_fly = [
         pack for pack, known in box if pack.usable and pack.id not in snagged and not grounding(pack, known, now)
     ]

@@ -8,6 +8,7 @@ from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
+from walkround.core.base.clock import is_ahead
 from walkround.core.base.errors import PilotError
 from walkround.core.base.finding import Level
 from walkround.core.base.plain import whole
@@ -108,7 +109,7 @@ def show(request: Request, desk: AtDesk) -> Response:
     asked = request.query_params.get("aircraft", "")
     aircraft = hangar.everything(Aircraft)
     plane = next((a for a in aircraft if str(a.id) == asked), None)
-    box = store_packs.box()
+    box = store_packs.box(desk.now())
     if plane is not None:
         box = [(p, k) for p, k in box if p.fits(plane)]
     lines = sorted(lines_of(desk, settings, box), key=_rank)
@@ -178,9 +179,10 @@ def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
 def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: int = 200, **extra: object) -> Response:
     more: dict[str, object] = {}
     if pack.id:
-        everything = store_packs.known_of(pack)
+        now = desk.now()
+        everything = store_packs.known_of(pack, now)
         known = everything.short
-        held = known.charge_now(pack, desk.now())
+        held = known.charge_now(pack, now)
         changes = store_packs.changes(pack.id)
         snags = store_snags.open_ones(pack_id=pack.id)
         reason = changes[0].reason if changes else ""
@@ -189,10 +191,11 @@ def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: 
             "known": known,
             "held": held,
             "drawn": draw_pack(pack, held),
-            "need": need(pack, known, held, desk.now(), settings.limits, reason=reason, snag=grounding),
+            "need": need(pack, known, held, now, settings.limits, reason=reason, snag=grounding),
             "ageing": _ageing(pack, everything.aged, settings),
             "changes": changes,
             "readings": everything.readings[: -SHOWN_READINGS - 1 : -1],
+            "ahead": {r.at for _, r in everything.readings if is_ahead(r.at, now)},
             "flown": everything.flights[-8:][::-1],
             "snags": snags,
             "closed": store_snags.closed(pack_id=pack.id),
@@ -273,7 +276,7 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
                 kept = {name: getattr(now, name) for name in ("charged_at", "state", "for_good")}
                 pack = pack.model_copy(update=kept)
             saved = hangar.save(pack, desk.now())
-            store_packs.refresh(saved)
+            store_packs.refresh(saved, desk.now())
     except PilotError as error:
         return _form(request, desk, settings, before, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=saved)
@@ -306,7 +309,7 @@ def charged(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Resp
         with desk.book.write():
             if not to_storage:
                 hangar.save(pack.model_copy(update={"charged_at": desk.now()}), desk.now())
-            store_packs.add_reading(pack_id, reading)
+            store_packs.add_reading(pack_id, reading, desk.now())
     except PilotError as error:
         return _form(request, desk, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=pack_id)

@@ -108,7 +108,7 @@ def save(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Respons
     try:
         reading = read_form(desk, settings, pack, typed)
         with desk.book.write():
-            store_packs.add_reading(pack_id, reading)
+            store_packs.add_reading(pack_id, reading, desk.now())
     except PilotError as error:
         return _show(
             request, desk, pack, status_of(error), errors=error.by_field(), offers=error.offer, typed=typed.raw()
@@ -120,7 +120,7 @@ def save(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Respons
 def drop(request: Request, desk: AtDesk, reading_id: Number) -> Response:
     """Take back a reading typed by hand."""
     with desk.book.write():
-        pack_id = store_packs.drop_reading(reading_id)
+        pack_id = store_packs.drop_reading(reading_id, desk.now())
     return go(request, "pack", query="saved=1", pack_id=pack_id)
 
 

@@ -133,7 +133,7 @@ def show(
 ) -> Response:
     """The walk page at a station or check."""
     settings = desk.settings()
-    loaded = rounds.load(round_id, settings)
+    loaded = rounds.load(round_id, settings, desk.now())
     here, current = pick(loaded, station, check)
     return view(request, desk, loaded, settings, here, current, edit=edit)
 
@@ -142,7 +142,7 @@ def show(
 def answer(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_id: str) -> Response:
     """Judge and keep an answer; a mistake comes back beside its field with what was typed."""
     settings = desk.settings()
-    loaded = rounds.load(round_id, settings)
+    loaded = rounds.load(round_id, settings, desk.now())
     state = loaded.walk.state(check_id)
     typed = Typed(form, settings.units)
     try:
@@ -153,7 +153,7 @@ def answer(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_i
                 round_id, check_id, given, at=desk.now(), settings=settings, seen=seen, by=by, loaded=loaded
             )
     except ConflictError as error:
-        fresh = rounds.load(round_id, settings)
+        fresh = rounds.load(round_id, settings, desk.now())
         now = fresh.walk.state(check_id)
         return view(request, desk, fresh, settings, now.planned.check.station, now, status=409, words=error.message)
     except PilotError as error:
@@ -187,7 +187,7 @@ def _onward(after: OpenRound, answered: CheckState) -> CheckState:
 def preview(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_id: str) -> Response:
     """Judge what is typed so far, keeping nothing. An unfinished entry is quiet, not a mistake."""
     settings = desk.settings()
-    loaded = rounds.load(round_id, settings)
+    loaded = rounds.load(round_id, settings, desk.now())
     state = loaded.walk.state(check_id)
     findings: tuple[Finding, ...] = ()
     try:

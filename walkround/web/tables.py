@@ -206,5 +206,5 @@ def _take(desk: Desk, pending: Pending, skip_bad: bool) -> None:
     pending.words = "Writing them into the book."
     pending.new = imports.add_rows(desk.book, taken.rows, desk.now(), pending.name)
     pending.words = "Bringing the packs up to date."
-    store_packs.refresh_all(desk.book, taken.rows)
+    store_packs.refresh_all(desk.book, taken.rows, desk.now())
     pending.state, pending.words = "done", ""

@@ -26,6 +26,8 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
     record = loaded.record
     sha = rounds.record_text(loaded.id)[1] if loaded.signed else ""
     walk = loaded.walk
+    if record is not None and record.units is not None:
+        settings = settings.model_copy(update={"units": record.units})
     context = {
         "round": loaded,
         "walk": walk,
@@ -47,9 +49,9 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
 
 @router.get("/rounds/{round_id}/verdict", name="verdict")
 def show(request: Request, desk: AtDesk, round_id: Number) -> Response:
-    """The sheet as it stands, or as it was signed."""
+    """The sheet as it stands, or as it was signed, in the units it was signed in."""
     settings = desk.settings()
-    return _sheet(request, settings, rounds.load(round_id, settings))
+    return _sheet(request, settings, rounds.load(round_id, settings, desk.now()))
 
 
 @router.post("/rounds/{round_id}/sign", name="sign")
@@ -63,7 +65,7 @@ def sign(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Respon
             if not settings.pilot:
                 store_settings.save(pilot=" ".join(typed.get("signed_by").split())[:60])
     except PilotError as error:
-        loaded = rounds.load(round_id, settings)
+        loaded = rounds.load(round_id, settings, desk.now())
         return _sheet(
             request,
             settings,

@@ -102,6 +102,13 @@ class Levels(unittest.TestCase):
                 found = judged(Airspace(near=(), sets=(("Set", NOW - age, service),)))
                 self.assertEqual(max(f.level for f in found), level, f"{service} {age}")
 
+    def test_zones_dated_ahead_of_the_clock_are_not_fresh(self) -> None:
+        for hours, wanted in ((23, 1), (25, 2), (24 * 90, 2)):
+            found = judged(Airspace(near=(), sets=(("Set", NOW + timedelta(hours=hours), False),)))
+            with self.subTest(hours):
+                self.assertEqual(len(found), wanted)
+                self.assertEqual(found[-1].level, Level.CARE if wanted == 2 else Level.CLEAR)
+
     def test_the_last_day_of_the_data_is_still_fresh(self) -> None:
         for service, days in ((True, 1), (False, 28)):
             exact = Airspace(near=(), sets=(("Set", NOW - timedelta(days=days), service),))

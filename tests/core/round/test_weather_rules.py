@@ -108,6 +108,13 @@ class Cloud(unittest.TestCase):
 
 
 class Reliability(unittest.TestCase):
+    def test_a_report_from_ahead_of_the_clock_is_never_fresh(self) -> None:
+        for ahead_min in (11, 60, 24 * 60):
+            with self.subTest(ahead_min):
+                finding = named("Age of the report", at=NOW + timedelta(minutes=ahead_min))
+                self.assertEqual(finding.level, Level.GROUNDED)
+                self.assertIn("ahead of the clock", str(finding.reason))
+
     def test_age(self) -> None:
         for age, level, limit in (
             (STALE_CARE_MIN, None, 0),

@@ -17,6 +17,9 @@ FRESH = timedelta(hours=24)
 """Notices are looked at again each day. Source: common practice, no source."""
 FRESH_FILE = timedelta(days=28)
 """A file of zones holds for one cycle of the charts, 28 days. Source: ICAO Annex 15, AIRAC cycle (from memory)."""
+DATED_AHEAD = timedelta(hours=24)
+"""Data dated later than this from now was not made by a clock that agrees with ours; a date without a time may lie hours
+ahead. Source: our choice."""
 ZONE_SOURCE = "the zones' own data; the authority prevails"
 AUTHORITY = "Check with your authority: this data is no permission, and it may lack something."
 
@@ -89,7 +92,10 @@ def judge_age(airspace: Airspace, now: datetime) -> tuple[Finding, ...]:
     findings = []
     for name, as_of, service in airspace.sets:
         age, most = now - as_of, FRESH if service else FRESH_FILE
-        if age > most:
+        if age < -DATED_AHEAD:
+            words = Phrase.of(f"{name} is dated ahead of the clock, so its age is not known.")
+            findings.append(_found("Age of the zones", Level.CARE, words, "Set the clock, then fetch the zones again."))
+        elif age > most:
             value, limit = day(age / timedelta(days=1)), day(most / timedelta(days=1))
             findings.append(
                 measured(

@@ -42,6 +42,9 @@ REPORTABLE = (
 """Events a pilot enters by hand. Calibrations come from their checks, replaced parts from the parts themselves; a long
 pause, a new site and a long way since the last flight are seen in the logbook."""
 
+SETTLING = (EventKind.COMPASS_CALIBRATED, EventKind.LEVEL_CALIBRATED)
+"""Events that settle checks instead of raising them."""
+
 
 class Event(Value):
     """Something that happened to an aircraft."""

@@ -84,7 +84,7 @@ def judge_weakest(cells_v: Sequence[float], pack: Pack, practice: str, *, second
 
 
 def judge_chemistry(pack: Pack) -> tuple[Finding, ...]:
-    """Ground a pack whose chemistry is not known: no voltage of it says that it is safe or charged; else nothing is said.
+    """Ground a pack whose chemistry is not known: no voltage of it says that it is safe or charged; else nothing is said. It has no unit.
     Source: our choice; in doubt a rule grounds."""
     if pack.chemistry is not Chemistry.UNKNOWN:
         return ()

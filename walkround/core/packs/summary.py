@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
+from walkround.core.base.clock import is_ahead
 from walkround.core.base.value import Value
 from walkround.core.packs import charge
 from walkround.core.packs.charge import ChargeRange
@@ -49,6 +50,10 @@ class Summary(Value):
     def weakest_at_best_v(self) -> float | None:
         """The weakest cell in V as last read; where only a total is known its mean, which the weakest cannot exceed."""
         return self.weakest_v if self.weakest_v is not None else self.mean_v
+
+    def is_ahead(self, now: datetime) -> bool:
+        """Whether it was made of readings or flights that are dated ahead of the clock, which says nothing of now."""
+        return self.looked_at is not None and is_ahead(self.looked_at, now)
 
     def charge_now(self, pack: Pack, now: datetime) -> ChargeRange | None:
         """Charge in per cent after standing until now, or None. Source: ``charge.standing``."""

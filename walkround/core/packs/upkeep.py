@@ -80,7 +80,7 @@ def need(
 def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", snag: str = "") -> Need | None:
     """Why a pack must not fly now by its state, snags and readings, whatever its charge; None when nothing is against it.
 
-    Aware time; the rest as ``need``, of which it is the first part. Source: ``lithium``, ``bands``.
+    ``now`` is aware; the rest as ``need``, of which it is the first part. Source: ``lithium``, ``bands``.
     """
     if pack.for_good:
         return Need(

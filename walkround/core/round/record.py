@@ -11,6 +11,7 @@ from pydantic import Field
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.units import Units
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import AskTick, Cadence, Check, Phase, Station
 from walkround.core.round.evidence import Evidence, current, live
@@ -19,7 +20,7 @@ from walkround.core.round.situation import Situation
 from walkround.core.round.verdict import Verdict
 from walkround.core.round.walk import CheckState, Walk, walk
 
-RECORD_FORMAT = "walk-round-record/2"
+RECORD_FORMAT = "walk-round-record/3"
 
 
 class RecordedCheck(Value):
@@ -36,7 +37,10 @@ class RecordedCheck(Value):
 
 
 class Record(Value):
-    """Situation, plan, evidence, findings, verdict, who and when. Nothing edits it; an addendum may follow."""
+    """Situation, plan, evidence, findings, verdict, who and when, and the units it was shown in (None: not kept).
+
+    Nothing edits it; an addendum may follow.
+    """
 
     format: str = RECORD_FORMAT
     round_id: int
@@ -47,6 +51,7 @@ class Record(Value):
     evidence: tuple[Evidence, ...]
     findings: tuple[Finding, ...]
     verdict: Verdict
+    units: Units | None = None
 
     def canonical(self) -> str:
         """The one text of this record: JSON, keys sorted, no spaces. Source: our choice; no unit."""
@@ -72,8 +77,15 @@ def content_hash(text: str) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def sign(round_: Walk, round_id: int, evidence: tuple[Evidence, ...], signed_by: str, at: datetime) -> Record:
-    """Freeze a round. All evidence goes in, undone pieces too.
+def sign(
+    round_: Walk,
+    round_id: int,
+    evidence: tuple[Evidence, ...],
+    signed_by: str,
+    at: datetime,
+    units: Units | None = None,
+) -> Record:
+    """Freeze a round. All evidence goes in, undone pieces too; ``units``: those that the pilot saw it in.
 
     Raises InputError while a check before take-off is open or the name is empty. Source: a check not done is never
     a pass; common practice, no source.
@@ -113,6 +125,7 @@ def sign(round_: Walk, round_id: int, evidence: tuple[Evidence, ...], signed_by:
             *(f for s in round_.states if s.planned.check.id in before for f in s.findings),
         ),
         verdict=round_.verdict,
+        units=units,
     )
 
 

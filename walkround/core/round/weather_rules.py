@@ -1,8 +1,9 @@
 """The weather judged against the pilot's limits, for this aircraft and field."""
 
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from walkround.core.aircraft.traits import Trait
+from walkround.core.base.clock import LEEWAY, is_ahead
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, distance, height, minute, speed
 from walkround.core.base.units import Quantity
@@ -308,7 +309,20 @@ _NEEDED = frozenset({"visibility", "temperature", "time"})
 def _reliability(weather: Weather, now: datetime) -> list[Finding]:
     findings = []
     age_min = (now - weather.at).total_seconds() / 60
-    if age_min > STALE_CARE_MIN:
+    if is_ahead(weather.at, now):
+        findings.append(
+            measured(
+                "Age of the report",
+                minute(-age_min),
+                minute(LEEWAY / timedelta(minutes=1)),
+                sense="max",
+                level=Level.GROUNDED,
+                words="The weather is dated {value} ahead of the clock; one of them is wrong.",
+                remedy="Set the clock, then fetch the weather again.",
+                source=OUR_CHOICE,
+            )
+        )
+    elif age_min > STALE_CARE_MIN:
         grounds = age_min > STALE_GROUND_MIN
         findings.append(
             measured(

@@ -6,11 +6,11 @@ core, whose shapes go on changing. Signed records are read through the same step
 
 from typing import Any
 
-from walkround.store.upgrade import step_2
+from walkround.store.upgrade import step_2, step_3
 
-FORMAT = 2
+FORMAT = 3
 """The number of the shapes that this version writes. 1: everything up to version 0.4.0, which wrote no number."""
-STEPS: dict[int, Any] = {2: step_2}
+STEPS: dict[int, Any] = {2: step_2, 3: step_3}
 """Modules by the format they lead to; each has a function for every kind of value that changed in that step."""
 _RECORD_PREFIX = "walk-round-record/"
 
