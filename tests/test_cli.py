@@ -1,6 +1,8 @@
 """The command line: refusals in words, backup and restore, doctor, export."""
 
+import contextlib
 import hashlib
+import sqlite3
 import tempfile
 import unittest
 from pathlib import Path
@@ -9,7 +11,7 @@ from unittest import mock
 from typer.testing import CliRunner
 
 from tests.support import NOW, BookCase
-from walkround.cli import cli, free_port, network_address
+from walkround.cli import _look_over, _look_over_aside, cli, free_port, network_address
 from walkround.demo.scenario import ensure_demo
 from walkround.store.book import FILE_NAME, Book, BookError
 
@@ -79,6 +81,22 @@ class Commands(BookCase):
         said = self.run_cli("serve", code=1)
         self.assertIn("is not a Walk Round book", said)
         self.assertIn("is not a Walk Round book", self.run_cli("export", str(self.folder / "out2"), code=1))
+
+    def test_a_large_book_is_looked_over_behind_the_start(self) -> None:
+        with self.book.write():
+            self.book.database.execute_sql("UPDATE aircraft SET spec = 'not json' WHERE id = 1")
+        self.book.close()
+        with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("threading.Thread") as thread:
+            _look_over(self.folder)
+        self.assertEqual(thread.call_args.kwargs["target"], _look_over_aside)
+        with mock.patch("walkround.cli.out.print") as told:
+            _look_over_aside(*thread.call_args.kwargs["args"])
+        self.assertIn("aircraft 1", str(told.call_args_list))
+        with contextlib.closing(sqlite3.connect(self.folder / FILE_NAME)) as db:
+            db.execute("DROP TRIGGER signed_snag_stays")
+        with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("walkround.cli.out.print") as told:
+            _look_over(self.folder)
+        self.assertIn("trigger signed_snag_stays is missing", str(told.call_args_list))
 
     def test_an_aircraft_and_a_list_are_taken_over(self) -> None:
         self.run_cli("export", str(self.folder / "out"))

@@ -4,6 +4,9 @@ import gc
 import json
 import logging
 import socket
+import subprocess
+import sys
+import threading
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from datetime import UTC, datetime
@@ -18,6 +21,7 @@ from walkround.core.base.errors import PilotError
 
 cli = typer.Typer(add_completion=False, no_args_is_help=True, help="Walk Round: today's walk round before a flight.")
 out = Console(highlight=False, soft_wrap=True)
+LOOKED_OVER_FIRST_BYTES = 16_000_000
 MAX_IMPORT_BYTES = 400_000
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 DataFolder = Annotated[
@@ -91,17 +95,37 @@ def _clock(start: str) -> Callable[[], datetime]:
 
 
 def _look_over(folder: Path) -> None:
-    """Say at the start what is wrong with the book; it is opened all the same if it can be, so that it can be read."""
-    from walkround.store.book import FILE_NAME
-    from walkround.store.wholeness import examine
+    """Say at the start what is wrong with the book; it is opened all the same if it can be, so that it can be read.
 
-    if not (folder / FILE_NAME).exists() or (folder / FILE_NAME).stat().st_size == 0:
+    A large book is looked over by a process of its own while it is in use, so that nobody waits for it at the field.
+    """
+    from walkround.store.book import FILE_NAME
+    from walkround.store.wholeness import examine, first_look
+
+    book = folder / FILE_NAME
+    if not book.exists() or book.stat().st_size == 0:
         return
     try:
-        examine(folder / FILE_NAME)
+        if book.stat().st_size > LOOKED_OVER_FIRST_BYTES:
+            first_look(book)
+            threading.Thread(target=_look_over_aside, args=(book,), daemon=True).start()
+        else:
+            examine(book)
     except PilotError as error:
-        out.print(f"[bold]This book is not sound.[/bold] {escape(error.message)}")
-        out.print("Export what can be read, then restore a backup. Nothing was changed.")
+        _not_sound(error.message)
+
+
+def _look_over_aside(book: Path) -> None:
+    done = subprocess.run(
+        [sys.executable, "-m", "walkround", "doctor", str(book)], capture_output=True, text=True, check=False
+    )
+    if done.returncode:
+        _not_sound(done.stdout.strip())
+
+
+def _not_sound(words: str) -> None:
+    out.print(f"[bold]This book is not sound.[/bold] {escape(words)}")
+    out.print("Export what can be read, then restore a backup. Nothing was changed.")
 
 
 def _run(folder: Path, host: str, port: int, *, at: str = "", names: Sequence[str] = (), plain: bool = False) -> None:

@@ -9,8 +9,9 @@ import json
 import math
 import re
 import sqlite3
+import time
 from collections.abc import Callable, Iterator
-from contextlib import closing
+from contextlib import closing, contextmanager
 from datetime import datetime
 from functools import partial
 from pathlib import Path
@@ -40,6 +41,7 @@ from walkround.store.wal import read_log
 
 SUM_SUFFIX = ".sha256"
 BLOCK = 1 << 20
+READ_AGAIN = 3
 _ANSWER: TypeAdapter[Answer] = TypeAdapter(Answer)
 _MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(\+00:00|Z)")
 _MOMENTS = ("at", "created_at", "started_at", "signed_at", "took_off_at", "landed_at", "logged_at", "opened_at", "closed_at",
@@ -78,10 +80,24 @@ def examine(path: Path) -> Whole:
 
     A checksum beside the file is held against it. A book in use has none, and its newest answers may stand in the log.
     """
+    with _in_words(path):
+        return _examine(path)
+
+
+def first_look(path: Path) -> None:
+    """What can be said of a book of any size at once: its log and its tables. Raises BookError in words; reads only."""
+    with _in_words(path):
+        list(_log_holds(path))
+        with closing(sqlite3.connect(f"file:{path.resolve()}?mode=ro", uri=True)) as db:
+            _schema_holds(db, path)
+
+
+@contextmanager
+def _in_words(path: Path) -> Iterator[None]:
     if not path.is_file():
         raise BookError(f"There is no file {path}.")
     try:
-        return _examine(path)
+        yield
     except BookError:
         raise
     except sqlite3.DatabaseError as error:
@@ -96,6 +112,7 @@ def _examine(path: Path) -> Whole:
     unchecked = [*_sum_holds(path), *_log_holds(path)]
     with closing(sqlite3.connect(f"file:{path.resolve()}?mode=ro", uri=True)) as db:
         db.row_factory = sqlite3.Row
+        db.execute("BEGIN")  # one moment of the book, also while it is in use
         state = db.execute("PRAGMA integrity_check").fetchone()[0]
         if state != "ok":
             raise BookError(f"{path} is damaged: {state}")
@@ -124,6 +141,9 @@ def _sum_holds(path: Path) -> Iterator[str]:
 
 def _log_holds(path: Path) -> Iterator[str]:
     log = read_log(path.with_name(path.name + "-wal"))
+    for _ in range(READ_AGAIN if log.damaged else 0):
+        time.sleep(0.05)  # a book in use: the log may have begun anew while it was read
+        log = read_log(path.with_name(path.name + "-wal"))
     if log.damaged:
         raise BookError(
             f"{path}: its write-ahead log is damaged after {log.good} pages; answers that were saved last are in {log.bad} "
