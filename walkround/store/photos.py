@@ -10,12 +10,12 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 from walkround.core.base.errors import InputError
 
 MAX_BYTES = 15_000_000
-MAX_PIXELS, MAX_PIXELS_WHOLE = 24_000_000, 10_000_000
-"""A photo with more is refused before anything of it is decoded. JPEG is made smaller while it is decoded; the others are
-decoded whole and take up to sixteen bytes for each pixel. Source: measured; our choice."""
+MOST_PIXELS = {"JPEG": 24_000_000, "PNG": 10_000_000, "WEBP": 5_000_000}
+"""A photo with more is refused before anything of it is decoded. JPEG is made smaller while it is decoded; PNG takes six
+bytes of memory for each pixel and WebP sixteen. Source: measured; our choice, so that all uploads together stay modest."""
 LONGEST_SIDE = 1600
 QUALITY = 82
-FORMATS = ("JPEG", "PNG", "WEBP")
+FORMATS = tuple(MOST_PIXELS)
 
 
 @dataclass(frozen=True)
@@ -35,9 +35,9 @@ def read_photo(data: bytes, field: str = "photo") -> Photo:
     if len(data) > MAX_BYTES:
         raise InputError(f"That photo is larger than {MAX_BYTES // 1_000_000} MB. Send a smaller one.", field)
     try:
-        _few_enough(*_webp_size(data), MAX_PIXELS_WHOLE, field)
+        _few_enough(*_webp_size(data), "WEBP", field)
         with _ONE_AT_A_TIME, Image.open(io.BytesIO(data), formats=FORMATS) as image:
-            _few_enough(image.width, image.height, MAX_PIXELS if image.format == "JPEG" else MAX_PIXELS_WHOLE, field)
+            _few_enough(image.width, image.height, image.format or "", field)
             image.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
             small = image.convert("RGBA") if image.mode == "P" else image
             small.thumbnail((LONGEST_SIDE, LONGEST_SIDE), reducing_gap=2.0)
@@ -56,9 +56,12 @@ _ONE_AT_A_TIME = threading.Lock()
 """Many photos at once wait for each other: their memory does not add up."""
 
 
-def _few_enough(width: int, height: int, most: int, field: str) -> None:
+def _few_enough(width: int, height: int, kind: str, field: str) -> None:
+    most = MOST_PIXELS.get(kind, 0)
     if width * height > most:
-        raise InputError(f"That photo has more than {most // 1_000_000} million pixels. Send a smaller one.", field)
+        as_jpeg = "" if kind == "JPEG" else f", or a JPEG of up to {MOST_PIXELS['JPEG'] // 1_000_000} million"
+        words = f"That photo has more than {most // 1_000_000} million pixels. Send a smaller one{as_jpeg}."
+        raise InputError(words, field)
 
 
 def _webp_size(data: bytes) -> tuple[int, int]:

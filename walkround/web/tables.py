@@ -168,10 +168,15 @@ def take(request: Request, desk: AtDesk, form: Sent, token: str) -> Response:
     return go(request, "table", token=token)
 
 
+_ONE_AT_A_TIME = threading.Lock()
+"""Tables wait for each other: their rows do not add up in memory, and the book takes them one after the other anyway."""
+
+
 def _work(desk: Desk, pending: Pending, skip_bad: bool) -> None:
     """Read, then write in one transaction, then bring the packs up to date; each step is said."""
     try:
-        _take(desk, pending, skip_bad)
+        with _ONE_AT_A_TIME:
+            _take(desk, pending, skip_bad)
     except PilotError as error:
         pending.state, pending.words = "failed", error.message
     except Exception:
