@@ -181,6 +181,14 @@ class Near(unittest.TestCase):
         self.assertEqual((found.away_m, found.over_launch), (0, False))
         self.assertAlmostEqual(found.bearing_deg, 90, delta=1)
 
+    def test_the_whole_flight_lies_in_a_zone_that_begins_beyond_the_launch_point(self) -> None:
+        here = Position(lat_deg=48, lon_deg=15)
+        corners = [from_plane(here, p) for p in ((100, -300), (600, -300), (600, 300), (100, 300))]
+        area = [(150, -100), (400, -100), (400, 100), (150, 100)]
+        found = nearby(zone([(p.lon_deg, p.lat_deg) for p in corners]), here, (0.0, 0.0), area)
+        assert found is not None
+        self.assertEqual((found.away_m, found.over_launch), (0, False))
+
     def test_inside_a_hole_the_hole_is_the_nearest_edge(self) -> None:
         here = Position(lat_deg=48, lon_deg=15)
 
