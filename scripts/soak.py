@@ -27,6 +27,7 @@ from walkround.store.wholeness import examine
 
 START = datetime(2026, 3, 29, 0, 20, tzinfo=UTC)
 """Forty minutes before the clocks of central Europe go forward."""
+SUMMER = datetime(2010, 4, 5, tzinfo=UTC)
 JUMPS = (
     timedelta(0),
     timedelta(hours=1),
@@ -156,7 +157,7 @@ class Soak:
     def __init__(self, folder: Path, seed: int) -> None:
         self.folder, self.dice, self.tally = folder, random.Random(seed), Tally()
         self.book = folder / "book"
-        self.at, self.kept_aside, self.table = START, [], datetime(2020, 1, 1, tzinfo=UTC)
+        self.at, self.kept_aside, self.table = START, [], SUMMER
         self.saved: tuple[Path, set[str]] | None = None
 
     def turn(self) -> None:
@@ -172,6 +173,8 @@ class Soak:
             ]
             if self.dice.random() < 0.5:
                 self.table += timedelta(days=4)
+                if self.table.month == 10:  # rows in local time: no hour may be left out or come twice
+                    self.table = SUMMER.replace(year=self.table.year + 1)
                 threads.append(Importer(servers[0].base, self.tally, self.table))
             for thread in threads:
                 thread.start()

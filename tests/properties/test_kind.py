@@ -4,6 +4,7 @@ import itertools
 import random
 import re
 import unittest
+from functools import cache
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.presets import PRESETS
@@ -70,10 +71,17 @@ def wrong(aircraft: Aircraft) -> list[str]:
         for pattern, (kinds, traits) in HAS.items():
             if aircraft.kind in kinds or features & set(traits):
                 continue
-            word = re.search(pattern, said, re.IGNORECASE)
+            word = word_in(said, pattern)
             if word and not check.id.startswith(SPOKEN_OF.get(pattern, ("-",))):
-                found.append(f"{check.id}: “{word[0]}”")
+                found.append(f"{check.id}: “{word}”")
     return found
+
+
+@cache
+def word_in(said: str, pattern: str) -> str:
+    """The word of a pattern in a text, or "": the same texts are met thousands of times."""
+    word = re.search(pattern, said, re.IGNORECASE)
+    return word[0] if word else ""
 
 
 def flipped(base: Aircraft, *traits: Trait) -> Aircraft | None:

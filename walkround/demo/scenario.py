@@ -206,6 +206,14 @@ def _past_round(numbers: dict[str, int], now: datetime) -> None:
     situation = gather(
         numbers["Sandpiper"], numbers["S2"], numbers["Teasel Common"], now=begun, settings=Settings(pilot=PILOT)
     )
+    situation = situation.model_copy(
+        update={  # as it was that day: the zones fetched that morning, two packs charged
+            "airspace": situation.airspace.model_copy(
+                update={"sets": tuple((name, begun, service) for name, _, service in situation.airspace.sets)}
+            ),
+            "history": situation.history.model_copy(update={"packs_ready": 2}),
+        }
+    )
     number = keep_walked(situation, begun, PILOT)
     off = begun + timedelta(minutes=31)
     FlightRow.create(
@@ -250,7 +258,7 @@ def keep_walked(situation: Situation, begun: datetime, pilot: str) -> int:
     for start in range(0, len(rows), 100):
         EvidenceRow.insert_many(rows[start : start + 100]).execute()
     signed_at = pieces[-1].at + timedelta(minutes=1)
-    frozen = core_record.sign(walk(situation, pieces), number, pieces, pilot, signed_at)
+    frozen = core_record.sign(walk(situation, pieces), number, pieces, pilot, signed_at, Settings().units)
     text = frozen.canonical()
     RecordRow.insert(
         round=number, text=text, sha256=core_record.content_hash(text), signed_by=pilot, signed_at=signed_at

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from itertools import islice
 from zoneinfo import ZoneInfo
 
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.support import NOW, PACK
@@ -156,12 +156,21 @@ class Dates(unittest.TestCase):
         """Python's own formatting is the other side; a second is kept, and the zone's offset with it."""
         moment = moment.replace(microsecond=0)
         aware = moment.replace(tzinfo=VIENNA).astimezone(UTC)
+        assume(aware.astimezone(VIENNA).replace(tzinfo=None) == moment)
         for order, form in (
             ("iso", "%Y-%m-%d %H:%M:%S"),
             ("day", "%d.%m.%Y %H:%M:%S"),
             ("month", "%m/%d/%Y %I:%M:%S %p"),
         ):
             self.assertEqual(read_when(moment.strftime(form), order, VIENNA), aware)  # type: ignore[arg-type]
+
+    def test_an_hour_that_never_was_is_refused_and_its_neighbours_are_not(self) -> None:
+        """On 29 March 2026 the clocks of central Europe went from 02:00 to 03:00. Source: Directive 2000/84/EC."""
+        for text, hour in (("29.03.2026 01:59", 0), ("29.03.2026 03:00", 1), ("29.03.2026 02:30+01:00", 1)):
+            self.assertEqual(read_when(text, "day", VIENNA).hour, hour)
+        for text in ("29.03.2026 02:00", "29.03.2026 02:59:59"):
+            with self.assertRaisesRegex(InputError, "never was"):
+                read_when(text, "day", VIENNA)
 
     def test_a_clock_a_little_ahead_is_borne(self) -> None:
         soon = (NOW + timedelta(minutes=5)).astimezone(VIENNA)

@@ -93,7 +93,7 @@ def judge_age(airspace: Airspace, now: datetime) -> tuple[Finding, ...]:
     for name, as_of, service in airspace.sets:
         age, most = now - as_of, FRESH if service else FRESH_FILE
         if age < -DATED_AHEAD:
-            words = Phrase.of(f"{name} is dated ahead of the clock, so its age is not known.")
+            words = Phrase.of(f"{name}: dated ahead of the clock, so their age is not known.")
             findings.append(_found("Age of the zones", Level.CARE, words, "Set the clock, then fetch the zones again."))
         elif age > most:
             value, limit = day(age / timedelta(days=1)), day(most / timedelta(days=1))

@@ -218,7 +218,8 @@ _WHEN = re.compile(
 def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
     """An aware time from a date with or without a time of day, in the zone of the pilot where the text names none.
 
-    Raises InputError for a text that is no date in this order. Source: ISO 8601 and the two usual orders.
+    Raises InputError for a text that is no date in this order, and for an hour that was left out when the clocks went
+    forward: it would fall on the readings of the next. Source: ISO 8601 and the two usual orders.
     """
     match = _WHEN.match(text)
     if match is None:
@@ -245,6 +246,9 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
     if offset:
         plain = "+00:00" if offset == "Z" else offset
         moment = datetime.fromisoformat(moment.replace(tzinfo=None).isoformat() + plain)
+    elif moment.astimezone(UTC).astimezone(zone).replace(tzinfo=None) != moment.replace(tzinfo=None):
+        skipped = f"“{text.strip()[:30]}” never was: the clocks went forward over it. Write its time zone behind it, like +01:00."
+        raise InputError(skipped)
     words = f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
     return sensible(moment, words).astimezone(UTC)
 
