@@ -221,9 +221,10 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
     Raises InputError for a text that is no date in this order, and for an hour that was left out when the clocks went
     forward: it would fall on the readings of the next. Source: ISO 8601 and the two usual orders.
     """
+    words = f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
     match = _WHEN.match(text)
     if match is None:
-        raise InputError(f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}.")
+        raise InputError(words)
     one, two, three, hour, minute, second, fraction, half, offset = match.groups()
     if order == "iso":
         year, month, day = int(one), int(two), int(three)
@@ -240,16 +241,13 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
         micro = int((fraction or "0").ljust(6, "0"))
         moment = datetime(year, month, day, clock, int(minute or 0), int(second or 0), micro, zone)
     except ValueError as error:
-        raise InputError(
-            f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
-        ) from error
+        raise InputError(words) from error
     if offset:
         plain = "+00:00" if offset == "Z" else offset
         moment = datetime.fromisoformat(moment.replace(tzinfo=None).isoformat() + plain)
     elif moment.astimezone(UTC).astimezone(zone).replace(tzinfo=None) != moment.replace(tzinfo=None):
         skipped = f"“{text.strip()[:30]}” never was: the clocks went forward over it. Write its time zone behind it, like +01:00."
         raise InputError(skipped)
-    words = f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
     return sensible(moment, words).astimezone(UTC)
 
 
