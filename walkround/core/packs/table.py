@@ -246,8 +246,9 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
         plain = "+00:00" if offset == "Z" else offset
         moment = datetime.fromisoformat(moment.replace(tzinfo=None).isoformat() + plain)
     elif moment.astimezone(UTC).astimezone(zone).replace(tzinfo=None) != moment.replace(tzinfo=None):
-        skipped = f"“{text.strip()[:30]}” never was: the clocks went forward over it. Write its time zone behind it, like +01:00."
-        raise InputError(skipped)
+        raise InputError(
+            f"“{text.strip()[:30]}” never was: the clocks went forward. Write its zone behind it, like +01:00."
+        )
     return sensible(moment, words).astimezone(UTC)
 
 
