@@ -221,17 +221,14 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
     Raises InputError for a text that is no date in this order, and for an hour that was left out when the clocks went
     forward: it would fall on the readings of the next. Source: ISO 8601 and the two usual orders.
     """
-    words = f"“{text.strip()[:30]}” is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
+    said = f"“{text.strip()[:30]}”"
+    words = f"{said} is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
     match = _WHEN.match(text)
     if match is None:
         raise InputError(words)
     one, two, three, hour, minute, second, fraction, half, offset = match.groups()
-    if order == "iso":
-        year, month, day = int(one), int(two), int(three)
-    elif order == "day":
-        day, month, year = int(one), int(two), int(three)
-    else:
-        month, day, year = int(one), int(two), int(three)
+    places = {"iso": (one, two, three), "day": (three, two, one), "month": (three, one, two)}[order]
+    year, month, day = map(int, places)
     if year < 100:
         year += 2000
     clock = int(hour or 0)
@@ -246,9 +243,7 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
         plain = "+00:00" if offset == "Z" else offset
         moment = datetime.fromisoformat(moment.replace(tzinfo=None).isoformat() + plain)
     elif moment.astimezone(UTC).astimezone(zone).replace(tzinfo=None) != moment.replace(tzinfo=None):
-        raise InputError(
-            f"“{text.strip()[:30]}” never was: the clocks went forward. Write its zone behind it, like +01:00."
-        )
+        raise InputError(f"{said} never was: the clocks went forward. Write its zone behind it, like +01:00.")
     return sensible(moment, words).astimezone(UTC)
 
 
