@@ -11,14 +11,15 @@ from pathlib import Path
 
 from peewee import IntegrityError
 
-from tests.support import BookCase
+from tests.support import BookCase, WebCase, plain
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Frame, Power
 from walkround.core.checklist.history import EventKind
 from walkround.core.packs.pack import Pack, PackState
 from walkround.store import hangar, models, packs, parts
-from walkround.store.book import FILE_NAME, Book, BookError, data_folder
+from walkround.store.book import FILE_NAME, PRAGMAS, Book, BookError, data_folder
 from walkround.store.migrations import MIGRATIONS
+from walkround.web.app import create_app
 
 
 class Opening(BookCase):
@@ -149,3 +150,27 @@ class OlderBook(BookCase):
         old = hangar.get(Pack, 2)
         self.assertEqual((old.state, old.for_good), (PackState.RETIRED, False))
         self.assertEqual([c.state for c in packs.changes(2)], [PackState.RETIRED])
+
+
+class Full(WebCase):
+    def test_a_full_disk_is_said_and_what_was_acknowledged_stays(self) -> None:
+        """SQLite answers as on a full disk once a file may not grow: ``PRAGMA max_page_count``."""
+        pages = self.book.database.execute_sql("PRAGMA page_count").fetchone()[0]
+        self.book.close()
+        with unittest.mock.patch.dict(PRAGMAS, max_page_count=pages):
+            self.app = create_app(self.folder, clock=lambda: self.now)
+        self.client.app = self.client._transport.app = self.app  # type: ignore[attr-defined]
+        kept = []
+        for i in range(400):
+            title = f"{i:03d} " + "scratch " * 12
+            answer = self.client.post("/hangar/aircraft/2/snags", data={"title": title, "grounds": "1"})
+            if answer.status_code != 303:
+                break
+            kept.append(title.strip())
+        self.assertEqual(answer.status_code, 503)
+        self.assertIn("Not saved: the disk is full.", plain(answer.text))
+        again = self.client.post("/hangar/aircraft/2/snags", data={"title": title, "grounds": "1"})
+        self.assertEqual((again.status_code, self.client.get("/snags").status_code), (503, 200))
+        self.assertGreater(len(kept), 0)
+        titles = [row.title for row in models.SnagRow.select(models.SnagRow.title)]
+        self.assertEqual([t for t in titles if "scratch" in t], kept)

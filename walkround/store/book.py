@@ -8,7 +8,7 @@ from pathlib import Path
 
 from peewee import DatabaseError, OperationalError, SqliteDatabase
 
-from walkround.core.base.errors import BusyError, PilotError
+from walkround.core.base.errors import BusyError, DiskError, PilotError
 from walkround.store import models
 from walkround.store.migrations import MIGRATIONS
 from walkround.store.turns import LONGEST_WAIT_S, FileLock, Turns
@@ -48,6 +48,24 @@ def data_folder() -> Path:
     return Path(base) / "walkround"
 
 
+REFUSED = {
+    "disk is full": "the disk is full",
+    "disk I/O error": "the disk cannot be written",
+    "readonly database": "the book cannot be written",
+}
+"""What SQLite says of a disk that takes nothing more, and what the pilot is told."""
+
+
+def _refused(error: BaseException | None) -> str:
+    """Why the disk takes nothing more, by an error or what led to it: SQLite may have rolled back already, and then the
+    rollback that follows fails in its place."""
+    while error is not None:
+        if why := next((why for sign, why in REFUSED.items() if sign in str(error)), ""):
+            return why
+        error = error.__cause__ or error.__context__
+    return ""
+
+
 class Book:
     """An open book. Every query goes through its database; every write through ``write``."""
 
@@ -72,7 +90,7 @@ class Book:
     def write(self) -> Iterator[None]:
         """One write transaction, all or nothing. Whoever asks first writes first, here and beside other programs.
 
-        Raises BusyError when no turn comes for ``LONGEST_WAIT_S``.
+        Raises BusyError when no turn comes for ``LONGEST_WAIT_S``, DiskError when the disk takes nothing more.
         """
         if self.turns.mine:
             with self.database.atomic():
@@ -87,6 +105,8 @@ class Book:
             except OperationalError as error:
                 if not begun and "locked" in str(error):
                     raise BusyError from error
+                if why := _refused(error):
+                    raise DiskError(why) from error
                 raise
 
     def close(self) -> None:

@@ -13,6 +13,7 @@ from walkround.core.base.errors import (
     BusyError,
     ConflictError,
     DeviceError,
+    DiskError,
     MissingError,
     PilotError,
     SignedError,
@@ -29,6 +30,7 @@ STATUS: dict[type[PilotError], int] = {
     ConflictError: 409,
     DeviceError: 503,
     BusyError: 503,
+    DiskError: 503,
     StaleError: 409,
 }
 TITLES = {404: "Nothing here", 409: "Not now", 413: "Too large", 422: "Not quite", 503: "No answer"}

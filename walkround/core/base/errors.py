@@ -50,6 +50,13 @@ class DeviceError(PilotError):
     """A device or service did not give a usable answer."""
 
 
+class DiskError(PilotError):
+    """The disk took nothing more."""
+
+    def __init__(self, why: str) -> None:
+        super().__init__(f"Not saved: {why}. Your answer is still in the form; make room, then try again.")
+
+
 class BusyError(PilotError):
     """It took too long to get a turn at the book."""
 
