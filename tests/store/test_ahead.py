@@ -7,7 +7,7 @@ from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After, Reading
-from walkround.store import hangar, packs
+from walkround.store import fields, hangar, packs
 from walkround.store.models import DoneRow, FlightRow
 from walkround.store.situation import gather
 
@@ -66,3 +66,13 @@ class Ahead(BookCase):
         ).execute()
         after = self.history().pilot_last_flight_at
         self.assertTrue(after is None or after < before)
+
+    def test_a_walk_dated_ahead_gives_way_to_one_of_today(self) -> None:
+        field = self.numbers["Teasel Common"]
+        for at, now, stands in (
+            (self.now + AHEAD, self.now + AHEAD, self.now + AHEAD),
+            (self.now, self.now, self.now),
+            (self.now - AHEAD, self.now, self.now),
+        ):
+            fields.walked(field, at, now)
+            self.assertEqual(hangar.get(Site, field).walked_at, stands)

@@ -266,5 +266,5 @@ def keep_walked(situation: Situation, begun: datetime, pilot: str) -> int:
     RoundRow.update(state="signed", signed_at=signed_at, level=int(frozen.verdict.level)).where(
         RoundRow.id == number
     ).execute()
-    done.note(walk(situation, pieces))
+    done.note(walk(situation, pieces), signed_at)
     return number

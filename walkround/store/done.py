@@ -1,6 +1,7 @@
 """What was passed, when, and what was measured: remembered for the next plan of the aircraft."""
 
 from collections.abc import Iterable
+from datetime import datetime
 from typing import Any
 
 from walkround.core.base.finding import Level
@@ -16,12 +17,12 @@ PATH = "field.path"
 """The check by which a field counts as walked. Source: id of the library."""
 
 
-def note(walked: Walk) -> None:
+def note(walked: Walk, now: datetime) -> None:
     """Remember for the next plan what was passed on this aircraft, when, and what was measured."""
     rows = keep(walked.situation.aircraft.id, walked.before())
     walked_path = next((row["at"] for row in rows if row["check_id"] == PATH), None)
     if walked_path is not None:
-        fields.walked(walked.situation.site.id, walked_path)
+        fields.walked(walked.situation.site.id, walked_path, now)
 
 
 def keep(aircraft: int, states: Iterable[CheckState]) -> list[dict[str, Any]]:

@@ -5,6 +5,7 @@ from datetime import datetime
 
 from peewee import fn
 
+from walkround.core.base.clock import is_ahead
 from walkround.core.base.errors import ConflictError
 from walkround.core.field.site import Site
 from walkround.store import hangar, upgrade
@@ -51,8 +52,9 @@ def undo(site_id: int, at: datetime, seen: int) -> str:
     return str(row.what)
 
 
-def walked(site_id: int, at: datetime) -> None:
-    """Note that a field's path was walked at a time (aware); an earlier walk never takes the place of a later one."""
+def walked(site_id: int, at: datetime, now: datetime) -> None:
+    """Note that a field's path was walked at a time (aware); an earlier walk takes the place of a later one only where that
+    is dated ahead of the clock."""
     site = hangar.get(Site, site_id)
-    if site.walked_at is None or site.walked_at < at:
+    if site.walked_at is None or site.walked_at < at or is_ahead(site.walked_at, now):
         hangar.save(site.model_copy(update={"walked_at": at}), at)

@@ -332,7 +332,7 @@ def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> 
         level=int(frozen.verdict.level),
         situation=situation_text(loaded.walk.situation),
     ).where(RoundRow.id == round_id).execute()
-    done.note(loaded.walk)
+    done.note(loaded.walk, at)
     return frozen
 
 

@@ -244,7 +244,7 @@ def undo(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Respons
 def walked(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
     """Walked just now, and as marked."""
     with desk.book.write():
-        fields.walked(site_id, desk.now())
+        fields.walked(site_id, desk.now(), desk.now())
     return go(request, "field", query="saved=1", site_id=site_id)
 
 

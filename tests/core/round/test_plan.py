@@ -283,6 +283,8 @@ class Reasons(unittest.TestCase):
     def test_of_today(self) -> None:
         rested = PACK.model_copy(update={"charged_at": NOW - timedelta(days=9)})
         self.assertEqual(why(situation(pack=rested), "pack.cells"), "Pack P1 rested 9 days since its last charge.")
+        ahead = PACK.model_copy(update={"charged_at": NOW + timedelta(days=9)})
+        self.assertEqual(why(situation(pack=ahead), "pack.cells"), "Nothing is known yet of pack P1.")
         flown = with_history(situation(pack=rested), pack_flights_today=1)
         self.assertEqual(why(flown, "pack.cells"), "Pack P1 has flown 1 time today.")
         flown = with_history(situation(pack=rested), pack_flights_today=2)
@@ -305,6 +307,8 @@ class Reasons(unittest.TestCase):
         self.assertEqual(
             why(bare, "field.path"), "Never walked, as far as this book knows; nothing is on the plan yet."
         )
+        later = bare.model_copy(update={"site": bare.site.model_copy(update={"walked_at": NOW + timedelta(days=40)})})
+        self.assertIn("dated ahead of the clock and does not count", why(later, "field.path") or "")
         self.assertEqual(why(bare, "field.launch_circle"), "Every launch.")
         self.assertEqual(why(bare, "link.return_height"), "No obstacle is marked at Test Meadow; look again.")
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from walkround.core.base.clock import is_ahead
 from walkround.core.base.phrase import Phrase, count, day, degree, height, percent, volt
 from walkround.core.field.interference import sources
 from walkround.core.field.sun import sun_at
@@ -24,7 +25,8 @@ def _pack_rest(situation: Situation) -> Phrase | None:
     if history.pack_flights_today:
         times = history.pack_flights_today
         return Phrase.of(f"Pack {pack.label} has flown {times} {'time' if times == 1 else 'times'} today.")
-    marks = [(m, what) for m, what in ((pack.charged_at, "charge"), (history.pack_last_flight_at, "flight")) if m]
+    dated = ((pack.charged_at, "charge"), (history.pack_last_flight_at, "flight"))
+    marks = [(moment, what) for moment, what in dated if moment and not is_ahead(moment, situation.now)]
     if not marks:
         return Phrase.of(f"Nothing is known yet of pack {pack.label}.")
     moment, what = max(marks, key=lambda mark: mark[0])
@@ -64,6 +66,8 @@ def _path(situation: Situation) -> Phrase | None:
     numbers = {"marked": count(marked)} if marked else {}
     if site.walked_at is None:
         return Phrase.of(f"Never walked, as far as this book knows; {on_plan}.", **numbers)
+    if is_ahead(site.walked_at, situation.now):
+        return Phrase.of(f"The last walk is dated ahead of the clock and does not count; {on_plan}.", **numbers)
     days = (situation.today() - situation.local(site.walked_at).date()).days
     when = "today" if days < 1 else "{days} ago"
     if days >= 1:
