@@ -26,6 +26,12 @@ PRAGMAS = {
 
 PEN_NAME, IMPORT_NAME = "walkround.pen", "walkround.import"
 """Files that are locked while somebody writes, and while an import is running; they hold nothing."""
+REFUSED = {
+    "disk is full": "the disk is full",
+    "disk I/O error": "the disk cannot be written",
+    "readonly database": "the book cannot be written",
+}
+"""What SQLite says of a disk that takes nothing more, and what the pilot is told."""
 
 
 def make_private(folder: Path) -> None:
@@ -46,14 +52,6 @@ def data_folder() -> Path:
         return Path(chosen).expanduser()
     base = os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share"
     return Path(base) / "walkround"
-
-
-REFUSED = {
-    "disk is full": "the disk is full",
-    "disk I/O error": "the disk cannot be written",
-    "readonly database": "the book cannot be written",
-}
-"""What SQLite says of a disk that takes nothing more, and what the pilot is told."""
 
 
 def _refused(error: BaseException | None) -> str:
