@@ -30,7 +30,7 @@ from walkround.core.checklist.check import Occasion
 from walkround.core.checklist.history import Done, Event, EventKind, History, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.marks import MarkKind, mark_at
-from walkround.core.flight.home import Place, homeward
+from walkround.core.flight.return_to_home import Place, homeward
 from walkround.core.packs import table
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.trend import trend
@@ -40,7 +40,7 @@ from walkround.core.round.situation import Situation
 from walkround.core.round.window import parse_series, window
 from walkround.demo.large import fill_large
 from walkround.demo.scenario import MARKER, MEADOW
-from walkround.standins.hours import SimulatedHours
+from walkround.simulators.hours import SimulatedHours
 from walkround.store import hangar, imports, packs
 from walkround.store.book import Book
 

@@ -10,8 +10,8 @@ from pathlib import Path
 from playwright.sync_api import Page
 
 from tests.browser.support import MORNING, Server
-from walkround.core.airspace.answer import judge_airspace
 from walkround.core.airspace.reading import ZoneFile
+from walkround.core.airspace.rules import judge_airspace
 from walkround.core.airspace.zone import Rule, Terms, Zone
 from walkround.core.base.geodesy import Position, from_plane
 from walkround.core.field.glare import session

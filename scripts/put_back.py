@@ -1,4 +1,4 @@
-"""Put each false clear of version 0.4.0 back, one at a time, and see whether the properties alone notice: ``python -m scripts.put_back``.
+"""Put each false clear of version 0.4.0 back, one at a time, and see whether the properties alone notice: ``python -m scripts.recharged_mah``.
 
 Each is a text of today's code and what it was like in spirit; the example tests are switched off. A text that is no longer
 found is an error, so that the list stays true to the code.

@@ -195,7 +195,7 @@ class Soak:
                     self.tally.stops += 1
         self.check()
         if self.saved is not None and self.dice.random() < 0.3:
-            self.put_back()
+            self.recharged_mah()
             self.check()
 
     def back_up(self) -> None:
@@ -207,7 +207,7 @@ class Soak:
         self.tally.backups += 1
         self.saved = (target, before)
 
-    def put_back(self) -> None:
+    def recharged_mah(self) -> None:
         """A restore: what the backup holds is in the book; everything else is in the book that was kept aside."""
         assert self.saved is not None
         target, before = self.saved

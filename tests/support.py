@@ -17,7 +17,7 @@ from fastapi.testclient import TestClient
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Power
-from walkround.core.airspace.answer import Airspace
+from walkround.core.airspace.rules import Airspace
 from walkround.core.base.finding import Finding
 from walkround.core.base.geodesy import Position
 from walkround.core.base.phrase import Phrase
@@ -64,7 +64,7 @@ SITE = Site(
 NO_ZONES = Airspace(near=(), sets=(("Notices", NOW, True),))
 CHARGED = Summary(
     cycles=3, readings=3, charge=FULL, charge_at=NOW, full_at=NOW, charged_at=NOW, looked_at=NOW, weakest_v=4.19,
-    highest_v=4.2, mean_v=4.195, spread_v=0.01,
+    highest_v=4.2, mean_v=4.195, imbalance_v=0.01,
 )  # fmt: skip
 
 
@@ -73,14 +73,14 @@ def calibrated(days: float = 30, *, site: Site = SITE) -> tuple[Event, ...]:
     at = NOW - timedelta(days=days)
     return tuple(
         Event(kind=kind, at=at, position=site.position, site=site.name)
-        for kind in (EventKind.COMPASS_CALIBRATED, EventKind.LEVEL_CALIBRATED)
+        for kind in (EventKind.COMPASS_CALIBRATED, EventKind.ACCELEROMETER_CALIBRATED)
     )
 
 
 def season_done(days: float = 10) -> tuple[Done, ...]:
     """Every season check done so many days ago."""
     at = NOW - timedelta(days=days)
-    return tuple(Done(check_id=c.id, at=at) for c in CHECKS if c.cadence.value.startswith("season"))
+    return tuple(Done(check_id=c.id, at=at) for c in CHECKS if c.frequency.value.startswith("season"))
 
 
 def situation(aircraft: Aircraft = QUAD, **changes: Any) -> Situation:
@@ -135,7 +135,7 @@ def dry_weather(**changes: Any) -> Weather:
         ceiling_known=True,
         temperature_c=15,
         dew_point_c=7,
-        pressure_hpa=1016,
+        qnh_hpa=1016,
     )
     return base.model_copy(update=changes)
 

@@ -132,7 +132,7 @@ class Demo(unittest.TestCase):
             self.assertEqual((folder / FILE_NAME).stat().st_mtime_ns, stamp)
             ensure_demo(folder, now=NOW, fresh=True)
             self.assertNotEqual((folder / FILE_NAME).stat().st_mtime_ns, stamp)
-            own = Path(name) / "own"
+            own = Path(name) / "custom"
             Book(own).close()
             for fresh in (False, True):
                 with self.assertRaises(BookError) as caught:

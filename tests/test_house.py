@@ -13,9 +13,9 @@ CODE = ROOT / "walkround"
 ALLOWED = {
     "core": {"core"},
     "store": {"core", "store"},
-    "standins": {"core", "standins"},
-    "demo": {"core", "store", "standins", "demo"},
-    "web": {"core", "store", "standins", "web"},
+    "simulators": {"core", "simulators"},
+    "demo": {"core", "store", "simulators", "demo"},
+    "web": {"core", "store", "simulators", "web"},
 }
 # The rooms of the core, from the ground up: a room imports only rooms before it; those of one step do not know each other.
 ROOMS = (
@@ -41,7 +41,7 @@ ONLY_THROUGH_OTHERS = {
     "walkround.core.round.reasons",  # by the plan's words
     "walkround.core.round.occasions",  # by the plan
     *(
-        f"walkround.core.aircraft.outline.{name}" for name in ("multirotor", "wing", "shapes", "helicopter")
+        f"walkround.core.aircraft.planform.{name}" for name in ("multirotor", "wing", "shapes", "helicopter")
     ),  # by the drawing
 }
 """Modules of the core that no test names."""
@@ -67,14 +67,16 @@ def named_in(path: Path) -> set[str]:
 
 
 def tracked(*patterns: str) -> list[Path]:
-    listed = subprocess.run(
+    checklist_of = subprocess.run(
         ["git", "ls-files", "-co", "--exclude-standard", *patterns],
         cwd=ROOT,
         capture_output=True,
         text=True,
         check=True,
     )
-    return [ROOT / line for line in listed.stdout.splitlines() if "vendor/" not in line and (ROOT / line).exists()]
+    return [
+        ROOT / line for line in checklist_of.stdout.splitlines() if "vendor/" not in line and (ROOT / line).exists()
+    ]
 
 
 class Floors(unittest.TestCase):

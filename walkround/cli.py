@@ -89,7 +89,7 @@ def network_address(host: str) -> str:
 
 def _clock(start: str) -> Callable[[], datetime]:
     """The real clock, or one that starts at a given moment and runs on from there (for pictures and tests)."""
-    from walkround.web.desk import utc_now
+    from walkround.web.app_context import utc_now
 
     if not start:
         return utc_now

@@ -24,7 +24,7 @@ class Accessible(BrowserCase):
         page.wait_for_selector(".check.is-care")
         checks = (
             "bench.packs_ready", "sky.weather", "airframe.propellers", "pack.cells", "power.aircraft_on", "power.still_long",
-            "field.people", "senses.satellites", "first.hover", "airframe.propeller_side", "bag.first_pass",
+            "field.people", "sensors.satellites", "first.hover", "airframe.propeller_side", "bag.first_pass",
             "pack.plan", "pack.body",
         )  # fmt: skip
         wing = self.start_round(page, "Haymaker").removeprefix(self.server.base)

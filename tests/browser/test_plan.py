@@ -92,10 +92,10 @@ class Hand(PlanCase):
 
     def test_a_corner_is_bent_in_and_dragged(self) -> None:
         page = self.field()
-        self.pick(page, "box")
+        self.pick(page, "flight_area")
         page.locator('[data-thing="box"] .middle').first.click()
         expect(page.locator(".undo")).to_contain_text("corner added to the flying box")
-        self.assertEqual(len(self.spec()["box"]), 5)
+        self.assertEqual(len(self.spec()["flight_area"]), 5)
         corner = page.locator('[data-thing="box"] .corner').nth(1).bounding_box()
         assert corner is not None
         page.mouse.move(corner["x"] + corner["width"] / 2, corner["y"] + corner["height"] / 2)
@@ -103,7 +103,7 @@ class Hand(PlanCase):
         page.mouse.move(corner["x"] + corner["width"] / 2, corner["y"] - 180, steps=5)
         page.mouse.up()
         expect(page.locator(".plan-side .wrong")).to_contain_text("crosses itself")
-        self.assertEqual(len(self.spec()["box"]), 5, "refused, and kept as it was")
+        self.assertEqual(len(self.spec()["flight_area"]), 5, "refused, and kept as it was")
 
     def test_an_outline_is_tapped_in(self) -> None:
         page = self.field()

@@ -255,7 +255,7 @@ class Paper(BrowserCase):
     def test_twenty_megabytes_are_refused_in_words(self) -> None:
         page = self.page()
         base = self.start_round(page, "Sandpiper")
-        page.goto(f"{base}?check=senses.satellites")
+        page.goto(f"{base}?check=sensors.satellites")
         page.click("summary")
         page.set_input_files("[name=file]", {"name": "big.txt", "mimeType": "text/plain", "buffer": b"$" * 20_000_000})
         page.evaluate("document.querySelector('form[enctype] button').disabled = false")

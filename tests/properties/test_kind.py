@@ -11,11 +11,11 @@ from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.checklist.check import AskChoice, AskTick, Check
-from walkround.core.checklist.custom import OwnList, belonging
-from walkround.core.checklist.library.gates import BLADES_TURN, DIRECTIONS, GATES, HOLDS, NEEDS_POWER, POWERED
+from walkround.core.checklist.custom import CustomChecklist, belonging
+from walkround.core.checklist.library.gates import BLADES_TURN, DIRECTIONS, GATES, NEEDS_POWER, POWERED, SAFE_STATES
 
 T = Trait
-OWN = OwnList()
+OWN = CustomChecklist()
 HAS: dict[str, tuple[tuple[Kind, ...], tuple[Trait, ...]]] = {
     r"gimbal": ((), (T.GIMBAL_CAMERA,)),
     r"\bcameras?\b|\blens\b|\brecording\b(?! set)": ((), (T.GIMBAL_CAMERA, T.FIXED_CAMERA, T.VIDEO_LINK, T.GOGGLES)),
@@ -212,7 +212,7 @@ class States(unittest.TestCase):
 
     def test_the_banner_says_what_is_true(self) -> None:
         for aircraft in self.aircraft():
-            says = [h.says for h in HOLDS if h.applies.fits(aircraft)]
+            says = [h.says for h in SAFE_STATES if h.applies.fits(aircraft)]
             self.assertEqual(any("Blades can turn" in s for s in says), aircraft.has(T.MOTOR))
             self.assertEqual(any("Engine off" in s for s in says), aircraft.has(T.LIQUID_FUEL))
             self.assertEqual(any("unplugged" in s for s in says if s.startswith("Inert")), aircraft.has(T.ELECTRIC))

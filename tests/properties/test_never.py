@@ -16,7 +16,7 @@ from walkround.core.base.finding import Level, worst
 from walkround.core.base.geodesy import parse_position
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import CHECKS
-from walkround.core.field.site import Stand
+from walkround.core.field.site import LaunchPlatform
 from walkround.core.field.sun import judge_daylight, sun_height_deg
 from walkround.core.flight.getting_home import judge_turn_back
 from walkround.core.flight.plan_of_flight import FlightPlan
@@ -65,19 +65,19 @@ class Packs(unittest.TestCase):
 
         total = level(CellReading(total_v=3 * mean_v))
         self.assertGreaterEqual(total, level(CellReading(cells_v=(mean_v,) * 3, total_v=3 * mean_v)))
-        self.assertGreaterEqual(total, Level.CARE)
+        self.assertGreaterEqual(total, Level.CAUTION)
 
     @given(st.floats(2.0, 4.19), st.floats(0, 1))
     def test_the_record_of_a_worse_pack_never_reads_better(self, weakest_v: float, less: float) -> None:
         def level(cell_v: float) -> Level:
-            known = CHARGED.model_copy(update={"weakest_v": cell_v, "spread_v": 4.2 - cell_v})
+            known = CHARGED.model_copy(update={"weakest_v": cell_v, "imbalance_v": 4.2 - cell_v})
             return worst(
                 readiness(Context(with_history(situation(), pack_summary=known), {}), NOW, only=(Subject.PACK,))
             )
 
         def by_total(mean_v: float) -> Level:
             known = CHARGED.model_copy(
-                update={"weakest_v": None, "highest_v": None, "spread_v": None, "mean_v": mean_v}
+                update={"weakest_v": None, "highest_v": None, "imbalance_v": None, "mean_v": mean_v}
             )
             return worst(
                 readiness(Context(with_history(situation(), pack_summary=known), {}), NOW, only=(Subject.PACK,))
@@ -93,7 +93,7 @@ class Fields(unittest.TestCase):
     @given(st.floats(20, 2_000), st.floats(0, 360))
     def test_the_flying_circle_lies_in_the_flying_area(self, radius: float, towards: float) -> None:
         site = SITE.model_copy(update={"flight_radius_m": radius, "box": ()})
-        area = shapely.Polygon(site.flying_area()).buffer(1e-6)
+        area = shapely.Polygon(site.flight_polygon()).buffer(1e-6)
         x, y = site.launch.xy
         turn = math.radians(towards)
         self.assertTrue(area.contains(shapely.Point(x + radius * math.sin(turn), y + radius * math.cos(turn))))
@@ -113,13 +113,13 @@ class Fields(unittest.TestCase):
 
 
 class Answers(unittest.TestCase):
-    @given(st.sampled_from([c for c in CHECKS if c.ask.kind == "choice"]), st.sampled_from(list(Stand)))
-    def test_returning_to_where_you_no_longer_are_grounds(self, check, stand: Stand) -> None:  # type: ignore[no-untyped-def]
-        case = situation(site=SITE.model_copy(update={"stand": stand}))
+    @given(st.sampled_from([c for c in CHECKS if c.ask.kind == "choice"]), st.sampled_from(list(LaunchPlatform)))
+    def test_returning_to_where_you_no_longer_are_grounds(self, check, launch_platform: LaunchPlatform) -> None:  # type: ignore[no-untyped-def]
+        case = situation(site=SITE.model_copy(update={"launch_platform": launch_platform}))
         if check.id != "link.lost_action":
             check = BY_ID["link.lost_action"]
         level = worst(judge(check, piece(check.id, ev.Chosen(option="return")), Context(case, {})))
-        self.assertEqual(level is Level.CLEAR, stand is Stand.LAND)
+        self.assertEqual(level is Level.CLEAR, launch_platform is LaunchPlatform.LAND)
 
     @given(st.lists(st.floats(3.2, 4.2), min_size=3, max_size=3))
     def test_a_pack_confirmed_full_is_full(self, cells_v: list[float]) -> None:

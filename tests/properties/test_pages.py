@@ -129,8 +129,8 @@ class Agree(WebCase):
         for setting in (20, 30, 60, 130):
             number = self.start()
             self.answer(number, "sky.weather", action="device")
-            self.answer(number, "link.return_height", action="take", number=str(setting))
-            state = rounds.load(number, self.settings, self.now).walk.state("link.return_height")
+            self.answer(number, "link.rth_altitude", action="take", number=str(setting))
+            state = rounds.load(number, self.settings, self.now).walk.state("link.rth_altitude")
             page = self.found(
                 f"/fields/{site}/home?aircraft={self.numbers['Sandpiper']}&pack={self.numbers['S1']}&height={setting}",
                 "findings",
@@ -144,7 +144,7 @@ class Agree(WebCase):
         """Taking the weather away from Today is noticed: the subject is named as not known."""
         store_settings.save(devices=Devices())
         today = self.show("/")["between"]
-        self.assertIn(("Weather", Level.CARE), [(f.name, f.level) for f in today])
+        self.assertIn(("Weather", Level.CAUTION), [(f.name, f.level) for f in today])
         store_settings.save(devices=Devices(weather="gusty"))
         today = self.show("/")["between"]
         self.assertIn(("Gust", Level.GROUNDED), [(f.name, f.level) for f in today])

@@ -14,7 +14,7 @@ from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.round.context import Context
 from walkround.core.round.readiness import Subject, readiness
 from walkround.core.round.window import window
-from walkround.core.sensors.nmea import checksum, read_sentences
+from walkround.core.sensors.nmea import checksum, read_nmea
 from walkround.core.sensors.satellites import judge_fix
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.taf import decode_forecast, hours_of
@@ -104,7 +104,7 @@ class Reports(unittest.TestCase):
         except InputError:
             return  # refused in words: nothing is kept
         self.assertGreaterEqual(worst(found), before, text)
-        self.assertGreaterEqual(worst(found), Level.CARE, text)
+        self.assertGreaterEqual(worst(found), Level.CAUTION, text)
         if any(c in bad for c in "#?*!§~"):
             said = " ".join(f.reason.say(UNITS) for f in found)
             self.assertIn(bad.split()[0], said, f"the screen quotes it: {text}")
@@ -119,13 +119,13 @@ class Reports(unittest.TestCase):
         except InputError:
             return
         self.assertGreaterEqual(worst(found), before, text)
-        self.assertGreaterEqual(worst(found), Level.CARE, text)
+        self.assertGreaterEqual(worst(found), Level.CAUTION, text)
 
     @given(reports(), st.sampled_from(["391230KT", "40008KT", "99/98", "Q0113", "Q2013", "322599Z"]))
     def test_out_of_range_is_never_clear(self, whole: Groups, odd: str) -> None:
         kind = {"K": "wind", "/": "temperature", "Q": "pressure", "Z": "time"}[next(c for c in "QZ/K" if c in odd)]
         found = judged(Groups({**whole.by_kind, kind: odd}).text())
-        self.assertGreaterEqual(worst(found), Level.CARE)
+        self.assertGreaterEqual(worst(found), Level.CAUTION)
 
     @given(reports(), st.sampled_from(["wind", "temperature", "pressure"]), st.data())
     def test_a_group_that_comes_twice_is_not_dropped(self, whole: Groups, kind: str, data: st.DataObject) -> None:
@@ -248,7 +248,7 @@ class Forecasts(unittest.TestCase):
         self.assertEqual(len(before), len(after))
         for index, (whole, harmed_hour) in enumerate(zip(before, after, strict=True)):
             self.assertGreaterEqual(harmed_hour, whole, f"hour {index} of {broken}")
-        self.assertGreaterEqual(max(after), Level.CARE)
+        self.assertGreaterEqual(max(after), Level.CAUTION)
 
     def test_an_unread_change_group_grounds_the_hours_it_covers(self) -> None:
         base = "TAF ZZAA 160500Z 1606/1706 24006KT 9999 NSC"
@@ -281,7 +281,7 @@ class Forecasts(unittest.TestCase):
         found = window(hours_of(decode_forecast("TAF ZZAA 160500Z 1606/1706 24006KT 9999 NSC", NOW), NOW), CASE, 30)
         light = found.rows.index("Daylight")
         by_hour = {hour.at.hour: hour.found[light].level for hour in found.hours if hour.at.day == 16}
-        self.assertEqual([by_hour[h] for h in (17, 18, 19)], [Level.CLEAR, Level.CARE, Level.GROUNDED])
+        self.assertEqual([by_hour[h] for h in (17, 18, 19)], [Level.CLEAR, Level.CAUTION, Level.GROUNDED])
 
 
 def sentence(body: str) -> str:
@@ -306,7 +306,7 @@ def fixes(draw) -> list[str]:  # type: ignore[no-untyped-def]
 
 
 def fix_level(lines: list[str]) -> Level:
-    return worst(judge_fix(read_sentences("\n".join(lines), NOW), "ten", SITE.position, NOW))
+    return worst(judge_fix(read_nmea("\n".join(lines), NOW), "ten", SITE.position, NOW))
 
 
 class Fixes(unittest.TestCase):
@@ -318,7 +318,7 @@ class Fixes(unittest.TestCase):
         bad = lines[place][:at] + data.draw(GARBLED) + lines[place][at + 1 :]
         broken = [*lines[:place], bad, *lines[place + 1 :]]
         self.assertGreaterEqual(fix_level(broken), fix_level(lines))
-        self.assertGreaterEqual(fix_level(broken), Level.CARE)
+        self.assertGreaterEqual(fix_level(broken), Level.CAUTION)
 
     @given(fixes(), st.sampled_from(["nan", "inf", "-1", "-0.5", "1e9", "abc"]), st.integers(0, 3))
     def test_no_number_that_is_none_passes(self, lines: list[str], odd: str, which: int) -> None:
@@ -329,8 +329,8 @@ class Fixes(unittest.TestCase):
             f"GPRMC,073939,A,4812.000,N,01518.000,E,{odd},0.0,160526,,,A",
         )
         broken = [*lines[:5], sentence(bodies[which])]
-        self.assertGreaterEqual(fix_level(broken), Level.CARE)
-        for finding in judge_fix(read_sentences("\n".join(broken), NOW), "ten", SITE.position, NOW):
+        self.assertGreaterEqual(fix_level(broken), Level.CAUTION)
+        for finding in judge_fix(read_nmea("\n".join(broken), NOW), "ten", SITE.position, NOW):
             if finding.value is not None:
                 self.assertEqual(finding.value.value, finding.value.value, "not a number")
 
@@ -351,7 +351,7 @@ class Fixes(unittest.TestCase):
         ):
             body = f"GPGGA,073939,{lat},N,{lon},E,1,14,0.9,200.0,M,40.0,M,,"
             with self.assertRaises(InputError):
-                read_sentences(sentence(body), NOW)
+                read_nmea(sentence(body), NOW)
 
     def test_midnight_between_two_sentences(self) -> None:
         now = datetime(2026, 5, 16, 0, 0, 1, tzinfo=UTC)
@@ -359,7 +359,7 @@ class Fixes(unittest.TestCase):
             sentence("GPRMC,235959.80,A,4812.000,N,01518.000,E,0.05,0.0,150526,,,A"),
             sentence("GPGGA,000000.00,4812.000,N,01518.000,E,1,14,0.9,200.0,M,40.0,M,,"),
         ]
-        fix = read_sentences("\n".join(lines), now)
+        fix = read_nmea("\n".join(lines), now)
         self.assertEqual(fix.at, datetime(2026, 5, 16, tzinfo=UTC))
 
     def test_dropping_what_a_fix_must_say(self) -> None:

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from tests.properties import examples
 from tests.properties.test_unknown import NOW
 from tests.support import SITE
-from walkround.core.airspace.answer import Airspace, judge_airspace
 from walkround.core.airspace.reading import read_zones
+from walkround.core.airspace.rules import Airspace, judge_airspace
 from walkround.core.airspace.zone import nearby
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level, worst
@@ -29,7 +29,7 @@ def zone_file(**properties: object) -> str:
 
 def zone_level(text: str) -> Level:
     found = read_zones(text)
-    near = [nearby(z, SITE.position, SITE.launch.xy, SITE.flying_area()) for z in found.zones]
+    near = [nearby(z, SITE.position, SITE.launch.xy, SITE.flight_polygon()) for z in found.zones]
     known = Airspace(near=tuple(n for n in near if n), sets=(("A", NOW, True),))
     return worst(judge_airspace(known, SITE, top_m=50, begin=NOW, end=NOW + timedelta(minutes=10)))
 
@@ -69,7 +69,7 @@ class Zones(unittest.TestCase):
         self.assertGreaterEqual(level, zone_level(zone_file(**whole)), text)
 
     def test_care_from_a_height_up(self) -> None:
-        for floor, level in ((0, Level.CARE), (30, Level.CARE), (50, Level.CARE), (51, Level.CLEAR)):
+        for floor, level in ((0, Level.CAUTION), (30, Level.CAUTION), (50, Level.CAUTION), (51, Level.CLEAR)):
             self.assertEqual(zone_level(zone_file(rule="take care", floor_m=floor)), level, floor)
 
     def test_a_time_without_its_zone_is_refused(self) -> None:

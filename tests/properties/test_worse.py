@@ -61,7 +61,7 @@ def cells(volts: float) -> ev.CellsRead:
 
 def fix(**changes: object) -> ev.FixRead:
     good = {"satellites": 14, "hdop": 0.9, "quality": 1, "dimensions": 3, "speed_ms": 0.05, "position": SITE.position,
-            "at": NOW, "sentences": 9}  # fmt: skip
+            "at": NOW, "nmea": 9}  # fmt: skip
     return ev.FixRead(fix=Fix(**{**good, **changes}))
 
 
@@ -77,10 +77,10 @@ def lit(hours: float) -> tuple[Finding, ...]:
 
 
 def lined(away_m: float) -> Situation:
-    from walkround.core.field import layout
+    from walkround.core.field import field_editor
 
     south = SITE.flight_radius_m + away_m
-    return situation(site=layout.laid(SITE, layout.CROWD, [(-30, -south), (30, -south)]))
+    return situation(site=field_editor.laid(SITE, field_editor.SPECTATOR_LINE, [(-30, -south), (30, -south)]))
 
 
 def heavy(mass_g: float) -> Situation:
@@ -98,7 +98,7 @@ def days_since(days: float) -> tuple[Finding, ...]:
 
 
 def high(top_m: float) -> tuple[Finding, ...]:
-    return reading("field.ceiling", ev.Measured(value=top_m))
+    return reading("field.max_height", ev.Measured(value=top_m))
 
 
 def measured(check_id: str) -> Callable[[float], tuple[str, Answer]]:
@@ -118,11 +118,11 @@ ROWS = (
     Row("cell below full", 2.0, 4.2, -1, "Weakest cell", lambda v: reading("pack.cells", cells(v)), lambda v: ("pack.cells", cells(v)),
         but=""),
     Row("cell above full", 4.2, 4.6, 1, "Overcharged", lambda v: reading("pack.cells", cells(v)), lambda v: ("pack.cells", cells(v))),
-    Row("fix age", 0, 7_200, 1, "Age of the fix", lambda v: reading("senses.satellites", fix(at=NOW - timedelta(seconds=v))),
+    Row("fix age", 0, 7_200, 1, "Age of the fix", lambda v: reading("sensors.satellites", fix(at=NOW - timedelta(seconds=v))),
         but="a round keeps the moment of its answer, so the same answer cannot be given with another age"),
-    Row("HDOP", 0.4, 40, 1, "Dilution", lambda v: reading("senses.satellites", fix(hdop=v)), lambda v: ("senses.satellites", fix(hdop=v))),
-    Row("satellites", 0, 30, -1, "Satellites", lambda v: reading("senses.satellites", fix(satellites=int(v))),
-        lambda v: ("senses.satellites", fix(satellites=int(v)))),
+    Row("HDOP", 0.4, 40, 1, "Dilution", lambda v: reading("sensors.satellites", fix(hdop=v)), lambda v: ("sensors.satellites", fix(hdop=v))),
+    Row("satellites", 0, 30, -1, "Satellites", lambda v: reading("sensors.satellites", fix(satellites=int(v))),
+        lambda v: ("sensors.satellites", fix(satellites=int(v)))),
     Row("distance to people", 0, 200, -1, "People", lambda v: readiness(Context(lined(v), {}), NOW, only=(Subject.PEOPLE,)), case=lined),
     Row("light", 0, 11, 1, "Daylight", lit, but="the hour moves the sun too, which may leave the flying box as it gets dark"),
     Row("mass", 300, 3_000, 1, "Planned use", lambda v: readiness(Context(heavy(v), {}), NOW, only=(Subject.PLAN,)),
@@ -135,10 +135,10 @@ ROWS = (
         lambda v: report(at=NOW - timedelta(minutes=v))),
     Row("days since flight", 0, 400, 1, "Pilot", days_since,
         but="it adds checks, which are open until they are answered"),
-    Row("height, from the planned one up", 40, 400, 1, "Height", high, measured("field.ceiling")),
+    Row("height, from the planned one up", 40, 400, 1, "Height", high, measured("field.max_height")),
     Row("height, wind aloft", 50, 400, 1, "Wind aloft",
         lambda v: readiness(
-            Context(situation(weather=dry_weather(wind_ms=4.2)), {"field.ceiling": piece("field.ceiling", ev.Measured(value=v))}), NOW,
+            Context(situation(weather=dry_weather(wind_ms=4.2)), {"field.max_height": piece("field.max_height", ev.Measured(value=v))}), NOW,
             only=(Subject.WEATHER,))),
     Row("planned distance", 1, 3_000, 1, "In sight",
         lambda v: readiness(Context(situation(), {}).with_plan(flight(v), None), NOW, only=(Subject.SIGHT,))),
@@ -183,7 +183,7 @@ class OneRule(unittest.TestCase):
             ends = level_of(row, row.low), level_of(row, row.high)
             with self.subTest(row.name):
                 self.assertEqual(min(ends), Level.CLEAR)
-                self.assertEqual(max(ends), Level.CARE if row.name in never_grounds else Level.GROUNDED)
+                self.assertEqual(max(ends), Level.CAUTION if row.name in never_grounds else Level.GROUNDED)
                 self.assertEqual(ends.index(max(ends)), int(row.worse > 0), "the worse end is the worse one")
 
 
@@ -241,23 +241,23 @@ class Gusts(unittest.TestCase):
 
 class Totals(unittest.TestCase):
     @given(st.lists(st.floats(2.0, 4.45), min_size=3, max_size=3), st.sampled_from(["full", "plan", "volts"]))
-    def test_knowing_only_the_total_never_reads_better_than_it_may_be(self, volts: list[float], practice: str) -> None:
+    def test_knowing_only_the_total_never_reads_better_than_it_may_be(self, volts: list[float], method: str) -> None:
         """A total alone is never clear, and grounds wherever the mean itself would."""
         from walkround.core.packs.bands import judge_cells
 
-        total = judge_cells(CellReading(total_v=sum(volts)), PLAIN_PACK, practice, planned_percent=20, second_hop=False)
-        self.assertGreaterEqual(worst(total), Level.CARE)
+        total = judge_cells(CellReading(total_v=sum(volts)), PLAIN_PACK, method, planned_percent=20, second_hop=False)
+        self.assertGreaterEqual(worst(total), Level.CAUTION)
         mean = sum(volts) / 3
         even = judge_cells(
             CellReading(cells_v=(mean,) * 3, total_v=sum(volts)),
             PLAIN_PACK,
-            practice,
+            method,
             planned_percent=20,
             second_hop=False,
         )
         self.assertGreaterEqual(
             worst(total),
-            min(worst(even), Level.GROUNDED) if worst(even) is Level.GROUNDED and mean < 3.0 else Level.CARE,
+            min(worst(even), Level.GROUNDED) if worst(even) is Level.GROUNDED and mean < 3.0 else Level.CAUTION,
         )
 
 

@@ -41,7 +41,7 @@ class Ahead(BookCase):
         packs.add_reading(self.pack, Reading(at=self.now + AHEAD, percent=100, after=After.CHARGE), self.now + AHEAD)
         self.assertEqual(packs.in_short(self.pack, self.now + AHEAD).charge_at, self.now + AHEAD)
         self.assertEqual(packs.in_short(self.pack, self.now), before)
-        self.assertEqual({p.id: known for p, known in packs.box(self.now)}[self.pack], before)
+        self.assertEqual({p.id: known for p, known in packs.known_packs(self.now)}[self.pack], before)
         self.assertEqual(self.history().pack_summary, before)
 
     def test_checks_and_calibrations_done_ahead_are_due(self) -> None:
@@ -69,10 +69,10 @@ class Ahead(BookCase):
 
     def test_a_walk_dated_ahead_gives_way_to_one_of_today(self) -> None:
         field = self.numbers["Teasel Common"]
-        for at, now, stands in (
+        for at, now, launch_platforms in (
             (self.now + AHEAD, self.now + AHEAD, self.now + AHEAD),
             (self.now, self.now, self.now),
             (self.now - AHEAD, self.now, self.now),
         ):
             fields.walked(field, at, now)
-            self.assertEqual(hangar.get(Site, field).walked_at, stands)
+            self.assertEqual(hangar.get(Site, field).walked_at, launch_platforms)

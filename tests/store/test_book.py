@@ -110,7 +110,7 @@ class OlderBook(BookCase):
         spec = {
             "kind": "wing", "traits": ["ailerons", "elevator", "wing held by rubber bands"], "rotors": 1, "mass_g": 1150,
             "span_mm": 1400, "top_speed_ms": 22, "flight_min": 11, "cells": 3, "front_left_clockwise": True, "bands": 8,
-            "balance_min_mm": None, "balance_max_mm": None, "firmware": "",
+            "cg_min_mm": None, "cg_max_mm": None, "firmware": "",
         }  # fmt: skip
         with closing(sqlite3.connect(folder / FILE_NAME)) as db:
             db.execute("CREATE TABLE migration (number INTEGER PRIMARY KEY, name TEXT, at TEXT)")
@@ -148,7 +148,7 @@ class OlderBook(BookCase):
         self.assertEqual(packs.readings(1)[0].at, datetime(2026, 5, 1, 18, 30, tzinfo=UTC))
         self.assertEqual(packs.in_short(1, self.now).cycles, 1)
         old = hangar.get(Pack, 2)
-        self.assertEqual((old.state, old.for_good), (PackState.RETIRED, False))
+        self.assertEqual((old.state, old.condemned), (PackState.RETIRED, False))
         self.assertEqual([c.state for c in packs.changes(2)], [PackState.RETIRED])
 
 

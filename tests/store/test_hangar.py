@@ -13,7 +13,7 @@ from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.pilot.limits import LIMITS, Limits
-from walkround.core.pilot.methods import Practices
+from walkround.core.pilot.methods import ChosenMethods
 from walkround.store import export, hangar, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import RecordRow
@@ -111,12 +111,12 @@ class SettingsKept(BookCase):
             pilot="T",
             units=Units(speed="kt"),
             limits=Limits(wind_ms=5),
-            practices=Practices(charge="volts"),
+            methods=ChosenMethods(charge="volts"),
             theme="dark",
         )
         loaded = store_settings.load()
         self.assertEqual(
-            (loaded.pilot, loaded.units.speed, loaded.limits.wind_ms, loaded.practices.charge, loaded.theme),
+            (loaded.pilot, loaded.units.speed, loaded.limits.wind_ms, loaded.methods.charge, loaded.theme),
             ("T", "kt", 5, "volts", "dark"),
         )
 
@@ -132,7 +132,7 @@ class SettingsKept(BookCase):
         with self.assertRaises(InputError):
             Limits(wind_ms=99)
         with self.assertRaises(InputError):
-            Practices(charge="vibes")
+            ChosenMethods(charge="vibes")
 
 
 class Export(BookCase):

@@ -8,7 +8,7 @@ from datetime import timedelta
 from tests.store.test_turns import ended, held_elsewhere
 from tests.support import BookCase
 from walkround.core.packs.reading import After, Reading
-from walkround.core.packs.table import Row
+from walkround.core.packs.table import TableRow
 from walkround.store import imports, packs
 from walkround.store.book import IMPORT_NAME, Book
 from walkround.store.models import ImportRow, ReadingRow
@@ -16,10 +16,10 @@ from walkround.store.turns import FileLock
 
 
 class Imports(BookCase):
-    def rows(self, count: int) -> dict[int, list[Row]]:
+    def rows(self, count: int) -> dict[int, list[TableRow]]:
         return {
             self.numbers["H1"]: [
-                Row(self.now - timedelta(minutes=i), (4.0, 4.0, 4.0), None, None, (), None, None, After.REST)
+                TableRow(self.now - timedelta(minutes=i), (4.0, 4.0, 4.0), None, None, (), None, None, After.REST)
                 for i in range(count)
             ]
         }

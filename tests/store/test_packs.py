@@ -7,7 +7,7 @@ from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.finding import Level
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, CellReading, Reading
-from walkround.core.packs.table import Row
+from walkround.core.packs.table import TableRow
 from walkround.core.round import evidence as ev
 from walkround.store import flights, hangar, imports, packs, rounds, snags
 from walkround.store.models import FlightRow, PackRow, RoundRow
@@ -24,7 +24,7 @@ class Readings(BookCase):
     def test_a_reading_comes_back_as_it_was(self) -> None:
         reading = Reading(
             at=self.now, cells_v=(4.31, 4.3), total_v=8.61, percent=97, lights=4, resistance_mohm=(17.5, 18), temperature_c=-3,
-            put_back_mah=412, after=After.CHARGE, since_min=12, by="simulated cell checker", note="by the stove",
+            recharged_mah=412, after=After.CHARGE, since_min=12, by="simulated cell checker", note="by the stove",
         )  # fmt: skip
         number = packs.add_reading(self.pack, reading, self.now)
         self.assertEqual(packs.numbered(self.pack)[0], (number, reading))
@@ -42,7 +42,7 @@ class Readings(BookCase):
         kept = packs.in_short(self.pack, self.now)
         PackRow.update(summary=None).where(PackRow.id == self.pack).execute()
         self.assertEqual(packs.in_short(self.pack, self.now), kept)
-        self.assertEqual({p.id: k for p, k in packs.box(self.now)}[self.pack], kept)
+        self.assertEqual({p.id: k for p, k in packs.known_packs(self.now)}[self.pack], kept)
 
     def test_mistakes(self) -> None:
         packs.add_reading(self.pack, Reading(at=self.now, percent=40), self.now)
@@ -53,7 +53,9 @@ class Readings(BookCase):
 
     def test_a_table_is_taken_once(self) -> None:
         rows = {
-            self.pack: [Row(self.now - i * DAY, (4.1, 4.1), None, None, (), 20.0, None, After.REST) for i in range(5)]
+            self.pack: [
+                TableRow(self.now - i * DAY, (4.1, 4.1), None, None, (), 20.0, None, After.REST) for i in range(5)
+            ]
         }
         self.assertEqual(imports.add_rows(self.book, rows, self.now), 5)
         self.assertEqual(imports.add_rows(self.book, rows, self.now), 0)
@@ -77,7 +79,7 @@ class States(BookCase):
         for state in PackState:
             with self.subTest(state), self.assertRaisesRegex(InputError, "Nothing brings it back"):
                 packs.change_state(pack, state, "it looks flat today", self.now)
-        self.assertTrue(hangar.get(Pack, pack).for_good)
+        self.assertTrue(hangar.get(Pack, pack).condemned)
         self.assertIn("out for good: Rocks on the table", packs.why_down(hangar.get(Pack, pack)))
 
     def test_set_aside_does_not_take_off(self) -> None:
@@ -129,10 +131,10 @@ class FromRounds(BookCase):
 
     def test_swollen_is_out_for_good_and_a_slip_of_the_thumb_is_not(self) -> None:
         self.say("pack.body", ev.Chosen(option="out"))
-        self.assertTrue(hangar.get(Pack, self.pack).for_good)
+        self.assertTrue(hangar.get(Pack, self.pack).condemned)
         self.assertEqual(snags.open_ones(pack_id=self.pack), [], "there is nothing to close with words")
         self.undo()
-        self.assertEqual((hangar.get(Pack, self.pack).state, hangar.get(Pack, self.pack).for_good),
+        self.assertEqual((hangar.get(Pack, self.pack).state, hangar.get(Pack, self.pack).condemned),
                          (PackState.IN_SERVICE, False))  # fmt: skip
 
     def test_a_torn_wrap_is_a_snag(self) -> None:
@@ -171,5 +173,5 @@ class Uses(BookCase):
         n = self.numbers
         history = gather(n["Sandpiper"], n["S1"], n["Teasel Common"], now=self.now, settings=self.settings).history
         self.assertGreaterEqual(len(history.uses), 4)
-        self.assertAlmostEqual(history.pack_capacity_share or 0, 0.87, delta=0.03)
+        self.assertAlmostEqual(history.pack_state_of_health or 0, 0.87, delta=0.03)
         self.assertGreater(history.pack_mohm or 0, 6)

@@ -190,9 +190,9 @@ class Undo(RoundCase):
             return next(e for e in hangar.events(aircraft) if e.kind is EventKind.COMPASS_CALIBRATED)
 
         before = newest().at
-        self.answer("senses.compass", ev.Passed())
+        self.answer("sensors.compass", ev.Passed())
         self.assertEqual((newest().at, newest().site), (self.now, "Teasel Common"))
-        self.answer("senses.compass", ev.Fault(note="no"), seen=self.last_id())
+        self.answer("sensors.compass", ev.Fault(note="no"), seen=self.last_id())
         self.assertEqual(newest().at, before)
         self.undo()
         self.assertEqual(newest().at, self.now)

@@ -120,11 +120,11 @@ class Steps(unittest.TestCase):
     def test_minutes_become_a_plan_only_where_they_answered_the_plan(self) -> None:
         minutes = {"kind": "measured", "value": 7.5}
         self.assertEqual(
-            upgrade.answer("pack.plan", minutes, 1, 45.0),
+            upgrade.answer("pack.plan", minutes, 1, 45.0)[1],
             {"kind": "planned", "plan": {"work_min": 7.5, "height_m": 45.0}},
         )
-        self.assertEqual(upgrade.answer("pack.plan", minutes, 2, 45.0), minutes)
-        self.assertEqual(upgrade.answer("pack.temperature", minutes, 1, 45.0), minutes)
+        self.assertEqual(upgrade.answer("pack.plan", minutes, 2, 45.0)[1], minutes)
+        self.assertEqual(upgrade.answer("pack.temperature", minutes, 1, 45.0)[1], minutes)
 
     def test_a_newer_format_is_refused(self) -> None:
         with self.assertRaises(upgrade.UnknownFormatError):

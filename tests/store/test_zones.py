@@ -6,12 +6,12 @@ import random
 import pyproj
 
 from tests.support import NOW, WebCase
-from walkround.core.airspace.answer import NEAR_M
 from walkround.core.airspace.reading import ZoneFile, read_zones
+from walkround.core.airspace.rules import NEAR_M
 from walkround.core.airspace.zone import Rule, Terms, Zone, unwrapped
 from walkround.core.base.geodesy import Position
 from walkround.core.field.site import Site
-from walkround.standins.notices import CONDITIONS, SimulatedNotices
+from walkround.simulators.notices import CONDITIONS, SimulatedNotices
 from walkround.store import hangar, zones
 from walkround.store.models import ZoneBoxRow, ZoneRow
 
@@ -32,12 +32,12 @@ def square(name: str, lat: float, lon: float, half_deg: float) -> Zone:
 class Zones(WebCase):
     def setUp(self) -> None:
         super().setUp()
-        with self.app.state.desk.book.write():
+        with self.app.state.ctx.book.write():
             for row in zones.sets():
                 zones.drop(row.id)
 
     def keep(self, *found: Zone, name: str = "mine") -> None:
-        with self.app.state.desk.book.write():
+        with self.app.state.ctx.book.write():
             zones.keep(name, ZoneFile(zones=found, as_of=None, notes=()), NOW, service=False)
 
     def near(self, lat: float, lon: float, reach: float = 5_000) -> list[str]:
@@ -71,7 +71,7 @@ class Zones(WebCase):
         self.keep(square("old", 48, 15, 0.01))
         self.keep(square("new", 48, 15, 0.01), name="MINE")
         self.assertEqual((self.near(48, 15), [s.count for s in zones.sets()]), (["new"], [1]))
-        with self.app.state.desk.book.write():
+        with self.app.state.ctx.book.write():
             zones.drop(zones.sets()[0].id)
         self.assertEqual((ZoneRow.select().count(), ZoneBoxRow.select().count()), (0, 0))
 

@@ -3,7 +3,7 @@
 import json
 
 from tests.support import WebCase, plain
-from walkround.standins.weather import CONDITIONS
+from walkround.simulators.weather import CONDITIONS
 from walkround.store import settings as store_settings
 from walkround.store.settings import Devices
 
@@ -12,7 +12,7 @@ ROW = {
     "wind_ms": 3,
     "temperature_c": 14,
     "visibility_m": 9000,
-    "pressure_hpa": 1016,
+    "qnh_hpa": 1016,
     "sky": "dry",
 }
 

@@ -14,7 +14,7 @@ class AirCase(WebCase):
         self.path = f"/fields/{self.numbers['Teasel Common']}/airspace"
 
     def fetch(self, condition: str) -> str:
-        with self.app.state.desk.book.write():
+        with self.app.state.ctx.book.write():
             store_settings.save(devices=Devices(notices=condition))
         answer = self.client.post(f"{self.path}/fetch", follow_redirects=True)
         return plain(answer.text)

@@ -81,7 +81,7 @@ class LookAgain(WebCase):
         self.client.post(
             f"/fields/{field}/marks", data={"kind": "mast", "bearing": "10", "distance": "60", "height": "70"}
         )
-        text = plain(self.client.get(f"/rounds/{number}?check=link.return_height").text)
+        text = plain(self.client.get(f"/rounds/{number}?check=link.rth_altitude").text)
         self.assertIn("The tallest at Teasel Common is a mast, 70 m high at 60 m", text)
 
 

@@ -47,15 +47,22 @@ class Plan(WebCase):
                 self.assertIn(words, plain(answer.text))
 
     def test_the_charger(self) -> None:
-        form = {"name": "Bench", "ports": "1", "port_a": "8", "port_w": "200", "total_w": "200", "parallel": "1"}
+        form = {
+            "name": "Bench",
+            "channels": "1",
+            "channel_a": "8",
+            "channel_w": "200",
+            "total_w": "200",
+            "parallel": "1",
+        }
         self.assertEqual(
             self.client.post(
                 "/packs/charger", data=form | self.hidden("/packs/charging", "/packs/charger")
             ).status_code,
             303,
         )
-        self.assertEqual(store_settings.load().charger.port_w, 200)
-        wrong = self.client.post("/packs/charger", data={**form, "ports": "0"})
+        self.assertEqual(store_settings.load().charger.channel_w, 200)
+        wrong = self.client.post("/packs/charger", data={**form, "channels": "0"})
         self.assertEqual(wrong.status_code, 422)
         self.assertIn("Outlets: between 1 and 8", plain(wrong.text))
 

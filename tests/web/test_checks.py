@@ -49,7 +49,7 @@ class Library(FormCase):
             self.assertEqual(self.client.get(f"/checks/{check}").status_code, 200, check)
 
     def change(self, path: str = AIRFRAME, seen: int = 0, **form: str):  # type: ignore[no-untyped-def]
-        base = {"seen": str(seen), "action": "keep", "title": "", "how": "", "why": "", "cadence": "every launch"}
+        base = {"seen": str(seen), "action": "keep", "title": "", "how": "", "why": "", "frequency": "every launch"}
         return self.client.post(path, data=base | form)
 
     def test_reworded_switched_off_and_set_back(self) -> None:
@@ -67,27 +67,27 @@ class Library(FormCase):
         self.assertIn("Not complete", sheet)
         self.assertIn("is switched off on your list", plain(self.client.get("/").text))
         self.assertEqual(self.client.post(AIRFRAME, data={"seen": "2", "action": "back"}).status_code, 303)
-        self.assertEqual(store_settings.load().own.changes, ())
+        self.assertEqual(store_settings.load().custom_checklist.changes, ())
 
     def test_two_tabs(self) -> None:
         self.assertEqual(self.client.post(AIRFRAME, data={"seen": "0", "action": "down"}).status_code, 303)
         answer = self.client.post(AIRFRAME, data={"seen": "0", "action": "down"})
         self.assertEqual(answer.status_code, 409)
         self.assertIn("in another tab", plain(answer.text))
-        self.assertEqual(store_settings.load().own.revision, 1)
+        self.assertEqual(store_settings.load().custom_checklist.revision, 1)
         self.assertEqual(self.client.post(AIRFRAME, data={"seen": "x", "action": "up"}).status_code, 409)
         self.assertEqual(self.client.post(AIRFRAME, data={"seen": "1", "action": "sideways"}).status_code, 422)
 
     def test_a_check_of_one_s_own(self) -> None:
         form = {
-            "title": "Look at the tail skid", "how": "", "why": "", "station": "airframe", "cadence": "every launch", "kind": "",
+            "title": "Look at the tail skid", "how": "", "why": "", "station": "airframe", "frequency": "every launch", "kind": "",
             "trait": "", "measure": "", "grounds": "1",
         }  # fmt: skip
         self.assertEqual(self.client.get("/checks/new?station=pack").status_code, 200)
         self.assertEqual(self.client.post("/checks", data=form).status_code, 303)
         number = self.start()
-        self.assertIn("Look at the tail skid", plain(self.client.get(f"/rounds/{number}?check=own.1").text))
-        self.answer(number, "own.1", action="fault", note="bent")
+        self.assertIn("Look at the tail skid", plain(self.client.get(f"/rounds/{number}?check=custom.1").text))
+        self.answer(number, "custom.1", action="fault", note="bent")
         self.assertIn("Stay down", plain(self.client.get(f"/rounds/{number}/verdict").text))
         for changes, words in (
             ({"title": ""}, "What to do is empty"), ({"station": "moon"}, "Station: choose one"),
@@ -96,20 +96,20 @@ class Library(FormCase):
         ):  # fmt: skip
             with self.subTest(words):
                 self.wrong("/checks", form | changes, words)
-        own = self.client.get("/checks/own.1")
+        own = self.client.get("/checks/custom.1")
         self.assertIn("Take it off the list", plain(own.text))
-        self.client.post("/checks/own.1", data={"seen": "1", "action": "back"})
-        self.assertEqual(self.client.get("/checks/own.1").status_code, 404)
+        self.client.post("/checks/custom.1", data={"seen": "1", "action": "back"})
+        self.assertEqual(self.client.get("/checks/custom.1").status_code, 404)
 
     def test_shared_as_a_file(self) -> None:
         self.change(title="Round the shell, twice")
         answer = self.client.get("/checks/list.json")
         self.assertIn("attachment", answer.headers["content-disposition"])
         self.client.post("/checks/built-in")
-        self.assertEqual(store_settings.load().own.changes, ())
+        self.assertEqual(store_settings.load().custom_checklist.changes, ())
         sent = self.client.post("/checks/list", files={"file": ("list.json", io.BytesIO(answer.content))})
         self.assertEqual(sent.status_code, 303)
-        self.assertEqual(store_settings.load().own.changes[0].title, "Round the shell, twice")
+        self.assertEqual(store_settings.load().custom_checklist.changes[0].title, "Round the shell, twice")
         for data, words in (
             (b"", "Choose a file"),
             (b"{}", "does not say"),

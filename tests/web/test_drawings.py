@@ -5,12 +5,12 @@ import re
 import unittest
 
 from tests.support import variants
-from walkround.core.aircraft.control_directions import calls
-from walkround.core.aircraft.rotors import layout
+from walkround.core.aircraft.control_directions import stick_tests
+from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.aircraft.traits import Kind
-from walkround.web.drawings import moves, rotors
+from walkround.web.drawings import control_directions, rotors
 from walkround.web.drawings.aircraft import place
-from walkround.web.drawings.code import QUIET, square_code
+from walkround.web.drawings.qr_code import QUIET, qr_code
 
 NUMBER = re.compile(r"-?\d+\.\d+|-?\d+")
 
@@ -24,7 +24,9 @@ class RotorMaps(unittest.TestCase):
         for aircraft in (a for a in variants() if a.kind is Kind.MULTIROTOR):
             drawn = rotors.rotor_map(aircraft)
             assert drawn is not None
-            self.assertEqual([(r.number, r.spin) for r in drawn.rotors], [(r.number, r.spin) for r in layout(aircraft)])
+            self.assertEqual(
+                [(r.number, r.spin) for r in drawn.rotors], [(r.number, r.spin) for r in rotor_layout(aircraft)]
+            )
             for i, one in enumerate(drawn.rotors):
                 with self.subTest(f"{aircraft.name} {one.name}"):
                     self.assertTrue(one.r - 2 <= one.x <= rotors.WIDTH - one.r + 2)
@@ -60,19 +62,19 @@ class RotorMaps(unittest.TestCase):
 class Scenes(unittest.TestCase):
     def test_every_call_has_one_with_what_moves_inside_it(self) -> None:
         for aircraft in variants():
-            drawn = moves.draw_calls(aircraft)
-            self.assertEqual([d.call.stick for d in drawn], [c.stick for c in calls(aircraft)])
+            drawn = control_directions.draw_stick_tests(aircraft)
+            self.assertEqual([d.call.stick for d in drawn], [c.stick for c in stick_tests(aircraft)])
             for d in drawn:
                 with self.subTest(f"{aircraft.name} {d.key}"):
                     self.assertTrue(d.scene.movers or d.scene.tilt)
                     self.assertTrue(d.scene.words)
                     for mover in d.scene.movers:
-                        self.assertTrue(0 <= mover.x <= moves.WIDTH - mover.width)
+                        self.assertTrue(0 <= mover.x <= control_directions.WIDTH - mover.width)
                         self.assertTrue(18 <= mover.y <= 204 - mover.height)
 
     def test_surfaces_grow_the_way_the_core_says(self) -> None:
         for aircraft in (a for a in variants() if a.kind is Kind.WING):
-            for d in moves.draw_calls(aircraft):
+            for d in control_directions.draw_stick_tests(aircraft):
                 by_name = {m.name: m.way for m in d.scene.movers}
                 for motion in d.call.motions:
                     expected = {"rudder": ("right", "left"), "wheel": ("right", "left")}.get(motion.key, ("up", "down"))
@@ -81,7 +83,7 @@ class Scenes(unittest.TestCase):
 
 class Codes(unittest.TestCase):
     def test_the_border_is_left_white(self) -> None:
-        code = square_code("http://192.0.2.7:8020/rounds/1")
+        code = qr_code("http://192.0.2.7:8020/rounds/1")
         xs = [int(x) for x, _ in re.findall(r"M(\d+),(\d+)", code.path)]
         self.assertGreaterEqual(min(xs), QUIET)
         self.assertEqual((code.size - 2 * QUIET - 17) % 4, 0)  # ISO/IEC 18004: 17 + 4 x version modules a side

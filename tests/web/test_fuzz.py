@@ -88,7 +88,7 @@ class Hostile(WebCase):
         """A value for a part of an address: mostly one that leads somewhere."""
         good = {
             "round_id": [str(n) for n in self.rounds], "site_id": ["1", "2"], "aircraft_id": ["1", "2", "3"], "pack_id": ["1", "4", "5"],
-            "check_id": ["pack.cells", "sky.weather", "senses.satellites", "airframe.shell", "bag.first_pass", "field.people", "own.1"], "snag_id": ["1"], "number": ["1", "2"],
+            "check_id": ["pack.cells", "sky.weather", "sensors.satellites", "airframe.shell", "bag.first_pass", "field.people", "custom.1"], "snag_id": ["1"], "number": ["1", "2"],
             "preset": ["camera-quad"], "which": ["walk-round-list"],
         }  # fmt: skip
         if name in good and self.dice.random() < 0.8:

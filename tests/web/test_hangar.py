@@ -112,8 +112,8 @@ class AircraftForm(FormCase):
             "flight_min": "9",
             "cells": "3",
         }
-        self.wrong("/hangar/aircraft", {**wing, "balance_min_mm": "70"}, "both ends")
-        self.wrong("/hangar/aircraft", {**wing, "balance_min_mm": "70", "balance_max_mm": "60"}, "lies before")
+        self.wrong("/hangar/aircraft", {**wing, "cg_min_mm": "70"}, "both ends")
+        self.wrong("/hangar/aircraft", {**wing, "cg_min_mm": "70", "cg_max_mm": "60"}, "lies before")
 
     def test_events_and_snags(self) -> None:
         number = self.numbers["Sandpiper"]

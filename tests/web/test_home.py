@@ -1,7 +1,7 @@
 """Coming home on screen: the side view, the height that is dragged, and odd questions."""
 
 from tests.support import WebCase, plain
-from walkround.core.field.site import Site, Stand
+from walkround.core.field.site import LaunchPlatform, Site
 from walkround.store import hangar
 
 
@@ -52,7 +52,7 @@ class Page(WebCase):
     def test_where_you_stand(self) -> None:
         number = self.numbers["Teasel Common"]
         site = hangar.get(Site, number)
-        hangar.save(site.model_copy(update={"stand": Stand.MOVING, "ground_rise_m": 40.0}), self.now)
+        hangar.save(site.model_copy(update={"launch_platform": LaunchPlatform.MOVING, "ground_rise_m": 40.0}), self.now)
         text = plain(self.get().text)
         self.assertIn("hover: home moves away under it", text)
         self.assertIn("50 m", text)
@@ -63,8 +63,8 @@ class Page(WebCase):
 class OnTheWalk(WebCase):
     def test_the_return_height_is_judged_with_the_way_home(self) -> None:
         number = self.start()
-        self.answer(number, "link.return_height", action="take", number="60")
-        text = plain(self.client.get(f"/rounds/{number}?check=link.return_height").text)
+        self.answer(number, "link.rth_altitude", action="take", number="60")
+        text = plain(self.client.get(f"/rounds/{number}?check=link.rth_altitude").text)
         self.assertIn("Way home", text)
 
     def test_reasons_name_the_charge_and_the_action(self) -> None:

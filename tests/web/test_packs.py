@@ -106,7 +106,7 @@ class OnePack(FormCase):
         self.client.post(
             "/packs", data={**FORM, **self.hidden(f"/packs/{out}", "/packs"), "cells": "3", "label": "H2b"}
         )
-        self.assertTrue(hangar.get(Pack, out).for_good)
+        self.assertTrue(hangar.get(Pack, out).condemned)
 
     def test_mistakes(self) -> None:
         rows = (
@@ -159,14 +159,14 @@ class OnePack(FormCase):
 
     def test_off_the_charger(self) -> None:
         number = self.numbers["S2"]
-        self.client.post(f"/packs/{number}/charged", data={"to": "full", "put_back_mah": "1650"})
+        self.client.post(f"/packs/{number}/charged", data={"to": "full", "recharged_mah": "1650"})
         newest = packs.readings(number)[-1]
-        self.assertEqual((newest.percent, newest.put_back_mah), (100, 1650))
+        self.assertEqual((newest.percent, newest.recharged_mah), (100, 1650))
         self.assertEqual(hangar.get(Pack, number).charged_at, self.now)
         self.now += timedelta(minutes=1)
         self.client.post(f"/packs/{number}/charged", data={"to": "storage"})
         self.assertIn("At storage", plain(self.client.get(f"/packs/{number}").text))
-        self.wrong(f"/packs/{number}/charged", {"to": "full", "put_back_mah": "lots"}, "not a number")
+        self.wrong(f"/packs/{number}/charged", {"to": "full", "recharged_mah": "lots"}, "not a number")
 
 
 class Reads(FormCase):
@@ -274,7 +274,7 @@ class Looks(FormCase):
     def test_a_bulge_is_the_end(self) -> None:
         number = self.numbers["S2"]
         self.client.post(f"/packs/{number}/look", data={**self.SOUND, "look-swelling": "fault"})
-        self.assertTrue(hangar.get(Pack, number).for_good)
+        self.assertTrue(hangar.get(Pack, number).condemned)
         text = plain(self.client.get(f"/packs/{number}").text)
         for words in (
             "Out for good: it rocks on the table: swollen",

@@ -20,13 +20,13 @@ class Pinned(WebCase):
             asked.append(sql)
             return real(sql, *args, **kwargs)
 
-        self.app.state.desk.book.database.execute_sql = counting
+        self.app.state.ctx.book.database.execute_sql = counting
         try:
             answer = self.client.get(path)
             self.assertLess(answer.status_code, 400, path)
             self.assertNotRegex(plain(answer.text), r"\{[a-z_]+\}", f"{path}: a number is missing in a sentence")
         finally:
-            self.app.state.desk.book.database.execute_sql = real
+            self.app.state.ctx.book.database.execute_sql = real
         self.assertGreater(len(asked), 0, path)
         return len(asked)
 
@@ -38,7 +38,7 @@ class Pinned(WebCase):
     def test_one_answer(self) -> None:
         number = self.start()
         asked: list[str] = []
-        database = self.app.state.desk.book.database
+        database = self.app.state.ctx.book.database
         real = database.execute_sql
         database.execute_sql = lambda sql, *a, **k: (asked.append(sql), real(sql, *a, **k))[1]
         self.answer(number, "airframe.shell", action="pass")

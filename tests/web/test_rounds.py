@@ -83,7 +83,7 @@ class Walking(RoundPage):
         self.assertIn("Wind here 20 mph (max 15 mph)", text)
         self.assertIn(
             "The tallest at Teasel Common is a row of trees, 62 ft high at 367 ft",
-            plain(self.page("?check=link.return_height")),
+            plain(self.page("?check=link.rth_altitude")),
         )
         self.answer(self.round, "pack.temperature", action="take", number="70")
         self.assertIn("21", EvidenceRow.select().order_by(EvidenceRow.id.desc()).first().answer)
@@ -116,14 +116,14 @@ class Devices_(RoundPage):
         self.assertIn("from the simulated cell checker", plain(self.page("?check=pack.cells")))
         self.assertIn("Gust 12.3 m/s (max 6.7 m/s)", plain(self.device("sky.weather", weather="gusty").text))
         self.open_power()
-        self.assertIn("Satellites 14 (min 10)", plain(self.device("senses.satellites", receiver="open").text))
+        self.assertIn("Satellites 14 (min 10)", plain(self.device("sensors.satellites", receiver="open").text))
 
     def test_a_faulty_device_is_said_at_the_place(self) -> None:
         self.open_power()
         rows = (
             ("pack.cells", {"checker": "loose"}, "sees no pack"),
             ("sky.weather", {"weather": "silent"}, "does not answer"),
-            ("senses.satellites", {"receiver": "silent"}, "does not answer"),
+            ("sensors.satellites", {"receiver": "silent"}, "does not answer"),
         )
         count = self.kept()
         for check_id, devices, words in rows:
@@ -145,16 +145,16 @@ class Devices_(RoundPage):
         self.assertNotIn("METAR", today)
 
     def test_pasted_and_uploaded_sentences(self) -> None:
-        from walkround.standins.receiver import SimulatedReceiver
+        from walkround.simulators.receiver import SimulatedReceiver
 
         self.open_power()
         place = rounds.load(self.round, self.settings, self.now).walk.situation.site.position
-        text = SimulatedReceiver("thin").sentences(place, self.now)
-        answer = self.answer(self.round, "senses.satellites", action="take", sentences=text)
+        text = SimulatedReceiver("thin").nmea(place, self.now)
+        answer = self.answer(self.round, "sensors.satellites", action="take", nmea=text)
         self.assertIn("6 satellites in use (min 10).", plain(answer.text))
-        files = {"file": ("log.nmea", SimulatedReceiver("open").sentences(place, self.now).encode(), "text/plain")}
+        files = {"file": ("log.nmea", SimulatedReceiver("open").nmea(place, self.now).encode(), "text/plain")}
         answer = self.client.post(
-            f"/rounds/{self.round}/checks/senses.satellites",
+            f"/rounds/{self.round}/checks/sensors.satellites",
             data={"action": "take", "seen": self.last()},
             files=files,
             headers={"HX-Request": "true"},
@@ -165,7 +165,7 @@ class Devices_(RoundPage):
             ("long.txt", b"$" * 1_200_000, "larger than"),
         ):
             answer = self.client.post(
-                f"/rounds/{self.round}/checks/senses.satellites",
+                f"/rounds/{self.round}/checks/sensors.satellites",
                 data={"action": "take", "seen": self.last()},
                 files={"file": (name, data, "text/plain")},
                 headers={"HX-Request": "true"},
@@ -225,19 +225,19 @@ class Mistakes(RoundPage):
             report="hello there",
         )
         self.wrong("sky.weather", "Paste a report", action="take", way="report", report="  ")
-        hand = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15"}
-        self.wrong("sky.weather", "Wind is empty", **hand)
-        self.wrong("sky.weather", "give only one", **hand, wind="3", felt="2")
-        self.wrong("sky.weather", "Wind as felt: choose one of the list", **hand, felt="12")
-        self.wrong("sky.weather", "A gust is at least the mean wind", **hand, wind="6", gust="3")
-        self.wrong("sky.weather", "dew point cannot lie above", **hand, wind="6", dew_point="25")
-        self.wrong("sky.weather", "choose one of the list", **{**hand, "sky": "frogs"}, wind="3")
-        text = self.wrong("sky.weather", "Wind: between", **hand, wind="400")
+        rotation = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15"}
+        self.wrong("sky.weather", "Wind is empty", **rotation)
+        self.wrong("sky.weather", "give only one", **rotation, wind="3", felt="2")
+        self.wrong("sky.weather", "Wind as felt: choose one of the list", **rotation, felt="12")
+        self.wrong("sky.weather", "A gust is at least the mean wind", **rotation, wind="6", gust="3")
+        self.wrong("sky.weather", "dew point cannot lie above", **rotation, wind="6", dew_point="25")
+        self.wrong("sky.weather", "choose one of the list", **{**rotation, "sky": "frogs"}, wind="3")
+        text = self.wrong("sky.weather", "Wind: between", **rotation, wind="400")
         self.assertIn('value="400"', text)
 
     def test_wind_as_felt(self) -> None:
-        hand = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15", "felt": "5"}
-        said = self.answer(self.round, "sky.weather", **hand).text.replace("\u202f", " ")
+        rotation = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15", "felt": "5"}
+        said = self.answer(self.round, "sky.weather", **rotation).text.replace("\u202f", " ")
         self.assertIn("Small trees in leaf sway: 8.0 m/s to 10.7 m/s, and 10.7 m/s is over your limit", said)
 
     def test_reasons(self) -> None:

@@ -17,7 +17,7 @@ from walkround.web.app import create_app
 from walkround.web.security import MAX_BODY_BYTES, Passphrase, host_name
 
 
-class Fence(WebCase):
+class SecurityMiddleware(WebCase):
     PAGES = (
         "/",
         "/hangar",
@@ -76,7 +76,7 @@ class Fence(WebCase):
     def test_twenty_megabytes(self) -> None:
         number = self.start()
         answer = self.client.post(
-            f"/rounds/{number}/checks/senses.satellites",
+            f"/rounds/{number}/checks/sensors.satellites",
             files={"file": ("big.txt", b"$" * 20_000_000, "text/plain")},
             headers={"HX-Request": "true"},
         )
@@ -116,7 +116,7 @@ class Errors(WebCase):
 
     def test_a_fault_of_ours_is_a_quiet_page_and_a_loud_log(self) -> None:
         client = TestClient(self.app, base_url="http://127.0.0.1", raise_server_exceptions=False)
-        self.app.state.desk.clock = lambda: 1 / 0
+        self.app.state.ctx.clock = lambda: 1 / 0
         with self.assertLogs("walkround", logging.ERROR) as log:
             answer = client.get("/")
         self.assertEqual(answer.status_code, 500)

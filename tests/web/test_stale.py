@@ -129,19 +129,19 @@ class Overtaken(WebCase):
         self.assertIn("In the book now: 90 m.", plain(answer.text))
 
     def test_two_methods_chosen_at_once_are_both_kept(self) -> None:
-        def choose(topic: str, school: str) -> None:
-            self.client.post("/practices", data={"topic": topic, "school": school})
+        def choose(topic: str, method: str) -> None:
+            self.client.post("/practices", data={"topic": topic, "method": method})
 
         both = [threading.Thread(target=choose, args=pair) for pair in (("compass", "day"), ("charge", "volts"))]
         for thread in both:
             thread.start()
         for thread in both:
             thread.join()
-        kept = store_settings.load().practices
+        kept = store_settings.load().methods
         self.assertEqual((kept.compass, kept.charge), ("day", "volts"))
 
     def test_every_value_of_a_thing_belongs_to_one_form(self) -> None:
         """What no form's revision covers could be lost without a word."""
         self.assertEqual({*AIRCRAFT, *BAG, "id", "retired"}, set(Aircraft.model_fields))
-        self.assertEqual({*PACK, "id", "state", "for_good", "charged_at"}, set(Pack.model_fields))
+        self.assertEqual({*PACK, "id", "state", "condemned", "charged_at"}, set(Pack.model_fields))
         self.assertEqual({*FIELD, *DRAWN, "id"}, set(Site.model_fields))

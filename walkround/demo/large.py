@@ -8,8 +8,8 @@ from peewee import fn
 
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After
-from walkround.core.packs.table import Row
-from walkround.core.round.follow import Happened
+from walkround.core.packs.table import TableRow
+from walkround.core.round.consequences import Happened
 from walkround.core.round.record import canonical, content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
 from walkround.store import hangar, imports, packs
@@ -95,7 +95,7 @@ def _readings(book: Book, now: datetime) -> None:
     rows = {}
     for pack in hangar.everything(Pack, retired=True):
         rows[pack.id] = [
-            Row(
+            TableRow(
                 now - timedelta(days=3 * i + 1, minutes=pack.id),
                 tuple(round(3.82 + dice.uniform(-0.02, 0.02), 3) for _ in range(pack.cells)),
                 None, None, tuple(round(5 + dice.uniform(0, 1), 2) for _ in range(pack.cells)), 21.0, None, After.REST,

@@ -14,12 +14,12 @@ from walkround.core.field.marks import Mark, MarkKind, Spot, mark_at
 from walkround.core.field.site import Role, Site, Terrain
 from walkround.core.packs.charging import Charger
 from walkround.core.round import record as core_record
-from walkround.core.round.follow import Happened
+from walkround.core.round.consequences import Happened
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import walk
-from walkround.demo.box import fill_box, fill_readings
+from walkround.demo.packs import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
-from walkround.standins.notices import SimulatedNotices
+from walkround.simulators.notices import SimulatedNotices
 from walkround.store import done, hangar, parts
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
@@ -47,8 +47,8 @@ MEADOW = Site(
     flight_height_m=45,
     strip_deg=250,
     pilot=Spot(east_m=0, north_m=-7),
-    box=_spots((-92, 12), (88, 12), (98, 80), (-86, 88)),
-    crowd=_spots((-36, -25), (38, -25)),
+    flight_area=_spots((-92, 12), (88, 12), (98, 80), (-86, 88)),
+    spectator_line=_spots((-36, -25), (38, -25)),
     marks=(
         Mark(id=1, kind=MarkKind.TREES, spots=_spots((48, 101), (96, 95), (138, 77)), height_m=19),
         Mark(id=2, kind=MarkKind.WIRE, spots=_spots((92, -220), (186, -98), (262, 10)), height_m=24),
@@ -117,7 +117,9 @@ def fill(now: datetime) -> dict[str, int]:
     store_settings.save(
         pilot=PILOT, devices=Devices(weather="breeze", checker="fresh", receiver="open", notices="quiet")
     )
-    store_settings.save(charger=Charger(name="Two outlets", ports=2, port_a=6, port_w=80, total_w=130, parallel=3))
+    store_settings.save(
+        charger=Charger(name="Two outlets", channels=2, channel_a=6, channel_w=80, total_w=130, parallel=3)
+    )
     quad = PRESETS["camera-quad"].model_copy(update={"name": "Sandpiper", "firmware": "2.3"})
     trainer = PRESETS["foam-trainer"].model_copy(update={"name": "Haymaker"})
     hexa = PRESETS["camera-hexa"].model_copy(update={"name": "Lapwing", "firmware": "4.1"})
@@ -145,7 +147,7 @@ def _events(numbers: dict[str, int], now: datetime) -> None:
 
     quad, trainer = numbers["Sandpiper"], numbers["Haymaker"]
     hangar.add_event(quad, EventKind.FIRMWARE, ago(52), detail="2.3")
-    for kind in (EventKind.COMPASS_CALIBRATED, EventKind.LEVEL_CALIBRATED):
+    for kind in (EventKind.COMPASS_CALIBRATED, EventKind.ACCELEROMETER_CALIBRATED):
         hangar.add_event(quad, kind, ago(51), position=MEADOW.position, site=MEADOW.name)
     hangar.add_event(trainer, EventKind.HARD_LANDING, ago(12), detail="nose first on the strip")
     hangar.add_event(numbers["Mayfly"], EventKind.NEW_BUILD, ago(4))
@@ -191,8 +193,8 @@ def _flights(numbers: dict[str, int], now: datetime) -> None:
 def _parts(numbers: dict[str, int], now: datetime) -> None:
     """Propellers, a motor and a receiver with their counts; one propeller was changed after a nick."""
     built = now - timedelta(days=70)
-    for place, hand in (("front left", "clockwise"), ("front right", "counter-clockwise")):
-        part = Part(kind=PartKind.PROPELLER, place=place, hand=hand, size="8 x 4.3", fitted_at=built)
+    for place, rotation in (("front left", "clockwise"), ("front right", "counter-clockwise")):
+        part = Part(kind=PartKind.PROPELLER, place=place, rotation=rotation, size="8 x 4.3", fitted_at=built)
         number = parts.fit(numbers["Sandpiper"], part)
     fresh = part.model_copy(update={"fitted_at": now - timedelta(days=55)})
     parts.replace(numbers["Sandpiper"], number, fresh, "a nick at the tip")

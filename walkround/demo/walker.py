@@ -4,16 +4,16 @@ from collections.abc import Mapping
 from datetime import datetime, timedelta
 
 from walkround.core.aircraft.bag import Packed, bag_list
-from walkround.core.aircraft.control_directions import SHOWN, MoveSeen, calls
+from walkround.core.aircraft.control_directions import SHOWN, StickSeen, stick_tests
 from walkround.core.aircraft.propeller_check import RotorSeen
-from walkround.core.aircraft.rotors import layout
+from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.base.finding import Level
 from walkround.core.checklist.check import (
     AskCells,
     AskChoice,
+    AskControlDirections,
     AskFix,
     AskFlight,
-    AskMoves,
     AskNumber,
     AskPacked,
     AskRotors,
@@ -25,7 +25,7 @@ from walkround.core.checklist.check import (
 )
 from walkround.core.field.interference import sources
 from walkround.core.flight.plan_of_flight import FlightPlan
-from walkround.core.flight.return_height import return_height
+from walkround.core.flight.rth_altitude import rth_altitude
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.reading import CellReading
 from walkround.core.round import evidence as ev
@@ -34,10 +34,10 @@ from walkround.core.round.context import Context
 from walkround.core.round.evidence import Answer, Evidence
 from walkround.core.round.plan import SNAG_STILL, make_plan
 from walkround.core.round.situation import Situation
-from walkround.core.sensors.nmea import read_sentences
+from walkround.core.sensors.nmea import read_nmea
 from walkround.core.weather.metar import decode_report
-from walkround.standins.receiver import SimulatedReceiver
-from walkround.standins.weather import SimulatedWeatherStation
+from walkround.simulators.receiver import SimulatedReceiver
+from walkround.simulators.weather import SimulatedWeatherStation
 
 _NUMBERS = {
     "bench.transmitter": 88.0,
@@ -48,8 +48,8 @@ _NUMBERS = {
     "sky.wind_meter": 3.4,
     "pack.percent": 98.0,
     "pack.temperature": 21.0,
-    "senses.heading": 3.0,
-    "senses.barometer": 0.4,
+    "sensors.heading": 3.0,
+    "sensors.barometer": 0.4,
 }
 
 
@@ -64,7 +64,7 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
         return ev.Chosen(option=next(o.id for o in ask.options if o.level is Level.CLEAR))
     if isinstance(ask, AskNumber):
         return ev.Measured(value=_number(check, situation))
-    if isinstance(ask, AskRotors | AskMoves | AskPacked):
+    if isinstance(ask, AskRotors | AskControlDirections | AskPacked):
         return _drawn(ask, situation)
     if isinstance(ask, AskFlight):
         most = Context(situation, {}).endurance().today.mid
@@ -76,33 +76,37 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
         cells = tuple((4.20, 4.19, 4.19)[i % 3] for i in range(situation.pack.cells))
         return ev.CellsRead(reading=CellReading(cells_v=cells, total_v=round(sum(cells), 3)))
     if isinstance(ask, AskFix):
-        text = SimulatedReceiver().sentences(situation.site.position, at)
-        return ev.FixRead(fix=read_sentences(text, at))
+        text = SimulatedReceiver().nmea(situation.site.position, at)
+        return ev.FixRead(fix=read_nmea(text, at))
     if isinstance(ask, AskWeather):
         text = SimulatedWeatherStation().report(situation.site.station, at)
         return ev.WeatherRead(weather=decode_report(text, at))
     return ev.Passed()
 
 
-def _drawn(ask: AskRotors | AskMoves | AskPacked, situation: Situation) -> Answer:
+def _drawn(ask: AskRotors | AskControlDirections | AskPacked, situation: Situation) -> Answer:
     """Everything as the drawing or the list has it."""
     aircraft = situation.aircraft
-    if isinstance(ask, AskMoves):
-        return ev.MovesMade(seen=tuple(MoveSeen(stick=c.stick, result=SHOWN) for c in calls(aircraft)))
+    if isinstance(ask, AskControlDirections):
+        return ev.ControlDirectionsSeen(
+            seen=tuple(StickSeen(stick=c.stick, result=SHOWN) for c in stick_tests(aircraft))
+        )
     if isinstance(ask, AskPacked):
         return ev.BagPacked(packed=Packed(have=tuple((t.id, t.wanted) for t in bag_list(aircraft))))
     motors = ask.look == "motors"
     seen = [
-        RotorSeen(number=r.number, spin=r.spin) if motors else RotorSeen(number=r.number, hand=r.spin, edge_leads=True)
-        for r in layout(aircraft)
+        RotorSeen(number=r.number, spin=r.spin)
+        if motors
+        else RotorSeen(number=r.number, rotation=r.spin, edge_leads=True)
+        for r in rotor_layout(aircraft)
     ]
     return ev.RotorsSeen(seen=tuple(seen))
 
 
 def _clear_of(band: Band) -> float:
     """A number that lies well inside a band."""
-    lows = [x for x in (band.ground_below, band.care_below) if x is not None]
-    highs = [x for x in (band.care_above, band.ground_above) if x is not None]
+    lows = [x for x in (band.ground_below, band.caution_below) if x is not None]
+    highs = [x for x in (band.caution_above, band.ground_above) if x is not None]
     if lows and highs:
         return (max(lows) + min(highs)) / 2
     return max(lows) * 1.2 + 1 if lows else min(highs) * 0.5
@@ -110,14 +114,14 @@ def _clear_of(band: Band) -> float:
 
 def _number(check: Check, situation: Situation) -> float:
     aircraft = situation.aircraft
-    if check.id == "field.ceiling":
+    if check.id == "field.max_height":
         return min(situation.site.flight_height_m, situation.limits.height_max_m * 0.5)
     if check.id == "airframe.bands":
         return float(aircraft.bands)
-    if check.id == "airframe.balance":
-        return ((aircraft.balance_min_mm or 0) + (aircraft.balance_max_mm or 0)) / 2
-    if check.id == "link.return_height":
-        needs = return_height(situation.site, aircraft, situation.limits, None)
+    if check.id == "airframe.cg":
+        return ((aircraft.cg_min_mm or 0) + (aircraft.cg_max_mm or 0)) / 2
+    if check.id == "link.rth_altitude":
+        needs = rth_altitude(situation.site, aircraft, situation.limits, None)
         return float(min(situation.limits.height_max_m, needs.lowest_m + 12))
     if check.id == "bench.packs_ready":
         return float(max(1, situation.history.packs_ready or 2))

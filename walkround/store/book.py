@@ -10,7 +10,7 @@ from peewee import DatabaseError, OperationalError, SqliteDatabase
 
 from walkround.core.base.errors import BusyError, DiskError, PilotError
 from walkround.store import models
-from walkround.store.migrations import MIGRATIONS
+from walkround.store.migrations import MIGRATIONS, run
 from walkround.store.turns import LONGEST_WAIT_S, FileLock, Turns
 
 FILE_NAME = "walkround.sqlite"
@@ -142,8 +142,7 @@ class Book:
             if number <= have:
                 continue
             with self.write():
-                for statement in statements:
-                    db.execute_sql(statement)
+                run(statements, db.execute_sql)
                 db.execute_sql(
                     "INSERT INTO migration (number, name, at) VALUES (?, ?, ?)",
                     (number, name, datetime.now(UTC).isoformat()),

@@ -36,7 +36,7 @@ def take_aircraft(file: AircraftFile, name: str, at: datetime) -> int:
 
 def take_list(file: ListFile) -> None:
     """Add somebody's list to the pilot's own. Raises InputError. Runs inside the caller's transaction."""
-    store_settings.save(own=taken_over(store_settings.load().own, file))
+    store_settings.save(custom_checklist=taken_over(store_settings.load().custom_checklist, file))
 
 
 def take_file(text: str, at: datetime, name: str = "") -> str:

@@ -59,7 +59,7 @@ def logbook_csv() -> str:
 
 READING_COLUMNS = (
     "pack", "at_utc", *(f"cell_{i}" for i in range(1, 15)), "total_v", "percent", "lights", "ir_pack_mohm", *(f"ir_{i}_mohm" for i in range(1, 15)),
-    "temperature_c", "put_back_mah", "after", "since_min", "by", "note",
+    "temperature_c", "recharged_mah", "after", "since_min", "by", "note",
 )  # fmt: skip
 
 
@@ -84,7 +84,7 @@ def _readings_csv(wanted: list[Pack]) -> Iterator[str]:
             since = "" if r.since_min is None else f"{r.since_min:g}"
             writer.writerow(
                 (label, r.at.isoformat(timespec="seconds"), *cells, _plain(r.total_v), _plain(r.percent), _plain(r.lights), *ohms,
-                 _plain(r.temperature_c), _plain(r.put_back_mah), r.after.value, since, safe(r.by), safe(r.note))
+                 _plain(r.temperature_c), _plain(r.recharged_mah), r.after.value, since, safe(r.by), safe(r.note))
             )  # fmt: skip
             if buffer.tell() > PIECE:
                 yield buffer.getvalue()
@@ -105,20 +105,20 @@ def write_everything(folder: Path) -> int:
         rounds = [(f"walk-round-{row.round_id}.json", [row.text]) for row in RecordRow.select().iterator()]
         planes = [
             (
-                file_name(f"{plane.name}.aircraft.json"),
-                [text_of(aircraft_file(plane, tuple(parts.of_aircraft(plane.id))))],
+                file_name(f"{aircraft.name}.aircraft.json"),
+                [text_of(aircraft_file(aircraft, tuple(parts.of_aircraft(aircraft.id))))],
             )
-            for plane in hangar.everything(Aircraft, retired=True)
+            for aircraft in hangar.everything(Aircraft, retired=True)
         ]
-        box = [p.model_dump(mode="json") | {"changes": [c.model_dump(mode="json") for c in packs.changes(p.id)]}
+        known_packs = [p.model_dump(mode="json") | {"changes": [c.model_dump(mode="json") for c in packs.changes(p.id)]}
                for p in hangar.everything(Pack, retired=True)]  # fmt: skip
         files: list[tuple[str, Iterable[str]]] = [
             *rounds,
             *planes,
             ("logbook.csv", [logbook_csv()]),
             ("readings.csv", readings_csv()),
-            ("packs.json", [json.dumps(box, indent=2)]),
-            ("my.list.json", [text_of(list_file(store_settings.load().own))]),
+            ("packs.json", [json.dumps(known_packs, indent=2)]),
+            ("my.list.json", [text_of(list_file(store_settings.load().custom_checklist))]),
         ]
         sums = [f"{_written(folder / name, text)}  {name}\n" for name, text in files]
         _written(folder / "SHA256SUMS", sums)

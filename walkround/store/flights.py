@@ -8,7 +8,7 @@ from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.units import Units
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.pack import Pack
-from walkround.core.round.follow import Happened, after_flight
+from walkround.core.round.consequences import Happened, after_flight
 from walkround.core.round.takeoff import judge_takeoff
 from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow

@@ -4,7 +4,7 @@ from datetime import datetime
 from itertools import islice
 from typing import Any
 
-from walkround.core.packs.table import BY_TABLE, Row
+from walkround.core.packs.table import BY_TABLE, TableRow
 from walkround.store.book import IMPORT_NAME, Book
 from walkround.store.models import ImportRow, PackRow, ReadingRow
 from walkround.store.turns import LONGEST_WAIT_S, FileLock
@@ -13,7 +13,7 @@ PART_ROWS = 1_000
 """So many rows of a table are written at a turn, so that an answer beside it need not wait long. Source: measured."""
 
 
-def add_rows(book: Book, rows: dict[int, list[Row]], at: datetime, name: str = "") -> int:
+def add_rows(book: Book, rows: dict[int, list[TableRow]], at: datetime, name: str = "") -> int:
     """Keep the rows of a table, all or nothing; returns how many were new.
 
     They come in parts, others write in between, and show all at once; an import that never comes to its end is taken away
@@ -34,7 +34,7 @@ def add_rows(book: Book, rows: dict[int, list[Row]], at: datetime, name: str = "
         return new
 
 
-def _add_parts(book: Book, rows: dict[int, list[Row]], number: int) -> int:
+def _add_parts(book: Book, rows: dict[int, list[TableRow]], number: int) -> int:
     plain = ((*_plain(pack_id, row), number) for pack_id, own in rows.items() for row in own)
     new = 0
     while part := list(islice(plain, PART_ROWS)):
@@ -51,15 +51,15 @@ def _take_away(book: Book, number: int) -> None:
 
 _INSERT = """
     INSERT OR IGNORE INTO reading
-        (pack_id, at, cells, total_v, percent, resistance, temperature_c, put_back_mah, after, "by", import_id)
+        (pack_id, at, cells, total_v, percent, resistance, temperature_c, recharged_mah, after, "by", import_id)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"""
 
 
-def _plain(pack_id: int, row: Row) -> tuple[Any, ...]:
+def _plain(pack_id: int, row: TableRow) -> tuple[Any, ...]:
     """A row as the table keeps it; times are UTC already."""
     return (
         pack_id, row.at.isoformat(timespec="microseconds"), _list(row.cells_v), row.total_v, row.percent,
-        _list(row.resistance_mohm), row.temperature_c, row.put_back_mah, row.after.value, BY_TABLE,
+        _list(row.resistance_mohm), row.temperature_c, row.recharged_mah, row.after.value, BY_TABLE,
     )  # fmt: skip
 
 

@@ -264,7 +264,7 @@ class PartRow(Base):
     kind = CharField()
     name = TextField(default="")
     place = TextField(default="")
-    hand = TextField(default="")
+    rotation = TextField(default="")
     size = TextField(default="")
     firmware = TextField(default="")
     fitted_at = MomentField()
@@ -300,7 +300,7 @@ class ReadingRow(Base):
     lights = IntegerField(null=True)
     resistance = TextField(default="")
     temperature_c = FloatField(null=True)
-    put_back_mah = FloatField(null=True)
+    recharged_mah = FloatField(null=True)
     after = TextField(default="rest")
     since_min = FloatField(null=True)
     by = TextField(default="pilot")
@@ -321,7 +321,7 @@ class PackChangeRow(Base):
     state = CharField()
     at = MomentField()
     reason = TextField()
-    for_good = BooleanField(default=False)
+    condemned = BooleanField(default=False)
     evidence = ForeignKeyField(EvidenceRow, null=True, column_name="evidence_id")
 
     class Meta:

@@ -16,7 +16,7 @@ from walkround.core.packs.health import Flown, Health, health, left_in
 from walkround.core.packs.pack import Pack, PackState, StateChange
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
-from walkround.core.round.follow import PackFollows
+from walkround.core.round.consequences import PackConsequences
 from walkround.store import hangar
 from walkround.store.book import Book
 from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow
@@ -26,7 +26,7 @@ REFRESHED = 25
 USES = 30
 
 
-_COLUMNS = """r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.resistance, r.temperature_c, r.put_back_mah,
+_COLUMNS = """r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.resistance, r.temperature_c, r.recharged_mah,
     r.after, r.since_min, r.by, r.note, r.looked_over"""
 _HERE = "(r.import_id IS NULL OR r.import_id IN (SELECT i.id FROM import_run i WHERE i.state = 'here'))"
 _NEWEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND r.at <= ? AND {_HERE} ORDER BY r.at DESC LIMIT ?"
@@ -43,7 +43,7 @@ def _floats(text: str) -> tuple[float, ...]:
 
 def _reading(row: Sequence[Any]) -> Reading:
     """A reading from a row of ``_COLUMNS``. What the table holds was checked when it came in; there may be thousands."""
-    _, _, at, cells, total, percent, lights, ohms, warm, put_back, after, since, by, note, looked_over = row
+    _, _, at, cells, total, percent, lights, ohms, warm, recharged_mah, after, since, by, note, looked_over = row
     return Reading.model_construct(
         at=datetime.fromisoformat(at),
         cells_v=_floats(cells),
@@ -52,7 +52,7 @@ def _reading(row: Sequence[Any]) -> Reading:
         lights=lights,
         resistance_mohm=_floats(ohms),
         temperature_c=warm,
-        put_back_mah=put_back,
+        recharged_mah=recharged_mah,
         after=_AFTER[after],
         since_min=since,
         by=by,
@@ -109,7 +109,7 @@ def _values(reading: Reading) -> dict[str, Any]:
         "percent": reading.percent,
         "resistance": json.dumps(list(reading.resistance_mohm)) if reading.resistance_mohm else "",
         "temperature_c": reading.temperature_c,
-        "put_back_mah": reading.put_back_mah,
+        "recharged_mah": reading.recharged_mah,
         "after": reading.after.value,
     }
 
@@ -211,7 +211,7 @@ def _made(pack_id: int, now: datetime) -> Summary:
     return summarise(hangar.get(Pack, pack_id), readings(pack_id, until=until), flown(pack_id, until))
 
 
-def box(now: datetime, packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
+def known_packs(now: datetime, packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
     """Packs (all of them unless some are at hand) by label, with what is known of each."""
     rows = PackRow.select(PackRow.id, PackRow.label, PackRow.spec, PackRow.retired, PackRow.summary)
     if packs is None:
@@ -241,25 +241,25 @@ def change_state(
     reason: str,
     at: datetime,
     *,
-    for_good: bool = False,
+    condemned: bool = False,
     evidence_id: int | None = None,
 ) -> None:
     """Change the state of a pack, with the reason. Raises InputError without one, and for a pack that is out for good."""
     pack = hangar.get(Pack, pack_id)
     if not reason.strip():
         raise InputError("Say why; the reason stays with the pack.", "reason")
-    if pack.for_good:
+    if pack.condemned:
         raise InputError(f"Pack {pack.label} is out for good. Nothing brings it back.", "state")
     PackChangeRow.create(
-        pack=pack_id, state=state.value, at=at, reason=reason.strip()[:300], for_good=for_good, evidence=evidence_id
+        pack=pack_id, state=state.value, at=at, reason=reason.strip()[:300], condemned=condemned, evidence=evidence_id
     )
-    hangar.save(pack.model_copy(update={"state": state, "for_good": for_good}), at)
+    hangar.save(pack.model_copy(update={"state": state, "condemned": condemned}), at)
 
 
 def changes(pack_id: int) -> list[StateChange]:
     """Changes of state of a pack, newest first."""
     rows = PackChangeRow.select().where(PackChangeRow.pack == pack_id).order_by(PackChangeRow.id.desc())
-    return [StateChange(state=PackState(r.state), at=r.at, reason=r.reason, for_good=r.for_good) for r in rows]
+    return [StateChange(state=PackState(r.state), at=r.at, reason=r.reason, condemned=r.condemned) for r in rows]
 
 
 def reasons() -> dict[int, str]:
@@ -275,19 +275,28 @@ def why_down(pack: Pack) -> str:
     if pack.usable:
         return ""
     reason = reasons().get(pack.id, "")
-    return f"Pack {pack.label} is {'out for good' if pack.for_good else pack.state.value}" + (
+    return f"Pack {pack.label} is {'out for good' if pack.condemned else pack.state.value}" + (
         f": {reason}." if reason else "."
     )
 
 
-def keep_following(pack_id: int, follows: PackFollows, evidence_id: int, at: datetime, now: datetime) -> None:
+def keep_consequences(
+    pack_id: int, consequences: PackConsequences, evidence_id: int, at: datetime, now: datetime
+) -> None:
     """What an answer of a round, given at a moment, brings for its pack: a reading, a change of state."""
-    if follows.reading is not None:
+    if consequences.reading is not None:
         free = ReadingRow.select().where((ReadingRow.pack == pack_id) & (ReadingRow.at == at)).exists()
         moment = at + timedelta(microseconds=evidence_id % 900 + 1) if free else at
-        add_reading(pack_id, follows.reading.model_copy(update={"at": moment}), now, evidence_id)
-    if follows.state is not None and not hangar.get(Pack, pack_id).for_good:
-        change_state(pack_id, follows.state, follows.reason, at, for_good=follows.for_good, evidence_id=evidence_id)
+        add_reading(pack_id, consequences.reading.model_copy(update={"at": moment}), now, evidence_id)
+    if consequences.state is not None and not hangar.get(Pack, pack_id).condemned:
+        change_state(
+            pack_id,
+            consequences.state,
+            consequences.reason,
+            at,
+            condemned=consequences.condemned,
+            evidence_id=evidence_id,
+        )
 
 
 def take_back(pack_id: int, evidence_ids: Iterable[int], at: datetime) -> None:
@@ -297,9 +306,9 @@ def take_back(pack_id: int, evidence_ids: Iterable[int], at: datetime) -> None:
         refresh(pack_id, at)
     if PackChangeRow.delete().where(PackChangeRow.evidence.in_(numbers)).execute():
         before = changes(pack_id)
-        state, for_good = (before[0].state, before[0].for_good) if before else (PackState.IN_SERVICE, False)
+        state, condemned = (before[0].state, before[0].condemned) if before else (PackState.IN_SERVICE, False)
         pack = hangar.get(Pack, pack_id)
-        hangar.save(pack.model_copy(update={"state": state, "for_good": for_good}), at)
+        hangar.save(pack.model_copy(update={"state": state, "condemned": condemned}), at)
 
 
 _USES = f"""

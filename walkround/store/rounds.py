@@ -14,6 +14,7 @@ from walkround.core.checklist.history import SnagOn
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
+from walkround.core.round.consequences import calibration_from, pack_consequences, snag_from
 from walkround.core.round.evidence import (
     Answer,
     Chosen,
@@ -21,7 +22,6 @@ from walkround.core.round.evidence import (
     Undone,
     live,
 )
-from walkround.core.round.follow import calibration_from, pack_follows, snag_from
 from walkround.core.round.plan import SNAG_FIXED
 from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
@@ -113,8 +113,8 @@ def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:
         situation = situation.model_copy(
             update={
                 "limits": settings.limits,
-                "practices": settings.practices,
-                "own": settings.own,
+                "methods": settings.methods,
+                "custom_checklist": settings.custom_checklist,
                 "site": site,
                 "airspace": zones.airspace_at(site),
                 "pack": hangar.get(Pack, row.pack_id),
@@ -138,14 +138,9 @@ def evidence_of(round_id: int, situation_text_: str) -> tuple[Evidence, ...]:
     begun, height_m = upgrade.format_of(situation), float(situation["site"]["flight_height_m"])
     rows = EvidenceRow.select().where(EvidenceRow.round == round_id).order_by(EvidenceRow.id)
     return tuple(
-        Evidence(
-            id=r.id,
-            check_id=r.check_id,
-            at=r.at,
-            by=r.by,
-            answer=_ANSWER.validate_python(upgrade.answer(r.check_id, json.loads(r.answer), begun, height_m)),
-        )
+        Evidence(id=r.id, check_id=check_id, at=r.at, by=r.by, answer=_ANSWER.validate_python(given))
         for r in rows
+        for check_id, given in (upgrade.answer(r.check_id, json.loads(r.answer), begun, height_m),)
     )
 
 
@@ -183,7 +178,7 @@ def answer(
     piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
     findings = try_answer(loaded.walk, check_id, given, piece)
     number = _append(round_id, check_id, at, by, given)
-    _follow(loaded, state, given, findings, number, at, by)
+    _keep_consequences(loaded, state, given, findings, number, at, by)
     after = loaded.followed_by(piece.model_copy(update={"id": number}))
     if loaded.signed:
         # In the air and after landing: the next plan knows it too, or its event would never be closed.
@@ -212,7 +207,7 @@ def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) 
     return int(EvidenceRow.insert(round=round_id, check_id=check_id, at=at, by=by, answer=text).execute())
 
 
-def _follow(
+def _keep_consequences(
     loaded: OpenRound,
     state: CheckState,
     given: Answer,
@@ -239,7 +234,7 @@ def _follow(
         ).execute()
         EventRow.delete().where(EventRow.evidence.in_(earlier)).execute()
         packs.take_back(situation.pack.id, earlier, at)
-    packs.keep_following(situation.pack.id, pack_follows(check, given, at, by), number, at, at)
+    packs.keep_consequences(situation.pack.id, pack_consequences(check, given, at, by), number, at, at)
     wanted = snag_from(check, given, findings)
     if wanted is not None:
         owner = situation.pack.id if wanted.on is SnagOn.PACK else situation.aircraft.id
@@ -306,8 +301,8 @@ def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple
     _note_calibration(after, standing.evidence)
     if standing.evidence is not None:
         piece = standing.evidence
-        follows = pack_follows(standing.planned.check, piece.answer, piece.at, piece.by)
-        packs.keep_following(loaded.row.pack_id, follows, piece.id, piece.at, at)
+        consequences = pack_consequences(standing.planned.check, piece.answer, piece.at, piece.by)
+        packs.keep_consequences(loaded.row.pack_id, consequences, piece.id, piece.at, at)
     return after, last.check_id
 
 

@@ -7,11 +7,11 @@ from pydantic import Field
 
 from walkround.core.base.units import Units
 from walkround.core.base.value import Value
-from walkround.core.checklist.custom import OwnList
+from walkround.core.checklist.custom import CustomChecklist
 from walkround.core.packs.charging import Charger
 from walkround.core.packs.table import Columns
 from walkround.core.pilot.limits import Limits
-from walkround.core.pilot.methods import Practices
+from walkround.core.pilot.methods import ChosenMethods
 from walkround.store.models import SettingRow
 
 
@@ -32,9 +32,9 @@ class Settings(Value):
     units: Units = Units()
     region: str = ""
     limits: Limits = Limits()
-    practices: Practices = Practices()
+    methods: ChosenMethods = ChosenMethods()
     devices: Devices = Devices()
-    own: OwnList = OwnList()
+    custom_checklist: CustomChecklist = CustomChecklist()
     charger: Charger = Charger()
     columns: dict[str, Columns] = {}
 

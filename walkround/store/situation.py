@@ -67,10 +67,10 @@ def situation_of(
         weather=weather,
         airspace=zones.airspace_at(site),
         limits=settings.limits,
-        practices=settings.practices,
+        methods=settings.methods,
         history=history,
         occasions=occasions,
-        own=settings.own,
+        custom_checklist=settings.custom_checklist,
     )
 
 
@@ -92,8 +92,8 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
 def _ready(aircraft: Aircraft, now: datetime) -> int:
     """How many packs that fit are charged and may fly."""
     fitting = [pack for pack in hangar.everything(Pack) if pack.usable and pack.fits(aircraft)]
-    box = [(pack, known, known.charge_now(pack, now)) for pack, known in packs.box(now, fitting)]
-    return sum(turn.charged for turn in next_packs(box, now, down=frozenset(snags.grounded_packs())))
+    known_packs = [(pack, known, known.charge_now(pack, now)) for pack, known in packs.known_packs(now, fitting)]
+    return sum(turn.charged for turn in next_packs(known_packs, now, down=frozenset(snags.grounded_packs())))
 
 
 def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> History:
@@ -122,7 +122,7 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> Histo
         aircraft_last_position=position,
         aircraft_last_site=where,
         uses=packs.uses(aircraft_id),
-        pack_capacity_share=known.capacity_share,
+        pack_state_of_health=known.state_of_health,
         pack_mohm=known.mohm,
         pack_summary=known,
         packs_ready=_ready(aircraft, now),

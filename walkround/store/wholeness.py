@@ -29,14 +29,15 @@ from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import Reading
 from walkround.core.packs.summary import Summary
+from walkround.core.round.consequences import Happened
 from walkround.core.round.evidence import Answer
-from walkround.core.round.follow import Happened
 from walkround.core.round.record import Record, content_hash
 from walkround.store import upgrade
 from walkround.store.book import MIGRATION_TABLE, BookError
-from walkround.store.migrations import MIGRATIONS
+from walkround.store.migrations import FIELD_TERMS, MIGRATIONS, run
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in
+from walkround.store.upgrade import step_4
 from walkround.store.wal import read_log
 
 SUM_SUFFIX = ".sha256"
@@ -122,8 +123,9 @@ def _examine(path: Path) -> Whole:
         tables = {row[0] for row in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
         for table in sorted(tables & set(_SHAPES)):
             for row in db.execute(f'SELECT * FROM "{table}"'):
-                _row_holds(path, table, row)
-        Settings.model_validate({r["name"]: json.loads(r["value"]) for r in db.execute("SELECT * FROM setting")})
+                _row_holds(path, table, dict(row) if schema >= FIELD_TERMS else step_4.row(table, dict(row)))
+        rows = {r["name"]: json.loads(r["value"]) for r in db.execute("SELECT * FROM setting")}
+        Settings.model_validate(rows if schema >= FIELD_TERMS else dict(step_4.setting(n, v) for n, v in rows.items()))
         records = _records_hold(db, path)
         _zones_hold(db, path, tables)
     return Whole(schema, records, tuple(unchecked))
@@ -164,8 +166,7 @@ def _schema_holds(db: sqlite3.Connection, path: Path) -> int:
         fresh.execute(MIGRATION_TABLE)
         for number, _, statements in MIGRATIONS:
             if number <= schema:
-                for statement in statements:
-                    fresh.execute(statement)
+                run(statements, fresh.execute)
         wanted, have = _parts(fresh), _parts(db)
     for (kind, name), text in wanted.items():
         if have.get((kind, name)) != text:
@@ -181,9 +182,8 @@ def _parts(db: sqlite3.Connection) -> dict[tuple[str, str], str]:
     return {(kind, name): " ".join(str(sql).split()) for kind, name, sql in rows}
 
 
-def _row_holds(path: Path, table: str, row: sqlite3.Row) -> None:
+def _row_holds(path: Path, table: str, data: dict[str, Any]) -> None:
     """The times, the numbers and the stored shape of one row."""
-    data = dict(row)
     try:
         for name in _MOMENTS:
             moment = data.get(name)
@@ -211,7 +211,7 @@ def _thing(kind: Any, word: str, name: str, data: dict[str, Any]) -> None:
 
 def _reading(data: dict[str, Any]) -> None:
     lists = {name: json.loads(data[column]) if data[column] else [] for name, column in (("cells_v", "cells"), ("resistance_mohm", "resistance"))}  # fmt: skip
-    plain = ("at", "total_v", "percent", "lights", "temperature_c", "put_back_mah", "after", "since_min", "by", "note")
+    plain = ("at", "total_v", "percent", "lights", "temperature_c", "recharged_mah", "after", "since_min", "by", "note")
     Reading.model_validate({name: data[name] for name in plain} | lists | {"looked_over": bool(data["looked_over"])})
 
 
@@ -309,9 +309,10 @@ def _evidence_of(db: sqlite3.Connection, number: int, situation_text: str, throu
     begun, height_m = upgrade.format_of(situation), float(situation["site"]["flight_height_m"])
     found = {}
     for row in db.execute("SELECT * FROM evidence WHERE round_id = ?", (number,)):
-        answer = _ANSWER.validate_python(upgrade.answer(row["check_id"], json.loads(row["answer"]), begun, height_m))
+        check_id, given = upgrade.answer(row["check_id"], json.loads(row["answer"]), begun, height_m)
+        answer = _ANSWER.validate_python(given)
         if through is None or row["id"] <= through:
-            found[row["id"]] = (row["check_id"], datetime.fromisoformat(row["at"]), row["by"], answer)
+            found[row["id"]] = (check_id, datetime.fromisoformat(row["at"]), row["by"], answer)
     return found
 
 

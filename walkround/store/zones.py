@@ -4,8 +4,8 @@ import math
 from datetime import datetime
 from functools import lru_cache
 
-from walkround.core.airspace.answer import NEAR_M, Airspace
 from walkround.core.airspace.reading import ZoneFile
+from walkround.core.airspace.rules import NEAR_M, Airspace
 from walkround.core.airspace.zone import METRES_A_DEGREE, Zone, nearby
 from walkround.core.base.geodesy import Position
 from walkround.core.base.value import Value
@@ -97,7 +97,7 @@ def airspace_at(site: Site) -> Airspace | None:
     known = list(ZoneSetRow.select())
     if not known:
         return None
-    area = site.flying_area()
+    area = site.flight_polygon()
     found = [
         nearby(zone, site.position, site.launch.xy, area, NEAR_M)
         for zone in zones_near(site.position, NEAR_M + site.reach_m)

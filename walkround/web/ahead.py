@@ -8,8 +8,8 @@ from walkround.core.base.errors import DeviceError, InputError
 from walkround.core.base.units import Measure
 from walkround.core.round.window import parse_ahead, window
 from walkround.core.weather.weather import Weather
+from walkround.web.app_context import AppContext, AppContextDep, Sent
 from walkround.web.choice import Choice, situation_for
-from walkround.web.desk import AtDesk, Desk, Sent
 from walkround.web.drawings.window import draw_window
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
@@ -18,21 +18,21 @@ router = APIRouter()
 
 
 @router.get("/ahead", name="ahead")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """The hours ahead from the forecast service."""
-    return _show(request, desk, request.query_params)
+    return _show(request, ctx, request.query_params)
 
 
 @router.post("/ahead", name="ahead_pasted")
-def pasted(request: Request, desk: AtDesk, form: Sent) -> Response:
+def pasted(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """The hours ahead from a series that was pasted; nothing of it is kept."""
-    return _show(request, desk, form)
+    return _show(request, ctx, form)
 
 
-def _show(request: Request, desk: Desk, asked: QueryParams | FormData) -> Response:
-    settings = desk.settings()
-    choice = Choice(desk, asked)
-    situation = situation_for(desk, settings, choice)
+def _show(request: Request, ctx: AppContext, asked: QueryParams | FormData) -> Response:
+    settings = ctx.settings()
+    choice = Choice(ctx, asked)
+    situation = situation_for(ctx, settings, choice)
     typed = Typed(asked, settings.units)  # type: ignore[arg-type]
     parts: dict[str, object] = {"choice": choice, "situation": situation, "typed": typed.raw()}
     status = 200
@@ -43,8 +43,8 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData) -> Respon
         text = typed.get("series").strip()
         silence = ""
         try:
-            text = text or desk.hourly_weather(settings.devices).hours(situation.site.position.lon_deg, desk.now())
-            series = parse_ahead(text, desk.now())
+            text = text or ctx.hourly_weather(settings.devices).hours(situation.site.position.lon_deg, ctx.now())
+            series = parse_ahead(text, ctx.now())
         except DeviceError as error:
             silence = error.message
         except InputError as error:

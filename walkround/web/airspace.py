@@ -5,16 +5,16 @@ from datetime import timedelta
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.airspace.answer import AUTHORITY, NEAR_M, active, free_height_m, next_begin
 from walkround.core.airspace.reading import read_zones
+from walkround.core.airspace.rules import AUTHORITY, NEAR_M, active, free_height_m, next_begin
 from walkround.core.base.errors import DeviceError, PilotError
 from walkround.core.base.units import Measure
 from walkround.core.field.site import Site
 from walkround.core.round.readiness import airspace_findings
-from walkround.standins.absent import OFF
+from walkround.simulators.absent import OFF
 from walkround.store import hangar, zones
+from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.choice import field_context
-from walkround.web.desk import AtDesk, Desk, Number, Sent
 from walkround.web.drawings.airspace import HALF_M, draw_zones
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
@@ -24,18 +24,19 @@ router = APIRouter()
 MOST_BYTES = 15_000_000
 
 
-def _show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: object) -> Response:
-    settings = desk.settings()
+def _show(request: Request, ctx: AppContext, site: Site, status: int = 200, **extra: object) -> Response:
+    settings = ctx.settings()
     typed = Typed(request.query_params, settings.units)  # type: ignore[arg-type]
     top_m = typed.number("top", "Up to", Measure.HEIGHT, 1, 2000, optional=True) or site.flight_height_m
-    context = field_context(desk, settings, site)
+    context = field_context(ctx, settings, site)
     usual_min = 60 if context is None else context.planned_min
     minutes = typed.number("minutes", "Minutes", Measure.MINUTE, 1, 24 * 60, optional=True) or usual_min
-    begin = desk.now()
+    begin = ctx.now()
     end = begin + timedelta(minutes=minutes)
     known = zones.airspace_at(site)
     rows = [
-        (n, active(n.terms.spans, begin, end), next_begin(n.terms.spans, end)) for n in (known.near if known else ())
+        (n, active(n.terms.periods, begin, end), next_begin(n.terms.periods, end))
+        for n in (known.near if known else ())
     ]
     parts: dict[str, object] = {
         "site": site,
@@ -59,45 +60,45 @@ def _show(request: Request, desk: Desk, site: Site, status: int = 200, **extra: 
 
 
 @router.get("/fields/{site_id}/airspace", name="airspace")
-def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
+def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     """What the zones near a field say."""
-    return _show(request, desk, hangar.get(Site, site_id))
+    return _show(request, ctx, hangar.get(Site, site_id))
 
 
 @router.post("/fields/{site_id}/airspace/fetch", name="fetch_zones")
-def fetch(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
+def fetch(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
     """Fetch the zones round a field from the notice service; what was fetched before stays when it does not answer."""
     site = hangar.get(Site, site_id)
     try:
-        text = desk.notice_service(desk.settings().devices).zones(site.position, desk.now())
+        text = ctx.notice_service(ctx.settings().devices).zones(site.position, ctx.now())
         found = read_zones(text)
-        with desk.book.write():
-            zones.keep(f"Notices round {site.name}", found, desk.now(), service=True)
+        with ctx.book.write():
+            zones.keep(f"Notices round {site.name}", found, ctx.now(), service=True)
     except (DeviceError, PilotError) as error:
-        return _show(request, desk, site, status_of(error), silence=error.message)
+        return _show(request, ctx, site, status_of(error), silence=error.message)
     return go(request, "airspace", query="saved=1", site_id=site_id)
 
 
 @router.post("/fields/{site_id}/airspace/read", name="read_zones")
-def read(request: Request, desk: AtDesk, form: Sent, site_id: Number) -> Response:
+def read(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
     """Read a file of zones: all of it or nothing."""
     site = hangar.get(Site, site_id)
-    typed = Typed(form, desk.settings().units)
+    typed = Typed(form, ctx.settings().units)
     try:
         text = uploaded_text(form, "zones", MOST_BYTES) or typed.get("pasted")
         name = typed.text("set_name", "Name", longest=60) or "Zones of my own"
         typed.check()
         found = read_zones(text)
-        with desk.book.write():
-            zones.keep(name, found, desk.now(), service=False)
+        with ctx.book.write():
+            zones.keep(name, found, ctx.now(), service=False)
     except PilotError as error:
-        return _show(request, desk, site, status_of(error), errors=error.by_field(), typed=typed.raw())
-    return _show(request, desk, site, notes=found.notes, read=(name, len(found.zones)))
+        return _show(request, ctx, site, status_of(error), errors=error.by_field(), typed=typed.raw())
+    return _show(request, ctx, site, notes=found.notes, read=(name, len(found.zones)))
 
 
 @router.post("/fields/{site_id}/airspace/{set_id}/drop", name="drop_zones")
-def drop(request: Request, desk: AtDesk, form: Sent, site_id: Number, set_id: Number) -> Response:
+def drop(request: Request, ctx: AppContextDep, form: Sent, site_id: Number, set_id: Number) -> Response:
     """Forget a set of zones."""
-    with desk.book.write():
+    with ctx.book.write():
         zones.drop(set_id)
     return go(request, "airspace", query="saved=1", site_id=site_id)

@@ -1,18 +1,18 @@
 """Reading an answer: what the form of a check says, and from whom."""
 
 from walkround.core.aircraft.bag import MOST, Packed, bag_list
-from walkround.core.aircraft.control_directions import SHOWN, MoveSeen, calls
+from walkround.core.aircraft.control_directions import SHOWN, StickSeen, stick_tests
 from walkround.core.aircraft.propeller_check import RotorSeen
-from walkround.core.aircraft.rotors import Spin, layout
+from walkround.core.aircraft.rotors import Rotation, rotor_layout
 from walkround.core.base.errors import InputError
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure, Units, parse_number
 from walkround.core.checklist.check import (
     AskCells,
     AskChoice,
+    AskControlDirections,
     AskFix,
     AskFlight,
-    AskMoves,
     AskNumber,
     AskPacked,
     AskRotors,
@@ -24,20 +24,20 @@ from walkround.core.packs.reading import parse_cells
 from walkround.core.round import evidence as ev
 from walkround.core.round.evidence import Answer
 from walkround.core.round.walk import CheckState, parse_reason
-from walkround.core.sensors.nmea import read_sentences
+from walkround.core.sensors.nmea import read_nmea
 from walkround.core.weather.beaufort import FORCES
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import HAND_PHENOMENA, ONE_WIND, Weather, by_hand
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
-from walkround.web.desk import Desk
+from walkround.web.app_context import AppContext
 from walkround.web.forms import Typed, read_number, uploaded_text
 
-MAX_SENTENCE_BYTES = 1_000_000
+MAX_NMEA_BYTES = 1_000_000
 
 
 def read_answer(
-    desk: Desk, settings: Settings, loaded: OpenRound, state: CheckState, typed: Typed, *, device: bool = True
+    ctx: AppContext, settings: Settings, loaded: OpenRound, state: CheckState, typed: Typed, *, device: bool = True
 ) -> tuple[Answer, str]:
     """What the form says about a check, and from whom. Raises PilotError beside the field."""
     ask = state.planned.check.ask
@@ -49,8 +49,8 @@ def read_answer(
     from_device = action == "device" and device
     if isinstance(ask, AskRotors):
         return ev.RotorsSeen(seen=_rotors(ask, loaded, typed)), "pilot"
-    if isinstance(ask, AskMoves):
-        return ev.MovesMade(seen=_moves(loaded, typed)), "pilot"
+    if isinstance(ask, AskControlDirections):
+        return ev.ControlDirectionsSeen(seen=_control_directions(loaded, typed)), "pilot"
     if isinstance(ask, AskPacked):
         return ev.BagPacked(packed=_packed(loaded, typed)), "pilot"
     if isinstance(ask, AskFlight):
@@ -66,48 +66,49 @@ def read_answer(
     if isinstance(ask, AskTimer):
         return ev.Counted(seconds=parse_number(typed.get("seconds"), "Count", "seconds")), "pilot"
     if isinstance(ask, AskCells):
-        return _cells(desk, settings, loaded, typed, from_device)
+        return _cells(ctx, settings, loaded, typed, from_device)
     if isinstance(ask, AskFix):
-        return _fix(desk, settings, loaded, typed, from_device)
+        return _fix(ctx, settings, loaded, typed, from_device)
     if isinstance(ask, AskWeather):
-        return _weather(desk, settings, loaded, typed, from_device)
+        return _weather(ctx, settings, loaded, typed, from_device)
     if action != "pass":
         raise InputError("Say what you saw: sound, a fault, or skipped with a reason.")
     return ev.Passed(), "pilot"
 
 
-def _spin(text: str) -> Spin | None:
-    return Spin(text) if text in set(Spin) else None
+def _spin(text: str) -> Rotation | None:
+    return Rotation(text) if text in set(Rotation) else None
 
 
 def _rotors(ask: AskRotors, loaded: OpenRound, typed: Typed) -> tuple[RotorSeen, ...]:
     """What was tapped at each rotor; with "the rest as drawn" what was not tapped is as the drawing has it."""
     rest = typed.get("action") == "shown"
     seen = []
-    for rotor in layout(loaded.walk.situation.aircraft):
+    for rotor in rotor_layout(loaded.walk.situation.aircraft):
         drawn = rotor.spin if rest else None
         if ask.look == "motors":
             seen.append(RotorSeen(number=rotor.number, spin=_spin(typed.get(f"spin-{rotor.number}")) or drawn))
             continue
         edge = typed.get(f"edge-{rotor.number}")
-        hand = _spin(typed.get(f"hand-{rotor.number}")) or drawn
+        rotation = _spin(typed.get(f"rotation-{rotor.number}")) or drawn
         seen.append(
             RotorSeen(
                 number=rotor.number,
-                hand=hand,
+                rotation=rotation,
                 edge_leads={"thick": True, "thin": False}.get(edge, True if rest else None),
             )
         )
     return tuple(seen)
 
 
-def _moves(loaded: OpenRound, typed: Typed) -> tuple[MoveSeen, ...]:
+def _control_directions(loaded: OpenRound, typed: Typed) -> tuple[StickSeen, ...]:
     """What was said for each stick movement; one not said is not there, unless the rest is as shown."""
     rest = SHOWN if typed.get("action") == "shown" else ""
     given = [
-        (c.stick, typed.get(f"move-{c.stick.name.lower()}") or rest) for c in calls(loaded.walk.situation.aircraft)
+        (c.stick, typed.get(f"move-{c.stick.name.lower()}") or rest)
+        for c in stick_tests(loaded.walk.situation.aircraft)
     ]
-    return tuple(MoveSeen(stick=stick, result=result) for stick, result in given if result)
+    return tuple(StickSeen(stick=stick, result=result) for stick, result in given if result)
 
 
 def _packed(loaded: OpenRound, typed: Typed) -> Packed:
@@ -133,40 +134,44 @@ def read_plan(typed: Typed) -> FlightPlan:
     return typed.build(FlightPlan, hover_min=hover or 0.0, work_min=work or 0.0, out_m=out or 0.0, height_m=up)
 
 
-def _cells(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, from_device: bool) -> tuple[Answer, str]:
+def _cells(
+    ctx: AppContext, settings: Settings, loaded: OpenRound, typed: Typed, from_device: bool
+) -> tuple[Answer, str]:
     pack = loaded.walk.situation.pack
     if from_device:
-        cells = desk.cell_checker(settings.devices).read(pack.cells)
+        cells = ctx.cell_checker(settings.devices).read(pack.cells)
         texts = [f"{volts:.3f}" for volts in cells]
         return ev.CellsRead(reading=parse_cells(texts, "", pack)), "simulated cell checker"
     names = [f"cell_{i}" for i in range(1, pack.cells + 1)]
     return ev.CellsRead(reading=parse_cells([typed.get(n) for n in names], typed.get("total"), pack)), "pilot"
 
 
-def _fix(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, from_device: bool) -> tuple[Answer, str]:
+def _fix(ctx: AppContext, settings: Settings, loaded: OpenRound, typed: Typed, from_device: bool) -> tuple[Answer, str]:
     site = loaded.walk.situation.site
     if from_device:
-        text, by = desk.receiver(settings.devices).sentences(site.position, desk.now()), "simulated receiver"
+        text, by = ctx.receiver(settings.devices).nmea(site.position, ctx.now()), "simulated receiver"
     else:
-        text, by = uploaded_text(typed.form, "file", MAX_SENTENCE_BYTES) or typed.get("sentences"), "pilot"
-    return ev.FixRead(fix=read_sentences(text, desk.now())), by
+        text, by = uploaded_text(typed.form, "file", MAX_NMEA_BYTES) or typed.get("nmea"), "pilot"
+    return ev.FixRead(fix=read_nmea(text, ctx.now())), by
 
 
-def _weather(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed, from_device: bool) -> tuple[Answer, str]:
+def _weather(
+    ctx: AppContext, settings: Settings, loaded: OpenRound, typed: Typed, from_device: bool
+) -> tuple[Answer, str]:
     site = loaded.walk.situation.site
     if from_device:
-        text = desk.weather_station(settings.devices).report(site.station, desk.now())
-        return ev.WeatherRead(weather=decode_report(text, desk.now(), site.station)), "simulated weather station"
+        text = ctx.weather_station(settings.devices).report(site.station, ctx.now())
+        return ev.WeatherRead(weather=decode_report(text, ctx.now(), site.station)), "simulated weather station"
     if typed.get("way") == "hand":
-        return ev.WeatherRead(weather=weather_by_hand(typed, settings.units, desk)), "pilot"
+        return ev.WeatherRead(weather=weather_by_hand(typed, settings.units, ctx)), "pilot"
     if not typed.get("report").strip():
         raise InputError("Paste a report, take one from the station, or enter what you measure.", "report")
     return ev.WeatherRead(
-        weather=decode_report(typed.get("report"), desk.now(), loaded.walk.situation.site.station)
+        weather=decode_report(typed.get("report"), ctx.now(), loaded.walk.situation.site.station)
     ), "pilot"
 
 
-def weather_by_hand(typed: Typed, units: Units, desk: Desk) -> Weather:
+def weather_by_hand(typed: Typed, units: Units, ctx: AppContext) -> Weather:
     """Weather from the fields of the hand form. Raises FormErrors or InputError."""
     felt = typed.choice("felt", "Wind as felt", ("", *map(str, range(len(FORCES))))) if typed.get("felt") else ""
     wind = None if felt else typed.needed("wind", "Wind", Measure.SPEED, 0, 75)
@@ -182,7 +187,7 @@ def weather_by_hand(typed: Typed, units: Units, desk: Desk) -> Weather:
     sky = typed.choice("sky", "Sky", HAND_PHENOMENA)
     typed.check()
     return by_hand(
-        desk.now(),
+        ctx.now(),
         wind_ms=wind,
         gust_ms=gust,
         wind_from_deg=from_deg,
@@ -191,6 +196,6 @@ def weather_by_hand(typed: Typed, units: Units, desk: Desk) -> Weather:
         ceiling_m=base,
         temperature_c=air,
         dew_point_c=dew,
-        pressure_hpa=pressure,
+        qnh_hpa=pressure,
         felt=int(felt) if felt else None,
     )

@@ -23,15 +23,15 @@ from walkround.web import (
     devices,
     endurance,
     errors,
+    field_editor,
     fields,
     flights,
     hangar,
     home,
-    layout,
     logbook,
+    methods,
     packs,
     parts,
-    practices,
     readings,
     rounds,
     settings,
@@ -41,12 +41,12 @@ from walkround.web import (
     today,
     verdicts,
 )
-from walkround.web.desk import Desk, utc_now
-from walkround.web.security import Fence, Passphrase
+from walkround.web.app_context import AppContext, utc_now
+from walkround.web.security import Passphrase, SecurityMiddleware
 
 PAGES = (
     today, ahead, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
-    readings, endurance, home, fields, layout, airspace, brief, snags, checks, practices,
+    readings, endurance, home, fields, field_editor, airspace, brief, snags, checks, methods,
     settings, devices, sign_in,
 )  # fmt: skip
 """Every module that answers addresses; the first that matches an address answers it."""
@@ -83,10 +83,10 @@ def create_app(
         redoc_url=None,
         middleware=[
             Middleware(GZipMiddleware, minimum_size=700, compresslevel=5),
-            Middleware(Fence, passphrase, names),
+            Middleware(SecurityMiddleware, passphrase, names),
         ],
     )
-    app.state.desk = Desk(book=Book(folder), clock=clock)
+    app.state.ctx = AppContext(book=Book(folder), clock=clock)
     app.state.passphrase = passphrase
     app.state.network_host = network_host
     app.state.authority = authority

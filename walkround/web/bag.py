@@ -4,11 +4,11 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.bag import bag_list, own_lines
+from walkround.core.aircraft.bag import bag_list, custom_lines
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.store import hangar
-from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -17,45 +17,45 @@ from walkround.web.stale import refuse_stale
 router = APIRouter()
 
 
-def _show(request: Request, desk: Desk, plane: Aircraft, status: int = 200, **extra: object) -> Response:
-    everything = bag_list(plane.model_copy(update={"bag_leaves": frozenset()}))
+def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 200, **extra: object) -> Response:
+    everything = bag_list(aircraft.model_copy(update={"bag_leaves": frozenset()}))
     return page(
         request,
         "bag/page.html",
-        desk.settings(),
+        ctx.settings(),
         status,
-        plane=plane,
-        things=bag_list(plane),
+        aircraft=aircraft,
+        things=bag_list(aircraft),
         everything=[thing for thing in everything if not thing.id.startswith("own-")],
         **extra,
     )
 
 
 @router.get("/hangar/aircraft/{aircraft_id}/bag", name="bag")
-def show(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
+def show(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
     """The bag list, to change and to print."""
-    return _show(request, desk, hangar.get(Aircraft, aircraft_id))
+    return _show(request, ctx, hangar.get(Aircraft, aircraft_id))
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/bag", name="save_bag")
-def save(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
+def save(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
     """Keep how many packs go along, own lines, and what stays at home."""
-    settings = desk.settings()
-    plane = hangar.get(Aircraft, aircraft_id)
+    settings = ctx.settings()
+    aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, settings.units)
     packs = int(typed.needed("bag_packs", "Packs", Measure.COUNT, 1, 30))
-    lines = typed.try_("bag_extra", lambda: own_lines(typed.get("bag_extra")), ())
-    known = {thing.id for thing in bag_list(plane.model_copy(update={"bag_leaves": frozenset()}))}
+    lines = typed.try_("bag_extra", lambda: custom_lines(typed.get("bag_extra")), ())
+    known = {thing.id for thing in bag_list(aircraft.model_copy(update={"bag_leaves": frozenset()}))}
     takes = set(typed.many("takes"))
     try:
         typed.check()
         leaves = frozenset(i for i in known if i not in takes and not i.startswith("own-"))
-        with desk.book.write():
-            plane = hangar.get(Aircraft, aircraft_id)
+        with ctx.book.write():
+            aircraft = hangar.get(Aircraft, aircraft_id)
             bag = {"bag_packs": packs, "bag_extra": lines, "bag_leaves": leaves}
-            changed = typed.build(Aircraft, **(plane.model_dump() | bag))
-            refuse_stale(typed, plane, changed, "bag")
-            hangar.save(changed, desk.now())
+            changed = typed.build(Aircraft, **(aircraft.model_dump() | bag))
+            refuse_stale(typed, aircraft, changed, "bag")
+            hangar.save(changed, ctx.now())
     except PilotError as error:
-        return _show(request, desk, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _show(request, ctx, aircraft, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "bag", query="saved=1", aircraft_id=aircraft_id)

@@ -10,8 +10,8 @@ from walkround.core.round.brief import make_brief, planned_words
 from walkround.core.round.context import Context
 from walkround.core.round.readiness import readiness
 from walkround.store import hangar, round_list, rounds
+from walkround.web.app_context import AppContextDep, Number
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.desk import AtDesk, Number
 from walkround.web.drawings.site import site_plan
 from walkround.web.pages import page
 
@@ -20,12 +20,12 @@ CHECK = "field.crew_brief"
 
 
 @router.get("/fields/{site_id}/brief", name="brief")
-def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
+def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     """The brief for the open round at this field, else for the aircraft asked for or flown last."""
-    settings = desk.settings()
+    settings = ctx.settings()
     site = hangar.get(Site, site_id)
     row = round_list.open_round()
-    loaded = rounds.load(row.id, settings, desk.now()) if row is not None and row.site_id == site_id else None
+    loaded = rounds.load(row.id, settings, ctx.now()) if row is not None and row.site_id == site_id else None
     query = request.query_params
     if loaded is not None and not query.get("aircraft"):
         given = {one.planned.check.id: one.evidence for one in loaded.walk.states if one.evidence is not None}
@@ -33,12 +33,12 @@ def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
     else:
         loaded = None
         asked = QueryParams([*((k, v) for k, v in query.multi_items() if k != "site"), ("site", str(site_id))])
-        weather, _ = weather_now(desk, settings, site)
-        situation = situation_for(desk, settings, Choice(desk, asked), weather)
+        weather, _ = weather_now(ctx, settings, site)
+        situation = situation_for(ctx, settings, Choice(ctx, asked), weather)
         if situation is None:
             return page(request, "brief/page.html", settings, site=site, brief=None)
         context = Context(situation, {})
-    now = desk.now()
+    now = ctx.now()
     conditions = readiness(context, now)
     sun = session(site, now, context.planned_min)
     state = None

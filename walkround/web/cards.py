@@ -12,9 +12,9 @@ from walkround.core.round.walk import CheckState, parse_reason
 from walkround.store import hangar, rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.drawings.aircraft import place
-from walkround.web.drawings.code import square_code
+from walkround.web.drawings.qr_code import qr_code
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed, read_number
 from walkround.web.pages import go, page
@@ -43,10 +43,10 @@ def density(rows: int) -> str:
 
 
 @router.get("/rounds/{round_id}/card", name="card")
-def card(request: Request, desk: AtDesk, round_id: Number, paper: str = "A4") -> Response:
+def card(request: Request, ctx: AppContextDep, round_id: Number, paper: str = "A4") -> Response:
     """Today's round on one sheet, to be ticked with a pencil."""
-    settings = desk.settings()
-    loaded = rounds.load(round_id, settings, desk.now())
+    settings = ctx.settings()
+    loaded = rounds.load(round_id, settings, ctx.now())
     address = phone_address(request, "walk", round_id=round_id)
     stations = [
         (STATION_TITLES[station][0], [(s.planned.check, s) for s in loaded.walk.at(station)]) for station in Station
@@ -57,24 +57,24 @@ def card(request: Request, desk: AtDesk, round_id: Number, paper: str = "A4") ->
         settings,
         round=loaded,
         situation=loaded.walk.situation,
-        plane=loaded.walk.situation.aircraft,
+        aircraft=loaded.walk.situation.aircraft,
         stations=[(title, checks) for title, checks in stations if checks],
         gates=loaded.walk.plan.gates,
         density=density(len(loaded.walk.states)),
-        code=square_code(address) if address else None,
+        code=qr_code(address) if address else None,
         paper=paper if paper in PAPERS else "A4",
         picture=place(loaded.walk.situation.aircraft, (130, 92), 118, 82),
     )
 
 
 @router.get("/hangar/aircraft/{aircraft_id}/card", name="master_card")
-def master(request: Request, desk: AtDesk, aircraft_id: Number, paper: str = "A4") -> Response:
+def master(request: Request, ctx: AppContextDep, aircraft_id: Number, paper: str = "A4") -> Response:
     """The blank master list of an aircraft: everything that can ever come up for it, by station."""
-    settings = desk.settings()
-    plane = hangar.get(Aircraft, aircraft_id)
+    settings = ctx.settings()
+    aircraft = hangar.get(Aircraft, aircraft_id)
     stations: list[tuple[str, list[tuple[Check, None]]]] = []
     for station in Station:
-        checks = [c for c in belonging(settings.own, plane) if c.station is station]
+        checks = [c for c in belonging(settings.custom_checklist, aircraft) if c.station is station]
         stations.append((STATION_TITLES[station][0], [(check, None) for check in checks]))
     return page(
         request,
@@ -82,13 +82,13 @@ def master(request: Request, desk: AtDesk, aircraft_id: Number, paper: str = "A4
         settings,
         round=None,
         situation=None,
-        plane=plane,
+        aircraft=aircraft,
         stations=[(title, checks) for title, checks in stations if checks],
         gates=(),
         density=density(sum(len(checks) for _, checks in stations)),
         code=None,
         paper=paper if paper in PAPERS else "A4",
-        picture=place(plane, (130, 92), 118, 82),
+        picture=place(aircraft, (130, 92), 118, 82),
     )
 
 
@@ -101,7 +101,7 @@ def enterable(loaded: OpenRound) -> list[CheckState]:
 
 def _entry(
     request: Request,
-    desk: Desk,
+    ctx: AppContext,
     settings: Settings,
     loaded: OpenRound,
     station: str,
@@ -126,30 +126,30 @@ def _entry(
 
 
 @router.get("/rounds/{round_id}/entry", name="entry")
-def entry(request: Request, desk: AtDesk, round_id: Number, station: str = "") -> Response:
+def entry(request: Request, ctx: AppContextDep, round_id: Number, station: str = "") -> Response:
     """The open checks in short rows, to enter a pencilled card, or to audit what was walked from memory."""
-    settings = desk.settings()
-    return _entry(request, desk, settings, rounds.load(round_id, settings, desk.now()), station)
+    settings = ctx.settings()
+    return _entry(request, ctx, settings, rounds.load(round_id, settings, ctx.now()), station)
 
 
 @router.post("/rounds/{round_id}/entry", name="save_entry")
-def save(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
+def save(request: Request, ctx: AppContextDep, form: Sent, round_id: Number) -> Response:
     """Keep every row that was filled in; with one mistake nothing is kept and all mistakes are shown."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
-    loaded = rounds.load(round_id, settings, desk.now())
+    loaded = rounds.load(round_id, settings, ctx.now())
     try:
-        with desk.book.write():
-            keep_rows(desk, settings, loaded, typed)
+        with ctx.book.write():
+            keep_rows(ctx, settings, loaded, typed)
     except PilotError as error:
         return _entry(
-            request, desk, settings, loaded, typed.get("station"), status_of(error), errors=error.by_field(),
+            request, ctx, settings, loaded, typed.get("station"), status_of(error), errors=error.by_field(),
             typed=typed.raw(),
         )  # fmt: skip
     return go(request, "walk", round_id=round_id)
 
 
-def keep_rows(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed) -> None:
+def keep_rows(ctx: AppContext, settings: Settings, loaded: OpenRound, typed: Typed) -> None:
     """Keep the rows that were filled in, in walking order, gates holding as on the walk; in the caller's transaction.
 
     Raises FormErrors with one mistake a row, so that the transaction keeps none of them.
@@ -164,7 +164,7 @@ def keep_rows(desk: Desk, settings: Settings, loaded: OpenRound, typed: Typed) -
                 continue
             filled = True
             after = rounds.answer(
-                loaded.id, check_id, given, at=desk.now(), settings=settings, seen=0, by="card", loaded=after
+                loaded.id, check_id, given, at=ctx.now(), settings=settings, seen=0, by="card", loaded=after
             )
         except PilotError as error:
             errors[check_id] = error.message

@@ -10,7 +10,7 @@ from starlette.responses import Response
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure
-from walkround.core.packs.charging import ATTENDED, Ask, Charger, Schedule, plan_charging
+from walkround.core.packs.charging import ATTENDED, Charger, ChargeRequest, Schedule, plan_charging
 from walkround.core.packs.lithium import why_not_charged
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.summary import Summary
@@ -20,7 +20,7 @@ from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
 from walkround.store.situation import home_zone
-from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Sent
 from walkround.web.drawings.schedule import draw_schedule
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -48,13 +48,13 @@ def _start(asked: str, now: datetime, zone: str) -> datetime:
 Row = tuple[Pack, Summary, float | None]
 
 
-def _rows(desk: Desk) -> tuple[list[Row], list[tuple[Pack, Phrase, str]]]:
+def _rows(ctx: AppContext) -> tuple[list[Row], list[tuple[Pack, Phrase, str]]]:
     """Packs that may be charged, with the charge they are known to hold, the emptiest first; and those that may not be, why,
     and what to do with them."""
-    now, down = desk.now(), store_snags.grounded_packs()
+    now, down = ctx.now(), store_snags.grounded_packs()
     rows, refused = [], []
     usable = [pack for pack in hangar.everything(Pack) if pack.usable and pack.id not in down]
-    for pack, known in store_packs.box(desk.now(), usable):
+    for pack, known in store_packs.known_packs(ctx.now(), usable):
         against = why_not_charged(
             pack.chemistry, weakest_v=known.weakest_at_best_v, highest_v=known.highest_v, felt_c=known.felt_c(now)
         )
@@ -66,8 +66,8 @@ def _rows(desk: Desk) -> tuple[list[Row], list[tuple[Pack, Phrase, str]]]:
     return sorted(rows, key=lambda row: (row[2] if row[2] is not None else -1.0, row[0].label)), refused
 
 
-def _asks(typed: Typed, rows: list[Row], chosen: set[str]) -> list[Ask]:
-    asks = []
+def _requests(typed: Typed, rows: list[Row], chosen: set[str]) -> list[ChargeRequest]:
+    requests = []
     for pack, known, held in rows:
         if str(pack.id) not in chosen:
             continue
@@ -82,8 +82,8 @@ def _asks(typed: Typed, rows: list[Row], chosen: set[str]) -> list[Ask]:
             )
             continue
         fresh = held is not None and abs(begin - held) < 1
-        asks.append(
-            Ask(
+        requests.append(
+            ChargeRequest(
                 pack=pack,
                 from_percent=begin,
                 to_percent=end,
@@ -91,19 +91,24 @@ def _asks(typed: Typed, rows: list[Row], chosen: set[str]) -> list[Ask]:
                 rest_v=known.weakest_v if fresh and known.charge_at == known.looked_at else None,
             )
         )
-    return asks
+    return requests
 
 
 @router.get("/packs/charging", name="charging")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """The plan as asked for; what is not filled in is taken from what is known."""
-    return _show(request, desk, desk.settings(), request.query_params)
+    return _show(request, ctx, ctx.settings(), request.query_params)
 
 
 def _show(
-    request: Request, desk: Desk, settings: Settings, query: QueryParams | FormData, status: int = 200, **extra: object
+    request: Request,
+    ctx: AppContext,
+    settings: Settings,
+    query: QueryParams | FormData,
+    status: int = 200,
+    **extra: object,
 ) -> Response:
-    rows, refused = _rows(desk)
+    rows, refused = _rows(ctx)
     typed = Typed(query, settings.units)  # type: ignore[arg-type]
     picked = set(typed.many("pack"))
     if not query.get("asked"):
@@ -113,10 +118,10 @@ def _show(
         typed.errors[""] = f"{len(picked)} packs at once are more than the {MOST} that are planned in one go."
         picked = set()
     zone, plan = home_zone(), None
-    begin = typed.try_("start", lambda: _start(typed.get("start"), desk.now(), zone), _start("", desk.now(), zone))
-    asks = _asks(typed, rows, picked)
-    if asks and not typed.errors:
-        plan = plan_charging(asks, settings.charger)
+    begin = typed.try_("start", lambda: _start(typed.get("start"), ctx.now(), zone), _start("", ctx.now(), zone))
+    requests = _requests(typed, rows, picked)
+    if requests and not typed.errors:
+        plan = plan_charging(requests, settings.charger)
     errors = typed.errors | dict(extra.pop("errors", {}))  # type: ignore[call-overload]
     context: dict[str, object] = {
         "rows": [row for i, row in enumerate(rows) if i < SHOWN or str(row[0].id) in picked],
@@ -142,33 +147,33 @@ def _slow(plan: Schedule, charger: Charger) -> tuple[str, ...]:
     """Jobs that the charger, not the rate, holds back."""
     words = []
     for slot in plan.slots:
-        wanted = sum(ask.rate_c * ask.pack.capacity_mah / 1000 for ask in slot.job.asks)
+        wanted = sum(ask.rate_c * ask.pack.capacity_mah / 1000 for ask in slot.job.requests)
         if slot.job.current_a < wanted * 0.97:
             words.append(f"{slot.job.labels} would take {wanted:.1f} A; the charger gives {slot.job.current_a:.1f} A.")
     return tuple(words)
 
 
 @router.post("/packs/charger", name="save_charger")
-def save(request: Request, desk: AtDesk, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Describe the charger."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     try:
         charger = typed.build(
             Charger,
             name=typed.text("name", "Name", longest=40),
-            ports=int(typed.needed("ports", "Outlets", Measure.COUNT, 1, 8)),
-            port_a=typed.needed("port_a", "Current of an outlet in A", Measure.RATIO, 0.1, 60),
-            port_w=typed.needed("port_w", "Power of an outlet in W", Measure.COUNT, 1, 3000),
+            channels=int(typed.needed("channels", "Outlets", Measure.COUNT, 1, 8)),
+            channel_a=typed.needed("channel_a", "Current of an outlet in A", Measure.RATIO, 0.1, 60),
+            channel_w=typed.needed("channel_w", "Power of an outlet in W", Measure.COUNT, 1, 3000),
             total_w=typed.needed("total_w", "Power of all together in W", Measure.COUNT, 1, 6000),
             parallel=int(typed.needed("parallel", "Packs on a parallel board", Measure.COUNT, 1, 8)),
         )
-        with desk.book.write():
-            now = desk.settings().charger
+        with ctx.book.write():
+            now = ctx.settings().charger
             refuse_stale(typed, now, charger, "charger")
             store_settings.save(charger=charger)
     except PilotError as error:
         return _show(
-            request, desk, settings, QueryParams(), status_of(error), errors=error.by_field(), typed=typed.raw()
+            request, ctx, settings, QueryParams(), status_of(error), errors=error.by_field(), typed=typed.raw()
         )
     return go(request, "charging", query="saved=1")

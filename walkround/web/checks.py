@@ -8,17 +8,17 @@ from walkround.core.aircraft.traits import KIND_TRAITS, Kind, Trait
 from walkround.core.base.errors import ConflictError, InputError, MissingError, PilotError
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import STATION_TITLES, AskChoice, AskNumber, Cadence, Check, Station
+from walkround.core.checklist.check import STATION_TITLES, AskChoice, AskNumber, Check, Frequency, Station
 from walkround.core.checklist.custom import (
     TEXT_CHARS,
     TITLE_CHARS,
-    Change,
-    OwnList,
+    CheckChange,
+    CustomChecklist,
     add,
     change,
-    listed,
+    checklist_of,
+    custom_check,
     move,
-    own_check,
     set_back,
 )
 from walkround.core.checklist.exchange import ListFile, list_file, parse_file, text_of
@@ -29,8 +29,8 @@ from walkround.store import rounds
 from walkround.store import settings as store_settings
 from walkround.store.exchange import take_list
 from walkround.store.settings import Settings
+from walkround.web.app_context import AppContext, AppContextDep, Sent
 from walkround.web.choice import Choice, occasions_asked, situation_for
-from walkround.web.desk import AtDesk, Desk, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import download, go, page
@@ -43,7 +43,7 @@ MEASURES = (
 )  # fmt: skip
 
 
-class Row:
+class CheckRow:
     """One check of the library page: on today's list with its reason, or off it with its reason."""
 
     def __init__(self, check: Check, reason: str, today: bool, off: bool = False) -> None:
@@ -52,40 +52,40 @@ class Row:
         self.sign, self.sign_words = (
             ("clear", "Today") if today else ("skipped", "Off") if off else ("open", "Not today")
         )
-        own = {"own": ["yours"], "changed": ["changed by you"]}.get(check.origin, [])
-        self.notes = [*own, "switched off"] if off else own
+        checklist = {"custom": ["yours"], "changed": ["changed by you"]}.get(check.origin, [])
+        self.notes = [*checklist, "switched off"] if off else checklist
 
 
-def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[Row]]:
+def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[CheckRow]]:
     """Every check of the library and of the pilot's own by station, in the pilot's order, the switched-off ones last."""
-    mine = listed(settings.own)
-    found: dict[Station, list[Row]] = {station: [] for station in Station}
+    mine = checklist_of(settings.custom_checklist)
+    found: dict[Station, list[CheckRow]] = {station: [] for station in Station}
     for check in mine.checks:
         if day is None:
-            found[check.station].append(Row(check, "", today=False))
+            found[check.station].append(CheckRow(check, "", today=False))
             continue
-        plane = day.situation.aircraft
-        shown = check if check.origin == "changed" else check.worded(plane.kind, plane.features())
+        aircraft = day.situation.aircraft
+        shown = check if check.origin == "changed" else check.worded(aircraft.kind, aircraft.features())
         why = day.why(check)
         reason = why if why is not None else day.absence(check)
-        found[check.station].append(Row(shown, reason.say(settings.units), today=why is not None))
+        found[check.station].append(CheckRow(shown, reason.say(settings.units), today=why is not None))
     for changed, built_in in mine.changed:
         if changed.off:
             words = f"You switched it off: {changed.reason or 'no reason given'}."
-            found[built_in.station].append(Row(built_in, words, today=False, off=True))
+            found[built_in.station].append(CheckRow(built_in, words, today=False, off=True))
     return found
 
 
-def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -> Response:
-    settings = desk.settings()
-    choice = Choice(desk, request.query_params)
+def _library(request: Request, ctx: AppContext, status: int = 200, **extra: object) -> Response:
+    settings = ctx.settings()
+    choice = Choice(ctx, request.query_params)
     text = request.query_params.get("round", "")
     asked_round = whole(text) or 0
     if asked_round:
         # Asked from a walk: its own aircraft, pack, field, day and occasions.
-        situation: Situation | None = rounds.load(asked_round, settings, desk.now()).walk.situation
+        situation: Situation | None = rounds.load(asked_round, settings, ctx.now()).walk.situation
     else:
-        situation = situation_for(desk, settings, choice, occasions=occasions_asked(request.query_params))
+        situation = situation_for(ctx, settings, choice, occasions=occasions_asked(request.query_params))
     rows = rows_of(settings, Day(situation) if situation else None)
     every = [row for group in rows.values() for row in group]
     return page(
@@ -99,63 +99,63 @@ def _library(request: Request, desk: Desk, status: int = 200, **extra: object) -
         rows=[(STATION_TITLES[station][0], station, group) for station, group in rows.items()],
         total=len(every),
         today=sum(row.today for row in every),
-        own=settings.own,
+        custom_checklist=settings.custom_checklist,
         **extra,
     )
 
 
 @router.get("/checks", name="checks")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """The whole library for an aircraft today: why, and why not."""
-    return _library(request, desk)
+    return _library(request, ctx)
 
 
 @router.get("/checks/list.json", name="export_list")
-def export(desk: AtDesk) -> Response:
+def export(ctx: AppContextDep) -> Response:
     """The pilot's changes and checks as a file to share."""
-    own = desk.settings().own
-    return download(text_of(list_file(own)), "application/json", "my.list.json")
+    checklist = ctx.settings().custom_checklist
+    return download(text_of(list_file(checklist)), "application/json", "my.list.json")
 
 
 @router.post("/checks/list", name="import_list")
-def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
+def take_over(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Add somebody's list to one's own."""
     try:
         text = uploaded_text(form, "file", MAX_FILE_BYTES)
         if not text.strip():
             raise InputError("Choose a file.", "file")
         file = parse_file(text, ListFile)
-        with desk.book.write():
+        with ctx.book.write():
             take_list(file)
     except PilotError as error:
-        return _library(request, desk, status_of(error), errors=error.by_field())
+        return _library(request, ctx, status_of(error), errors=error.by_field())
     return go(request, "checks", query="saved=1")
 
 
 @router.post("/checks/built-in", name="all_set_back")
-def all_back(request: Request, desk: AtDesk, form: Sent) -> Response:
+def all_back(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Every built-in check as it was; the pilot's own checks stay."""
-    with desk.book.write():
-        own = desk.settings().own
-        store_settings.save(own=OwnList(revision=own.revision + 1, added=own.added))
+    with ctx.book.write():
+        checklist = ctx.settings().custom_checklist
+        store_settings.save(custom_checklist=CustomChecklist(revision=checklist.revision + 1, added=checklist.added))
     return go(request, "checks", query="saved=1")
 
 
 @router.get("/checks/new", name="new_check")
-def new(request: Request, desk: AtDesk, station: str = "") -> Response:
+def new(request: Request, ctx: AppContextDep, station: str = "") -> Response:
     """The form for a check of the pilot's own."""
-    return _new(request, desk, station)
+    return _new(request, ctx, station)
 
 
-def _new(request: Request, desk: Desk, station: str = "", status: int = 200, **extra: object) -> Response:
+def _new(request: Request, ctx: AppContext, station: str = "", status: int = 200, **extra: object) -> Response:
     return page(
         request,
         "checks/new.html",
-        desk.settings(),
+        ctx.settings(),
         status,
         stations=[(s.value, STATION_TITLES[s][0]) for s in Station],
         station=station,
-        cadences=[(c.value, c.value.capitalize()) for c in Cadence if c is not Cadence.EVENT],
+        cadences=[(c.value, c.value.capitalize()) for c in Frequency if c is not Frequency.EVENT],
         kinds=[("", "Every aircraft"), *((k.value, f"{k.value.capitalize()}s") for k in Kind)],
         traits=[("", "Nothing more"), *((t.value, t.value.capitalize()) for t in _traits())],
         measures=[("", "A tick"), *((m.value, f"A number: {m.value}") for m in MEASURES)],
@@ -168,17 +168,19 @@ def _traits() -> list[Trait]:
 
 
 @router.post("/checks", name="add_check")
-def create(request: Request, desk: AtDesk, form: Sent) -> Response:
+def create(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Add a check of the pilot's own."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     try:
         values = _read_own(typed)
-        with desk.book.write():
-            own = desk.settings().own
-            store_settings.save(own=add(own, lambda number: own_check(number, **values), own.revision))
+        with ctx.book.write():
+            checklist = ctx.settings().custom_checklist
+            store_settings.save(
+                custom_checklist=add(checklist, lambda number: custom_check(number, **values), checklist.revision)
+            )
     except PilotError as error:
-        return _new(request, desk, typed.get("station"), status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _new(request, ctx, typed.get("station"), status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "checks", query=f"saved=1#{values['station']}")
 
 
@@ -198,34 +200,34 @@ def _read_own(typed: Typed) -> dict:  # type: ignore[type-arg]
         "how": typed.text("how", "How", longest=TEXT_CHARS),
         "why": typed.text("why", "Why", longest=TEXT_CHARS),
         "grounds": bool(typed.get("grounds")),
-        "cadence": typed.choice("cadence", "How often", [c.value for c in Cadence]),
+        "frequency": typed.choice("frequency", "How often", [c.value for c in Frequency]),
     }
     typed.check()
     applies = For(kinds=frozenset({Kind(kind)} if kind else ()), has=frozenset({Trait(trait)} if trait else ()))
     return {
         **values,
         "station": Station(values["station"]),
-        "cadence": Cadence(values["cadence"]),
+        "frequency": Frequency(values["frequency"]),
         "applies": applies,
         "measure": measure,
         **bounds,
     }
 
 
-def _find(settings: Settings, check_id: str) -> tuple[Check, Check | None, Change | None]:
+def _find(settings: Settings, check_id: str) -> tuple[Check, Check | None, CheckChange | None]:
     """A check as the pilot has it, its built-in form, and what was changed. Raises MissingError."""
-    changed = next((c for c in settings.own.changes if c.check_id == check_id), None)
+    changed = next((c for c in settings.custom_checklist.changes if c.check_id == check_id), None)
     built_in = next((c for c in CHECKS if c.id == check_id), None)
-    mine = next((c for c in listed(settings.own).checks if c.id == check_id), built_in)
+    mine = next((c for c in checklist_of(settings.custom_checklist).checks if c.id == check_id), built_in)
     if mine is None:
         raise MissingError("There is no such check.")
     return mine, built_in, changed
 
 
-def _one(request: Request, desk: Desk, check_id: str, status: int = 200, **extra: object) -> Response:
-    settings = desk.settings()
+def _one(request: Request, ctx: AppContext, check_id: str, status: int = 200, **extra: object) -> Response:
+    settings = ctx.settings()
     check, built_in, changed = _find(settings, check_id)
-    situation = situation_for(desk, settings, Choice(desk, request.query_params))
+    situation = situation_for(ctx, settings, Choice(ctx, request.query_params))
     why = why_not = None
     if situation is not None:
         day = Day(situation)
@@ -244,56 +246,58 @@ def _one(request: Request, desk: Desk, check_id: str, status: int = 200, **extra
         options=check.ask.options if isinstance(check.ask, AskChoice) else (),
         number=check.ask if isinstance(check.ask, AskNumber) else None,
         station_title=STATION_TITLES[check.station][0],
-        cadences=[(c.value, c.value.capitalize()) for c in Cadence],
-        own=settings.own,
+        cadences=[(c.value, c.value.capitalize()) for c in Frequency],
+        custom_checklist=settings.custom_checklist,
         **extra,
     )
 
 
 @router.get("/checks/{check_id}", name="check")
-def one(request: Request, desk: AtDesk, check_id: str) -> Response:
+def one(request: Request, ctx: AppContextDep, check_id: str) -> Response:
     """One check: all of it, why today or why not, and what can be changed."""
-    return _one(request, desk, check_id)
+    return _one(request, ctx, check_id)
 
 
 @router.post("/checks/{check_id}", name="change_check")
-def alter(request: Request, desk: AtDesk, form: Sent, check_id: str) -> Response:
+def alter(request: Request, ctx: AppContextDep, form: Sent, check_id: str) -> Response:
     """Reword, move, make rarer, switch off, set back, as the button says."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     check, _, _ = _find(settings, check_id)
     action = typed.get("action")
     seen = whole(typed.get("seen"))
     try:
         wanted = _read_change(typed, check_id) if action == "keep" else None
-        with desk.book.write():
-            own = desk.settings().own
+        with ctx.book.write():
+            checklist = ctx.settings().custom_checklist
             if wanted is not None:
-                after = change(own, wanted, -1 if seen is None else seen)
+                after = change(checklist, wanted, -1 if seen is None else seen)
             elif action in ("up", "down"):
-                after = move(own, check_id, -1 if action == "up" else 1, -1 if seen is None else seen)
+                after = move(checklist, check_id, -1 if action == "up" else 1, -1 if seen is None else seen)
             elif action == "back":
-                after = set_back(own, check_id, -1 if seen is None else seen)
+                after = set_back(checklist, check_id, -1 if seen is None else seen)
             else:
                 raise InputError("Choose what to do with this check.")
-            store_settings.save(own=after)
+            store_settings.save(custom_checklist=after)
     except ConflictError as error:
         raw = {k: v for k, v in typed.raw().items() if k != "seen"}
-        return _one(request, desk, check_id, 409, errors=error.by_field(), typed=raw)
+        return _one(request, ctx, check_id, 409, errors=error.by_field(), typed=raw)
     except PilotError as error:
-        return _one(request, desk, check_id, status_of(error), errors=error.by_field(), typed=typed.raw())
-    if action == "back" and check.origin == "own":
+        return _one(request, ctx, check_id, status_of(error), errors=error.by_field(), typed=typed.raw())
+    if action == "back" and check.origin == "custom":
         return go(request, "checks", query="saved=1")
     return go(request, "check", query="saved=1", check_id=check_id)
 
 
-def _read_change(typed: Typed, check_id: str) -> Change:
+def _read_change(typed: Typed, check_id: str) -> CheckChange:
     values = {
         "title": typed.text("title", "What to do", longest=TITLE_CHARS),
         "how": typed.text("how", "How", longest=TEXT_CHARS),
         "why": typed.text("why", "Why", longest=TEXT_CHARS),
         "reason": typed.text("reason", "Your reason", longest=300),
     }
-    cadence = typed.choice("cadence", "How often", [c.value for c in Cadence])
+    frequency = typed.choice("frequency", "How often", [c.value for c in Frequency])
     typed.check()
-    return typed.build(Change, check_id=check_id, cadence=Cadence(cadence), off=bool(typed.get("off")), **values)
+    return typed.build(
+        CheckChange, check_id=check_id, frequency=Frequency(frequency), off=bool(typed.get("off")), **values
+    )

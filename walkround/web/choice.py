@@ -22,31 +22,33 @@ from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_of
-from walkround.web.desk import Desk
+from walkround.web.app_context import AppContext
 
 
 class Choice:
     """What could be flown, and what is chosen."""
 
-    def __init__(self, desk: Desk, asked: QueryParams | FormData) -> None:
-        self.aircraft = hangar.everything(Aircraft)
+    def __init__(self, ctx: AppContext, asked: QueryParams | FormData) -> None:
+        self.fleet = hangar.everything(Aircraft)
         self.sites = hangar.everything(Site)
         packs = [pack for pack in hangar.everything(Pack) if pack.usable]
         last = flights.latest()
-        self.plane = _chosen(self.aircraft, asked.get("aircraft"), last.aircraft_id if last else None)
+        self.aircraft = _chosen(self.fleet, asked.get("aircraft"), last.aircraft_id if last else None)
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
-        self.smart = self.plane is not None and self.plane.has(Trait.SMART_PACK)
-        self.packs = [p for p in packs if p.fits(self.plane)] if self.plane else []
-        now = desk.now()
-        box = store_packs.box(now, self.packs)
-        self.grounded = store_snags.grounded_packs() | {pack.id for pack, known in box if grounding(pack, known, now)}
-        self.pack = _chosen(self.packs, asked.get("pack"), None) if asked.get("pack") else self._next(box, now)
-        self.day = desk.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
+        self.smart = self.aircraft is not None and self.aircraft.has(Trait.SMART_PACK)
+        self.packs = [p for p in packs if p.fits(self.aircraft)] if self.aircraft else []
+        now = ctx.now()
+        known_packs = store_packs.known_packs(now, self.packs)
+        self.grounded = store_snags.grounded_packs() | {
+            pack.id for pack, known in known_packs if grounding(pack, known, now)
+        }
+        self.pack = _chosen(self.packs, asked.get("pack"), None) if asked.get("pack") else self._next(known_packs, now)
+        self.day = ctx.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
         self.asked_day = str(asked.get("day") or self.day.isoformat())
 
-    def _next(self, box: list[tuple[Pack, Summary]], now: datetime) -> Pack | None:
+    def _next(self, known_packs: list[tuple[Pack, Summary]], now: datetime) -> Pack | None:
         """The pack that flies next; where none may, the first."""
-        held = [(pack, known, known.charge_now(pack, now)) for pack, known in box]
+        held = [(pack, known, known.charge_now(pack, now)) for pack, known in known_packs]
         turns = next_packs(held, now, down=frozenset(self.grounded))
         return turns[0].pack if turns else _chosen(self.packs, None, None)
 
@@ -60,11 +62,11 @@ def _chosen(things, asked, default):  # type: ignore[no-untyped-def]
     return things[0] if things else None
 
 
-def weather_now(desk: Desk, settings: Settings, site: Site) -> tuple[Weather | None, str]:
+def weather_now(ctx: AppContext, settings: Settings, site: Site) -> tuple[Weather | None, str]:
     """The weather of the station in use, or the reason why there is none."""
     try:
-        text = desk.weather_station(settings.devices).report(site.station, desk.now())
-        return decode_report(text, desk.now(), site.station), ""
+        text = ctx.weather_station(settings.devices).report(site.station, ctx.now())
+        return decode_report(text, ctx.now(), site.station), ""
     except (DeviceError, InputError) as error:
         return None, error.message
 
@@ -75,19 +77,29 @@ def occasions_asked(asked: QueryParams | FormData) -> tuple[Occasion, ...]:
 
 
 def situation_for(
-    desk: Desk, settings: Settings, choice: Choice, weather: Weather | None = None, occasions: tuple[Occasion, ...] = ()
+    ctx: AppContext,
+    settings: Settings,
+    choice: Choice,
+    weather: Weather | None = None,
+    occasions: tuple[Occasion, ...] = (),
 ) -> Situation | None:
     """The situation for what is chosen, or None while something is missing."""
-    if not (choice.plane and choice.pack and choice.site):
+    if not (choice.aircraft and choice.pack and choice.site):
         return None
     return situation_of(
-        choice.plane, choice.pack, choice.site, now=desk.now(), settings=settings, weather=weather, occasions=occasions
+        choice.aircraft,
+        choice.pack,
+        choice.site,
+        now=ctx.now(),
+        settings=settings,
+        weather=weather,
+        occasions=occasions,
     )
 
 
-def field_context(desk: Desk, settings: Settings, site: Site) -> Context | None:
+def field_context(ctx: AppContext, settings: Settings, site: Site) -> Context | None:
     """What is known of the next flight at a field, with the aircraft flown last; None while there is none."""
-    choice = Choice(desk, QueryParams([("site", str(site.id))]))
-    weather, _ = weather_now(desk, settings, site)
-    situation = situation_for(desk, settings, choice, weather)
+    choice = Choice(ctx, QueryParams([("site", str(site.id))]))
+    weather, _ = weather_now(ctx, settings, site)
+    situation = situation_for(ctx, settings, choice, weather)
     return None if situation is None else Context(situation, {})

@@ -5,11 +5,11 @@ from collections.abc import Mapping
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.standins import checker, notices, receiver, weather
-from walkround.standins.absent import OFF
+from walkround.simulators import checker, notices, receiver, weather
+from walkround.simulators.absent import OFF
 from walkround.store import settings as store_settings
 from walkround.store.settings import Devices
-from walkround.web.desk import AtDesk, Sent
+from walkround.web.app_context import AppContextDep, Sent
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
 
@@ -21,7 +21,7 @@ def _words(conditions: Mapping[str, tuple[str, object]]) -> dict[str, str]:
     return NONE | {key: words for key, (words, _) in conditions.items()}
 
 
-STANDINS = {
+SIMULATORS = {
     "weather": ("Weather station", "Serves report texts to the Sky station and to Today.", _words(weather.CONDITIONS)),
     "checker": ("Cell checker", "Reads the cells of the pack in hand.", _words(checker.CONDITIONS)),
     "notices": ("Notice service", "Serves zones of airspace round a field.", NONE | notices.CONDITIONS),
@@ -30,17 +30,17 @@ STANDINS = {
 
 
 @router.get("/devices", name="devices")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """All devices and their conditions."""
-    return page(request, "devices/page.html", desk.settings(), standins=STANDINS)
+    return page(request, "devices/page.html", ctx.settings(), simulators=SIMULATORS)
 
 
 @router.post("/devices", name="save_devices")
-def save(request: Request, desk: AtDesk, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Choose conditions."""
-    typed = Typed(form, desk.settings().units)
-    chosen = {name: typed.choice(name, title, conditions) for name, (title, _, conditions) in STANDINS.items()}
+    typed = Typed(form, ctx.settings().units)
+    chosen = {name: typed.choice(name, title, conditions) for name, (title, _, conditions) in SIMULATORS.items()}
     typed.check()
-    with desk.book.write():
+    with ctx.book.write():
         store_settings.save(devices=Devices(**chosen))
     return go(request, "devices", query="saved=1")

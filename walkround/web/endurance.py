@@ -16,8 +16,8 @@ from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.web.answers import read_plan
+from walkround.web.app_context import AppContext, AppContextDep
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.desk import AtDesk, Desk
 from walkround.web.drawings.flight import draw_flight
 from walkround.web.drawings.minutes import draw_minutes
 from walkround.web.forms import Typed
@@ -26,31 +26,31 @@ from walkround.web.pages import asks_fragment, page
 router = APIRouter()
 
 
-def _asked(desk: Desk, query: QueryParams) -> QueryParams:
+def _asked(ctx: AppContext, query: QueryParams) -> QueryParams:
     """With only a pack asked for, an aircraft that it fits."""
     pack = query.get("pack", "")
     if query.get("aircraft") or not (pack.isdecimal() and len(pack) < 10):
         return query
     chosen = hangar.get(Pack, int(pack))
-    plane = next((a for a in hangar.everything(Aircraft) if chosen.fits(a)), None)
-    return query if plane is None else QueryParams([*query.multi_items(), ("aircraft", str(plane.id))])
+    aircraft = next((a for a in hangar.everything(Aircraft) if chosen.fits(a)), None)
+    return query if aircraft is None else QueryParams([*query.multi_items(), ("aircraft", str(aircraft.id))])
 
 
 @router.get("/endurance", name="endurance")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """The page, or its parts when the page's own script asks."""
-    settings = desk.settings()
-    query = _asked(desk, request.query_params)
-    choice = Choice(desk, query)
+    settings = ctx.settings()
+    query = _asked(ctx, request.query_params)
+    choice = Choice(ctx, query)
     parts: dict[str, object] = {"choice": choice}
     status = 200
-    weather, silence = weather_now(desk, settings, choice.site) if choice.site else (None, "")
-    situation = situation_for(desk, settings, choice, weather)
+    weather, silence = weather_now(ctx, settings, choice.site) if choice.site else (None, "")
+    situation = situation_for(ctx, settings, choice, weather)
     if situation is not None and choice.pack is not None:
         typed = Typed(query, settings.units)  # type: ignore[arg-type]
         context = Context(situation, {})
-        known = store_packs.in_short(choice.pack.id, desk.now())
-        now = desk.now()
+        known = store_packs.in_short(choice.pack.id, ctx.now())
+        now = ctx.now()
         read = known.charge_now(choice.pack, now)
         held = FULL if query.get("full") or read is None else read
         warm = typed.try_(
@@ -70,7 +70,7 @@ def show(request: Request, desk: AtDesk) -> Response:
             parts |= {"errors": typed.errors, "typed": typed.raw()}
             status = 422
         asked = context.flight_needs(plan, held=held, known=minutes)
-        box = [(p, k, k.charge_now(p, now)) for p, k in store_packs.box(now, choice.packs)]
+        known_packs = [(p, k, k.charge_now(p, now)) for p, k in store_packs.known_packs(now, choice.packs)]
         air_c = weather.temperature_c if weather else None
         parts |= {
             "situation": situation,
@@ -84,7 +84,7 @@ def show(request: Request, desk: AtDesk) -> Response:
             "read": read,
             "assumed": held is FULL,
             "load": context.load(warm, held),
-            "turns": next_packs(box, now, air_c=air_c, down=frozenset(store_snags.grounded_packs()))[:5],
+            "turns": next_packs(known_packs, now, air_c=air_c, down=frozenset(store_snags.grounded_packs()))[:5],
             "weather": weather,
             "silence": silence,
         }

@@ -1,4 +1,4 @@
-"""Fields: where they are, on what terms, whom to call. Their plan is in ``layout``."""
+"""Fields: where they are, on what terms, whom to call. Their plan is in ``rotor_layout``."""
 
 from functools import partial
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
@@ -9,10 +9,10 @@ from starlette.responses import Response
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.geodesy import Position, decimal, parse_position
 from walkround.core.base.units import Measure
-from walkround.core.field.site import USUAL_CREW, Role, Site, Stand, Surface, Terrain
+from walkround.core.field.site import USUAL_CREW, GroundSurface, LaunchPlatform, Role, Site, Terrain
 from walkround.store import fields, hangar
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -31,8 +31,8 @@ def _form(request: Request, settings: Settings, site: Site, status: int = 200, *
         status,
         site=site,
         terrains=list(Terrain),
-        stands=list(Stand),
-        surfaces=list(Surface),
+        launch_platforms=list(LaunchPlatform),
+        surfaces=list(GroundSurface),
         crew=[*(site.crew or USUAL_CREW), *[Role(does="-")] * CREW_ROWS][:CREW_ROWS],
         decimal=decimal(site.position) if site.id else "",
         **extra,
@@ -40,15 +40,15 @@ def _form(request: Request, settings: Settings, site: Site, status: int = 200, *
 
 
 @router.get("/fields/new", name="new_field")
-def new(request: Request, desk: AtDesk) -> Response:
+def new(request: Request, ctx: AppContextDep) -> Response:
     """A new field."""
-    return _form(request, desk.settings(), NEW)
+    return _form(request, ctx.settings(), NEW)
 
 
 @router.get("/fields/{site_id}/details", name="field_details")
-def edit(request: Request, desk: AtDesk, site_id: Number) -> Response:
+def edit(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     """What is known of one field besides its plan."""
-    return _form(request, desk.settings(), hangar.get(Site, site_id))
+    return _form(request, ctx.settings(), hangar.get(Site, site_id))
 
 
 def _changed(before: Site, **values: object) -> Site:
@@ -78,9 +78,9 @@ def _crew(typed: Typed) -> tuple[Role, ...]:
 
 
 @router.post("/fields", name="save_field")
-def save(request: Request, desk: AtDesk, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Add or change a field; its obstacles stay."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     number = typed.whole("id", "Field")
     before = hangar.get(Site, number) if number else NEW
@@ -98,12 +98,12 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             flight_radius_m=typed.needed("flight_radius_m", "Flying circle", Measure.HEIGHT, 10, 2000),
             flight_height_m=typed.needed("flight_height_m", "Flying height", Measure.HEIGHT, 2, 500),
             ground_rise_m=typed.number("ground_rise_m", "Ground rises", Measure.HEIGHT, 0, 400, optional=True) or 0.0,
-            stand=typed.choice("stand", "You launch from", [s.value for s in Stand])
-            if "stand" in form
-            else before.stand,
+            launch_platform=typed.choice("launch_platform", "You launch from", [s.value for s in LaunchPlatform])
+            if "launch_platform" in form
+            else before.launch_platform,
             strip_deg=typed.number("strip_deg", "Strip", Measure.DEGREE, 0, 360, optional=True),
             uphill_deg=typed.number("uphill_deg", "Uphill", Measure.DEGREE, 0, 360, optional=True),
-            surface=typed.choice("surface", "Surface", [s.value for s in Surface])
+            surface=typed.choice("surface", "Surface", [s.value for s in GroundSurface])
             if "surface" in form
             else before.surface,
             crew=_crew(typed) if "does_0" in form else before.crew,
@@ -115,13 +115,13 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             emergency=typed.text("emergency", "Words for help", longest=500),
             station=station,
         )
-        with desk.book.write():
+        with ctx.book.write():
             if number:
                 now = hangar.get(Site, number)
                 site = site.model_copy(update={name: getattr(now, name) for name in DRAWN})
                 refuse_stale(typed, now, site, "field")
-                fields.change(site, "details changed", desk.now())
-            saved = number or hangar.save(site, desk.now())
+                fields.change(site, "details changed", ctx.now())
+            saved = number or hangar.save(site, ctx.now())
     except PilotError as error:
         return _form(
             request, settings, before, status_of(error), errors=error.by_field(), offers=error.offer, typed=typed.raw()

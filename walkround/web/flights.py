@@ -6,10 +6,10 @@ from starlette.responses import Response
 from walkround.core.base.errors import PilotError, SignedError
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Phase, Station
-from walkround.core.round.follow import HAPPENED_WORDS
+from walkround.core.round.consequences import HAPPENED_WORDS
 from walkround.core.round.walk import parse_reason, timer_min
 from walkround.store import flights, rounds
-from walkround.web.desk import AtDesk, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go
@@ -19,14 +19,14 @@ router = APIRouter()
 
 
 @router.get("/rounds/{round_id}/flight", name="flight")
-def show(request: Request, desk: AtDesk, round_id: Number) -> Response:
+def show(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
     """The flight page: big timer, the checks of the first minute and after."""
-    return _show(request, desk, round_id)
+    return _show(request, ctx, round_id)
 
 
-def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, **extra: object) -> Response:
-    settings = desk.settings()
-    loaded = rounds.load(round_id, settings, desk.now())
+def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 200, **extra: object) -> Response:
+    settings = ctx.settings()
+    loaded = rounds.load(round_id, settings, ctx.now())
     if not loaded.signed:
         raise SignedError("Sign the round before you take off.")
     flight = flights.of_round(round_id)
@@ -35,10 +35,10 @@ def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, *
     states = [s for s in loaded.walk.at(Station.FIRST_MINUTE) if s.planned.check.phase is not Phase.BEFORE]
     current = next((s for s in states if landed and can_answer(loaded, s)), None)
     minutes = flight.minutes if flight else None
-    elapsed = (desk.now() - flight.took_off_at).total_seconds() if flight and not flight.landed_at else 0
+    elapsed = (ctx.now() - flight.took_off_at).total_seconds() if flight and not flight.landed_at else 0
     return view(
         request,
-        desk,
+        ctx,
         loaded,
         settings,
         Station.FIRST_MINUTE,
@@ -55,40 +55,40 @@ def _show(request: Request, desk: AtDesk, round_id: Number, status: int = 200, *
 
 
 @router.post("/rounds/{round_id}/flight/take-off", name="take_off")
-def take_off(request: Request, desk: AtDesk, round_id: Number) -> Response:
+def take_off(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
     """Start the timer."""
-    with desk.book.write():
-        flights.take_off(round_id, desk.now(), desk.settings().units)
+    with ctx.book.write():
+        flights.take_off(round_id, ctx.now(), ctx.settings().units)
     return go(request, "flight", round_id=round_id)
 
 
 @router.post("/rounds/{round_id}/flight/land", name="land")
-def land(request: Request, desk: AtDesk, round_id: Number) -> Response:
+def land(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
     """Stop the timer."""
-    with desk.book.write():
-        flights.land(round_id, desk.now())
+    with ctx.book.write():
+        flights.land(round_id, ctx.now())
     return go(request, "flight", round_id=round_id)
 
 
 @router.post("/rounds/{round_id}/flight/fly-on", name="fly_on")
-def fly_on(request: Request, desk: AtDesk, round_id: Number) -> Response:
+def fly_on(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
     """Take a tap on *landed* back; the timer goes on from the take-off."""
-    with desk.book.write():
+    with ctx.book.write():
         flights.fly_on(round_id)
     return go(request, "flight", round_id=round_id)
 
 
 @router.post("/rounds/{round_id}/flight/log", name="log_flight")
-def log_flight(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
+def log_flight(request: Request, ctx: AppContextDep, form: Sent, round_id: Number) -> Response:
     """Write the logbook line."""
-    typed = Typed(form, desk.settings().units)
+    typed = Typed(form, ctx.settings().units)
     minutes = typed.needed("minutes", "Minutes in the air", Measure.MINUTE, 0.05, 24 * 60)
     left_percent = typed.number("left_percent", "Pack left", Measure.PERCENT, 0, 100, optional=True)
     left_v = typed.number("left_v", "Volts left", Measure.VOLT, 0.1, 70, optional=True)
     note = typed.try_("note", lambda: parse_reason(typed.get("note"), "Note", "note", needed=False), "")
     try:
         typed.check()
-        with desk.book.write():
+        with ctx.book.write():
             flights.log(
                 round_id,
                 left_percent=left_percent,
@@ -96,8 +96,8 @@ def log_flight(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> 
                 happened=typed.get("happened"),
                 note=note,
                 minutes=minutes,
-                at=desk.now(),
+                at=ctx.now(),
             )
     except PilotError as error:
-        return _show(request, desk, round_id, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _show(request, ctx, round_id, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "logbook", query="new=1")

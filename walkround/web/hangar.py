@@ -21,7 +21,7 @@ from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.store.exchange import free_name, take_aircraft
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
@@ -34,80 +34,82 @@ MAX_FILE_BYTES = 400_000
 
 
 @router.get("/hangar", name="hangar")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """Everything the pilot owns, and the fields."""
     aircraft = hangar.everything(Aircraft, retired=True)
-    snagged, now = store_snags.grounded_packs(), desk.now()
-    box = store_packs.box(now)
+    snagged, now = store_snags.grounded_packs(), ctx.now()
+    known_packs = store_packs.known_packs(now)
     may_fly = [
-        pack for pack, known in box if pack.usable and pack.id not in snagged and not grounding(pack, known, now)
+        pack
+        for pack, known in known_packs
+        if pack.usable and pack.id not in snagged and not grounding(pack, known, now)
     ]
     return page(
         request,
         "hangar/page.html",
-        desk.settings(),
+        ctx.settings(),
         aircraft=[(a, place(a, (110, 78), 100, 70)) for a in aircraft],
-        packs=len(box),
-        down=len(box) - len(may_fly),
+        packs=len(known_packs),
+        down=len(known_packs) - len(may_fly),
         sites=hangar.everything(Site),
         snags=store_snags.open_counts(),
     )
 
 
 @router.get("/hangar/aircraft/new", name="choose_aircraft")
-def choose(request: Request, desk: AtDesk) -> Response:
+def choose(request: Request, ctx: AppContextDep) -> Response:
     """Common shapes to start from, and a file to take one over from."""
     shapes = [(key, preset, place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
-    return page(request, "hangar/choose.html", desk.settings(), shapes=shapes)
+    return page(request, "hangar/choose.html", ctx.settings(), shapes=shapes)
 
 
-def _setup(plane: Aircraft) -> dict[str, object]:
+def _setup(aircraft: Aircraft) -> dict[str, object]:
     """What the form of an aircraft is drawn from."""
     return {
-        "plane": plane,
+        "aircraft": aircraft,
         "kinds": list(Kind),
-        "frames": list(FRAME_MOTORS[plane.kind]),
-        "motors": sorted(FRAME_MOTORS[plane.kind][plane.frame]),
-        "powers": [p for p in Power if p is not Power.NONE or plane.kind is Kind.WING],
-        "groups": list(enumerate(KIND_GROUPS[plane.kind])),
-        "picture": place(plane, (200, 150), 178, 132),
-        "is_wing": plane.kind is Kind.WING,
-        "turning": plane.kind is Kind.MULTIROTOR,
-        "belongs": sum(check.applies.fits(plane) for check in CHECKS),
+        "frames": list(FRAME_MOTORS[aircraft.kind]),
+        "motors": sorted(FRAME_MOTORS[aircraft.kind][aircraft.frame]),
+        "powers": [p for p in Power if p is not Power.NONE or aircraft.kind is Kind.WING],
+        "groups": list(enumerate(KIND_GROUPS[aircraft.kind])),
+        "picture": place(aircraft, (200, 150), 178, 132),
+        "is_wing": aircraft.kind is Kind.WING,
+        "turning": aircraft.kind is Kind.MULTIROTOR,
+        "belongs": sum(check.applies.fits(aircraft) for check in CHECKS),
     }
 
 
 def _form(
-    request: Request, desk: Desk, settings: Settings, plane: Aircraft, status: int = 200, **extra: object
+    request: Request, ctx: AppContext, settings: Settings, aircraft: Aircraft, status: int = 200, **extra: object
 ) -> Response:
-    known = bool(plane.id)
+    known = bool(aircraft.id)
     return page(
         request,
         "hangar/aircraft.html",
         settings,
         status,
-        **_setup(plane),
-        snags=store_snags.open_ones(aircraft_id=plane.id) if known else (),
-        closed=store_snags.closed(aircraft_id=plane.id) if known else (),
+        **_setup(aircraft),
+        snags=store_snags.open_ones(aircraft_id=aircraft.id) if known else (),
+        closed=store_snags.closed(aircraft_id=aircraft.id) if known else (),
         photos=store_snags.with_photo() if known else set(),
-        events=hangar.events(plane.id, 30) if known else (),
+        events=hangar.events(aircraft.id, 30) if known else (),
         event_kinds=REPORTABLE,
         **extra,
     )
 
 
 @router.get("/hangar/aircraft/new/{preset}", name="new_aircraft")
-def new(request: Request, desk: AtDesk, preset: str) -> Response:
+def new(request: Request, ctx: AppContextDep, preset: str) -> Response:
     """A new aircraft from a preset."""
     if preset not in PRESETS:
         raise MissingError("There is no such starting point for an aircraft.")
-    return _form(request, desk, desk.settings(), PRESETS[preset])
+    return _form(request, ctx, ctx.settings(), PRESETS[preset])
 
 
 @router.get("/hangar/aircraft/{aircraft_id}", name="aircraft")
-def edit(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
+def edit(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
     """One aircraft: description, snags, parts, events."""
-    return _form(request, desk, desk.settings(), hangar.get(Aircraft, aircraft_id))
+    return _form(request, ctx, ctx.settings(), hangar.get(Aircraft, aircraft_id))
 
 
 def _shape(typed: Typed) -> dict[str, object]:
@@ -143,12 +145,8 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "firmware": typed.text("firmware", "Firmware", longest=40),
         "front_left_clockwise": typed.get("front_left") != "counter-clockwise",
         "bands": int(typed.number("bands", "Rubber bands", Measure.COUNT, 0, 40, optional=True) or 0),
-        "balance_min_mm": typed.number(
-            "balance_min_mm", "Balance point from", Measure.MILLIMETRE, 0, 2000, optional=True
-        ),
-        "balance_max_mm": typed.number(
-            "balance_max_mm", "Balance point to", Measure.MILLIMETRE, 0, 2000, optional=True
-        ),
+        "cg_min_mm": typed.number("cg_min_mm", "Balance point from", Measure.MILLIMETRE, 0, 2000, optional=True),
+        "cg_max_mm": typed.number("cg_max_mm", "Balance point to", Measure.MILLIMETRE, 0, 2000, optional=True),
     }
     return typed.build(Aircraft, **values)
 
@@ -175,71 +173,71 @@ def _base(typed: Typed, before: Aircraft | None) -> Aircraft:
 
 
 @router.post("/hangar/aircraft/draw", name="draw_aircraft")
-def draw(request: Request, desk: AtDesk, form: Sent) -> Response:
+def draw(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """The form drawn anew as it is being filled; keeps nothing."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     number = typed.whole("id", "Aircraft")
-    plane = draft(typed, _base(typed, hangar.get(Aircraft, number) if number else None))
+    aircraft = draft(typed, _base(typed, hangar.get(Aircraft, number) if number else None))
     raw = {k: v for k, v in typed.raw().items() if k not in ("frame", "rotors", "power")}
-    return page(request, "hangar/_setup.html", settings, **_setup(plane), typed=raw)
+    return page(request, "hangar/_setup.html", settings, **_setup(aircraft), typed=raw)
 
 
 @router.post("/hangar/aircraft", name="save_aircraft")
-def save(request: Request, desk: AtDesk, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Add or change an aircraft. A changed firmware is an event."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     number = typed.whole("id", "Aircraft")
     before = hangar.get(Aircraft, number) if number else None
     try:
-        with desk.book.write():
+        with ctx.book.write():
             before = hangar.get(Aircraft, number) if number else None
-            plane = read_aircraft(typed, before)
+            aircraft = read_aircraft(typed, before)
             if before is not None:
-                refuse_stale(typed, before, plane, "aircraft")
-            saved = hangar.save(plane, desk.now())
-            if before is not None and before.firmware != plane.firmware:
-                hangar.add_event(saved, EventKind.FIRMWARE, desk.now(), detail=plane.firmware)
+                refuse_stale(typed, before, aircraft, "aircraft")
+            saved = hangar.save(aircraft, ctx.now())
+            if before is not None and before.firmware != aircraft.firmware:
+                hangar.add_event(saved, EventKind.FIRMWARE, ctx.now(), detail=aircraft.firmware)
             for name, kind in (("new_build", EventKind.NEW_BUILD), ("borrowed", EventKind.BORROWED)):
                 if before is None and typed.get(name):
-                    hangar.add_event(saved, kind, desk.now())
+                    hangar.add_event(saved, kind, ctx.now())
     except PilotError as error:
         again = Typed(form, settings.units)
         shown = draft(again, _base(again, before)).model_copy(update={"id": number})
         errors = error.by_field()
-        return _form(request, desk, settings, shown, status_of(error), errors=errors, typed=typed.raw())
+        return _form(request, ctx, settings, shown, status_of(error), errors=errors, typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=saved)
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/copy", name="copy_aircraft")
-def copy(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
+def copy(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
     """A second aircraft described the same, with a history of its own."""
-    with desk.book.write():
-        plane = hangar.get(Aircraft, aircraft_id)
-        twin = plane.model_copy(update={"id": 0, "name": free_name(plane.name), "retired": False})
-        saved = hangar.save(twin, desk.now())
+    with ctx.book.write():
+        aircraft = hangar.get(Aircraft, aircraft_id)
+        twin = aircraft.model_copy(update={"id": 0, "name": free_name(aircraft.name), "retired": False})
+        saved = hangar.save(twin, ctx.now())
     return go(request, "aircraft", query="saved=1", aircraft_id=saved)
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/retire", name="retire_aircraft")
-def retire(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
+def retire(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
     """Retire an aircraft, or bring it back, as the button said: its history stays either way."""
-    typed = Typed(form, desk.settings().units)
+    typed = Typed(form, ctx.settings().units)
     retired = typed.choice("retired", "Retired", ("yes", "no")) == "yes"
     typed.check()
-    with desk.book.write():
-        plane = hangar.get(Aircraft, aircraft_id)
-        hangar.save(plane.model_copy(update={"retired": retired}), desk.now())
+    with ctx.book.write():
+        aircraft = hangar.get(Aircraft, aircraft_id)
+        hangar.save(aircraft.model_copy(update={"retired": retired}), ctx.now())
     return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)
 
 
 @router.get("/hangar/aircraft/{aircraft_id}/aircraft.json", name="export_aircraft")
-def export(aircraft_id: Number, desk: AtDesk) -> Response:
+def export(aircraft_id: Number, ctx: AppContextDep) -> Response:
     """The aircraft as a file to hand on."""
-    plane = hangar.get(Aircraft, aircraft_id)
-    file = aircraft_file(plane, tuple(parts.of_aircraft(aircraft_id)))
-    return download(text_of(file), "application/json", f"{plane.name}.aircraft.json")
+    aircraft = hangar.get(Aircraft, aircraft_id)
+    file = aircraft_file(aircraft, tuple(parts.of_aircraft(aircraft_id)))
+    return download(text_of(file), "application/json", f"{aircraft.name}.aircraft.json")
 
 
 @router.get("/schemas/{which}.json", name="schema")
@@ -251,9 +249,9 @@ def published(which: str) -> Response:
 
 
 @router.post("/hangar/import", name="import_aircraft")
-def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
+def take_over(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Take an aircraft over from a file. A name that is taken comes back as a question."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     try:
         text = uploaded_text(form, "file", MAX_FILE_BYTES) or typed.get("text")
@@ -262,8 +260,8 @@ def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
         file = parse_file(text, AircraftFile)
         name = typed.text("name", "Name", longest=60)
         typed.check()
-        with desk.book.write():
-            saved = take_aircraft(file, name, desk.now())
+        with ctx.book.write():
+            saved = take_aircraft(file, name, ctx.now())
     except PilotError as error:
         shapes = [(key, preset, place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
         raw = typed.raw() | ({"text": text} if "name" in error.by_field() else {})
@@ -275,10 +273,10 @@ def take_over(request: Request, desk: AtDesk, form: Sent) -> Response:
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/events", name="add_event")
-def add_event(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
+def add_event(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
     """Note something that happened; the next plan raises what follows from it."""
-    settings = desk.settings()
-    plane = hangar.get(Aircraft, aircraft_id)
+    settings = ctx.settings()
+    aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, settings.units)
     kind = typed.choice("event", "What happened", [k.value for k in REPORTABLE])
     detail = typed.text("detail", "Detail", longest=100)
@@ -286,24 +284,24 @@ def add_event(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -
         typed.errors.setdefault("detail", "Which firmware is on it now?")
     try:
         typed.check()
-        with desk.book.write():
-            hangar.add_event(aircraft_id, EventKind(kind), desk.now(), detail=detail)
+        with ctx.book.write():
+            hangar.add_event(aircraft_id, EventKind(kind), ctx.now(), detail=detail)
             if kind == EventKind.FIRMWARE:
                 now = hangar.get(Aircraft, aircraft_id)
-                hangar.save(now.model_copy(update={"firmware": detail[:40]}), desk.now())
+                hangar.save(now.model_copy(update={"firmware": detail[:40]}), ctx.now())
     except PilotError as error:
-        return _form(request, desk, settings, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _form(request, ctx, settings, aircraft, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/snags", name="add_snag")
-def add_snag(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
+def add_snag(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
     """Open a snag on an aircraft."""
-    settings = desk.settings()
-    plane = hangar.get(Aircraft, aircraft_id)
+    settings = ctx.settings()
+    aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, settings.units)
     try:
-        open_from_form(desk, typed, SnagOn.AIRCRAFT, aircraft_id)
+        open_from_form(ctx, typed, SnagOn.AIRCRAFT, aircraft_id)
     except PilotError as error:
-        return _form(request, desk, settings, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _form(request, ctx, settings, aircraft, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "aircraft", query="saved=1", aircraft_id=aircraft_id)

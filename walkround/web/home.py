@@ -9,12 +9,12 @@ from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.core.field.site import Site
 from walkround.core.flight.getting_home import when_link_lost
-from walkround.core.flight.home import Place, homeward, turn_backs
+from walkround.core.flight.return_to_home import Place, homeward, turn_backs
 from walkround.core.round.context import Context
 from walkround.core.round.numbers import return_findings
 from walkround.store import hangar
+from walkround.web.app_context import AppContextDep, Number
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.desk import AtDesk, Number
 from walkround.web.drawings.home import draw_home, turn_bars
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
@@ -26,20 +26,20 @@ TURNS = 6
 
 
 @router.get("/fields/{site_id}/home", name="home")
-def show(request: Request, desk: AtDesk, site_id: Number) -> Response:
+def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     """The page, or its result when the page's own script asks."""
-    settings = desk.settings()
+    settings = ctx.settings()
     site = hangar.get(Site, site_id)
     query = request.query_params
     asked = QueryParams([*((k, v) for k, v in query.multi_items() if k != "site"), ("site", str(site_id))])
-    choice = Choice(desk, asked)
-    weather, silence = weather_now(desk, settings, site)
-    situation = situation_for(desk, settings, choice, weather)
+    choice = Choice(ctx, asked)
+    weather, silence = weather_now(ctx, settings, site)
+    situation = situation_for(ctx, settings, choice, weather)
     parts: dict[str, object] = {"site": site, "choice": choice, "towards": TOWARDS}
     status = 200
     if situation is not None:
         typed = Typed(query, settings.units)  # type: ignore[arg-type]
-        done = situation.history.last_done("link.return_height")
+        done = situation.history.last_done("link.rth_altitude")
         usual = Place(distance_m=site.reach_m, height_m=site.flight_height_m)
         setting = done.value.value if done is not None and done.value is not None else None
         try:

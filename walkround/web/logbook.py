@@ -4,11 +4,11 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.field.site import Site
-from walkround.core.round.follow import HAPPENED_WORDS, Happened
+from walkround.core.round.consequences import HAPPENED_WORDS, Happened
 from walkround.core.round.verdict import WORDS
 from walkround.store import flights, hangar, round_list
 from walkround.store.export import logbook_csv
-from walkround.web.desk import AtDesk
+from walkround.web.app_context import AppContextDep
 from walkround.web.pages import page
 
 router = APIRouter()
@@ -16,7 +16,7 @@ PAGE = 25
 
 
 @router.get("/logbook", name="logbook")
-def show(request: Request, desk: AtDesk, page_number: int = 1, new: bool = False) -> Response:
+def show(request: Request, ctx: AppContextDep, page_number: int = 1, new: bool = False) -> Response:
     """Flights, newest first, and the rounds walked."""
     number = max(1, min(page_number, 100_000))
     lines = flights.logbook(PAGE + 1, (number - 1) * PAGE)
@@ -24,7 +24,7 @@ def show(request: Request, desk: AtDesk, page_number: int = 1, new: bool = False
     return page(
         request,
         "logbook/page.html",
-        desk.settings(),
+        ctx.settings(),
         lines=lines[:PAGE],
         more=len(lines) > PAGE,
         number=number,

@@ -16,19 +16,19 @@ from walkround.core.base.units import Measure
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import Chemistry
-from walkround.core.packs.health import SPREAD_LIMIT_V, Health, Outlook, Series, outlook
+from walkround.core.packs.health import IMBALANCE_LIMIT_V, Health, Outlook, Series, outlook
 from walkround.core.packs.pack import STATE_WORDS, Pack, PackState, PackUse
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary
-from walkround.core.packs.upkeep import Deed, Need, after_the_day, need, next_packs
+from walkround.core.packs.upkeep import PackNeed, PackTask, after_the_day, need, next_packs
 from walkround.store import flights, hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.store.export import readings_csv
 from walkround.store.settings import Settings
 from walkround.store.situation import home_zone
-from walkround.web.desk import AtDesk, Desk, Number, Sent
-from walkround.web.drawings.box import PackDrawn, draw_pack
+from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.drawings.pack import PackDrawn, draw_pack
 from walkround.web.drawings.trend import TrendDrawn, draw_trend
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -50,7 +50,7 @@ class Line:
     pack: Pack
     known: Summary
     held: ChargeRange | None
-    need: Need
+    need: PackNeed
     age: str
 
     @property
@@ -81,11 +81,11 @@ def month_words(monthly: float | None) -> str:
     return "steady" if abs(monthly) < 0.25 else f"{monthly:+.1f} % a month".replace("-", "\u2212")
 
 
-def lines_of(desk: Desk, settings: Settings, box: list[tuple[Pack, Summary]]) -> list[Line]:
+def lines_of(ctx: AppContext, settings: Settings, known_packs: list[tuple[Pack, Summary]]) -> list[Line]:
     """Each pack with its drawing and what it needs now."""
-    now, reasons, grounding = desk.now(), store_packs.reasons(), store_snags.grounding_titles()
+    now, reasons, grounding = ctx.now(), store_packs.reasons(), store_snags.grounding_titles()
     lines = []
-    for pack, known in box:
+    for pack, known in known_packs:
         held = known.charge_now(pack, now)
         needs = need(
             pack, known, held, now, settings.limits, reason=reasons.get(pack.id, ""), snag=grounding.get(pack.id, "")
@@ -97,27 +97,27 @@ def lines_of(desk: Desk, settings: Settings, box: list[tuple[Pack, Summary]]) ->
 
 def _rank(line: Line) -> tuple[int, int, str]:
     """Those that ask for something first; retired ones last."""
-    order = list(Deed)
+    order = list(PackTask)
     gone = line.pack.retired
-    return (2 if gone else 0 if line.need.level > Level.CLEAR else 1, order.index(line.need.deed), line.pack.label)
+    return (2 if gone else 0 if line.need.level > Level.CLEAR else 1, order.index(line.need.task), line.pack.label)
 
 
 @router.get("/packs", name="packs")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """The box."""
-    settings = desk.settings()
+    settings = ctx.settings()
     asked = request.query_params.get("aircraft", "")
-    aircraft = hangar.everything(Aircraft)
-    plane = next((a for a in aircraft if str(a.id) == asked), None)
-    box = store_packs.box(desk.now())
-    if plane is not None:
-        box = [(p, k) for p, k in box if p.fits(plane)]
-    lines = sorted(lines_of(desk, settings, box), key=_rank)
+    fleet = hangar.everything(Aircraft)
+    aircraft = next((a for a in fleet if str(a.id) == asked), None)
+    known_packs = store_packs.known_packs(ctx.now())
+    if aircraft is not None:
+        known_packs = [(p, k) for p, k in known_packs if p.fits(aircraft)]
+    lines = sorted(lines_of(ctx, settings, known_packs), key=_rank)
     number = request.query_params.get("page", "1")
     at = max(1, whole(number, 9_999) or 1)
     pages = max(1, -(-len(lines) // A_PAGE))
     at = min(at, pages)
-    now = desk.now()
+    now = ctx.now()
     begun = now - timedelta(hours=16)
     down = frozenset(store_snags.grounded_packs())
     live = [(line.pack, line.known, line.held) for line in lines if line.pack.use is PackUse.FLIGHT]
@@ -128,9 +128,9 @@ def show(request: Request, desk: AtDesk) -> Response:
         lines=lines[(at - 1) * A_PAGE : at * A_PAGE],
         count=len(lines),
         asking=sum(line.need.level > Level.CLEAR and not line.pack.retired for line in lines),
+        fleet=fleet,
         aircraft=aircraft,
-        plane=plane,
-        turns=next_packs(live, now, down=down)[:4] if plane is not None else (),
+        turns=next_packs(live, now, down=down)[:4] if aircraft is not None else (),
         evening=after_the_day(live, now, begun),
         at=at,
         pages=pages,
@@ -158,7 +158,7 @@ def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
     rows = (
         ("Usable capacity", "mAh", 0, health.capacity, limits.capacity_percent / 100 * pack.capacity_mah, True),
         ("Resistance of a cell at 25 °C", "mΩ", 1, health.resistance, ohm_limit, False),
-        ("Spread of the cells", "V", 3, health.spread, SPREAD_LIMIT_V, False),
+        ("Spread of the cells", "V", 3, health.imbalance, IMBALANCE_LIMIT_V, False),
     )
     return [
         Ageing(
@@ -176,10 +176,12 @@ def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
     ]
 
 
-def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: int = 200, **extra: object) -> Response:
+def _form(
+    request: Request, ctx: AppContext, settings: Settings, pack: Pack, status: int = 200, **extra: object
+) -> Response:
     more: dict[str, object] = {}
     if pack.id:
-        now = desk.now()
+        now = ctx.now()
         everything = store_packs.known_of(pack, now)
         known = everything.short
         held = known.charge_now(pack, now)
@@ -219,25 +221,25 @@ def _form(request: Request, desk: Desk, settings: Settings, pack: Pack, status: 
 
 
 @router.get("/packs/new", name="new_pack")
-def new(request: Request, desk: AtDesk, aircraft: str = "") -> Response:
+def new(request: Request, ctx: AppContextDep, aircraft: str = "") -> Response:
     """A new pack, such as the aircraft asked about wants."""
     pack = NEW
     if aircraft.isdecimal() and len(aircraft) < 10:
-        plane = hangar.get(Aircraft, int(aircraft))
-        pack = NEW.model_copy(update={"cells": plane.cells, "smart": plane.has(Trait.SMART_PACK)})
-    return _form(request, desk, desk.settings(), pack)
+        described = hangar.get(Aircraft, int(aircraft))
+        pack = NEW.model_copy(update={"cells": described.cells, "smart": described.has(Trait.SMART_PACK)})
+    return _form(request, ctx, ctx.settings(), pack)
 
 
 @router.get("/packs/{pack_id}", name="pack")
-def edit(request: Request, desk: AtDesk, pack_id: Number) -> Response:
+def edit(request: Request, ctx: AppContextDep, pack_id: Number) -> Response:
     """One pack."""
-    return _form(request, desk, desk.settings(), hangar.get(Pack, pack_id))
+    return _form(request, ctx, ctx.settings(), hangar.get(Pack, pack_id))
 
 
 @router.post("/packs", name="save_pack")
-def save(request: Request, desk: AtDesk, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Add or change a pack."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     number = typed.whole("id", "Pack")
     before = hangar.get(Pack, number) if number else NEW
@@ -245,8 +247,8 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
         rate = typed.number("c_rate", "Discharge rating", Measure.RATIO, 0.5, 300, optional=True)
         mass = typed.number("mass_g", "Mass", Measure.COUNT, 1, 20_000, optional=True)
         cycles = typed.number("cycles_before", "Charges before this book", Measure.COUNT, 0, 5000, optional=True)
-        bought = typed.get("bought") and typed.day("bought", "Bought", desk.now().date())
-        if bought and bought > desk.now().date() + timedelta(days=1):
+        bought = typed.get("bought") and typed.day("bought", "Bought", ctx.now().date())
+        if bought and bought > ctx.now().date() + timedelta(days=1):
             typed.errors["bought"] = "That day lies ahead."
         pack = typed.build(
             Pack,
@@ -267,79 +269,79 @@ def save(request: Request, desk: AtDesk, form: Sent) -> Response:
             only_for=frozenset(n for text in typed.many("only_for") if (n := whole(text)) is not None),
             charged_at=before.charged_at,
             state=before.state,
-            for_good=before.for_good,
+            condemned=before.condemned,
         )
-        with desk.book.write():
+        with ctx.book.write():
             if number:
                 now = hangar.get(Pack, number)
                 refuse_stale(typed, now, pack, "pack")
-                kept = {name: getattr(now, name) for name in ("charged_at", "state", "for_good")}
+                kept = {name: getattr(now, name) for name in ("charged_at", "state", "condemned")}
                 pack = pack.model_copy(update=kept)
-            saved = hangar.save(pack, desk.now())
-            store_packs.refresh(saved, desk.now())
+            saved = hangar.save(pack, ctx.now())
+            store_packs.refresh(saved, ctx.now())
     except PilotError as error:
-        return _form(request, desk, settings, before, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _form(request, ctx, settings, before, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=saved)
 
 
 @router.get("/packs/{pack_id}/readings.csv", name="readings_csv")
-def readings_as_csv(desk: AtDesk, pack_id: Number) -> Response:
+def readings_as_csv(ctx: AppContextDep, pack_id: Number) -> Response:
     """All readings of a pack as a table."""
     return download(readings_csv(pack_id), "text/csv; charset=utf-8", f"{hangar.get(Pack, pack_id).label}.readings.csv")
 
 
 @router.post("/packs/{pack_id}/charged", name="pack_charged")
-def charged(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+def charged(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
     """Note that a pack came off the charger just now: full, or brought to storage; with what was put back if known."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     pack = hangar.get(Pack, pack_id)
     to_storage = typed.get("to") == "storage"
     try:
-        put_back = typed.number("put_back_mah", "Put back", Measure.COUNT, 1, 60_000, optional=True)
+        recharged_mah = typed.number("recharged_mah", "Put back", Measure.COUNT, 1, 60_000, optional=True)
         typed.check()
         reading = Reading(
-            at=desk.now(),
+            at=ctx.now(),
             percent=_TO_STORAGE if to_storage else 100.0,
-            put_back_mah=None if to_storage else put_back,
+            recharged_mah=None if to_storage else recharged_mah,
             after=After.CHARGE,
             since_min=0,
             note="brought to storage" if to_storage else "",
         )
-        with desk.book.write():
+        with ctx.book.write():
             if not to_storage:
-                hangar.save(pack.model_copy(update={"charged_at": desk.now()}), desk.now())
-            store_packs.add_reading(pack_id, reading, desk.now())
+                hangar.save(pack.model_copy(update={"charged_at": ctx.now()}), ctx.now())
+            store_packs.add_reading(pack_id, reading, ctx.now())
     except PilotError as error:
-        return _form(request, desk, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _form(request, ctx, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=pack_id)
 
 
 @router.post("/packs/{pack_id}/state", name="pack_state")
-def state(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+def state(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
     """Change the state of a pack, with the reason."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     pack = hangar.get(Pack, pack_id)
     chosen = typed.choice("state", "State", [s.value for s in PackState])
     reason = typed.text("state_reason", "Reason", longest=300, needed=True)
     try:
         typed.check()
-        with desk.book.write():
-            store_packs.change_state(pack_id, PackState(chosen), reason, desk.now())
+        with ctx.book.write():
+            store_packs.change_state(pack_id, PackState(chosen), reason, ctx.now())
     except PilotError as error:
-        return _form(request, desk, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _form(request, ctx, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=pack_id)
 
 
 @router.post("/packs/{pack_id}/snags", name="add_pack_snag")
-def add_snag(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+def add_snag(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
     """Open a snag on a pack."""
-    settings = desk.settings()
+    settings = ctx.settings()
     pack = hangar.get(Pack, pack_id)
     typed = Typed(form, settings.units)
     try:
-        open_from_form(desk, typed, SnagOn.PACK, pack_id)
+        open_from_form(ctx, typed, SnagOn.PACK, pack_id)
     except PilotError as error:
-        return _form(request, desk, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _form(request, ctx, settings, pack, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "pack", query="saved=1", pack_id=pack_id)

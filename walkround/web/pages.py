@@ -23,14 +23,14 @@ from walkround.store.export import file_name
 from walkround.store.settings import Settings
 from walkround.web.drawings.bars import bar, spare_words
 from walkround.web.drawings.cells import draw_cells
+from walkround.web.drawings.control_directions import draw_stick_tests
 from walkround.web.drawings.flight import draw_plan
-from walkround.web.drawings.moves import draw_calls
 from walkround.web.drawings.rotors import rotor_map
 from walkround.web.forms import typed_text
 from walkround.web.stale import revision
 
 HERE = Path(__file__).parent
-LEVEL_WORDS = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
+LEVEL_WORDS = {Level.CLEAR: "clear", Level.CAUTION: "caution", Level.GROUNDED: "grounded"}
 KEPT_PATHS = 5_000
 SEE = {
     "field.airspace": ("airspace", "The zones here"),
@@ -39,7 +39,7 @@ SEE = {
     "field.launch_circle": ("field", "The plan of the field"),
     "field.sun": ("field", "The sun on the plan"),
     "field.crew_brief": ("brief", "The brief, to read out or to print"),
-    "link.return_height": ("home", "Coming home, from the side"),
+    "link.rth_altitude": ("home", "Coming home, from the side"),
     "link.turn_back": ("home", "Charge to turn at, by distance"),
 }
 """Pages of the field that help with a check: route and words, by the check's id."""
@@ -125,7 +125,7 @@ templates.env.globals |= {
     "version": VERSION,
     "draw_cells": draw_cells,
     "rotor_map": rotor_map,
-    "draw_calls": draw_calls,
+    "draw_calls": draw_stick_tests,
     "draw_plan": draw_plan,
     "bag_list": bag_list,
     "forces": FORCES,

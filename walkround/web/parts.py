@@ -8,89 +8,91 @@ from walkround.core.aircraft.parts import Part, part_kinds
 from walkround.core.base.errors import PilotError
 from walkround.core.round.walk import parse_reason
 from walkround.store import hangar, parts
-from walkround.web.desk import AtDesk, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
 
 router = APIRouter()
-HANDS = ("", "clockwise", "counter-clockwise")
+ROTATIONS = ("", "clockwise", "counter-clockwise")
 
 
-def read_part(typed: Typed, desk: AtDesk, plane: Aircraft) -> Part:
+def read_part(typed: Typed, ctx: AppContextDep, aircraft: Aircraft) -> Part:
     """The part that a form describes, fitted now. Raises FormErrors."""
-    kind = typed.choice("kind", "Part", [k.value for k in part_kinds(plane)])
+    kind = typed.choice("kind", "Part", [k.value for k in part_kinds(aircraft)])
     values = {
         "name": typed.text("part_name", "Name", longest=60),
         "place": typed.text("place", "Where it is fitted", longest=40),
-        "hand": typed.choice("hand", "Hand", HANDS),
+        "rotation": typed.choice("rotation", "Hand", ROTATIONS),
         "size": typed.text("size", "Size", longest=20),
         "firmware": typed.text("firmware", "Firmware", longest=40),
     }
-    return typed.build(Part, kind=kind, fitted_at=desk.now(), **values)
+    return typed.build(Part, kind=kind, fitted_at=ctx.now(), **values)
 
 
-def _show(request: Request, desk: AtDesk, plane: Aircraft, status: int = 200, **extra: object) -> Response:
+def _show(request: Request, ctx: AppContextDep, aircraft: Aircraft, status: int = 200, **extra: object) -> Response:
     return page(
         request,
         "parts/page.html",
-        desk.settings(),
+        ctx.settings(),
         status,
-        plane=plane,
-        parts=parts.of_aircraft(plane.id),
-        old_parts=parts.of_aircraft(plane.id, removed=True),
-        part_kinds=part_kinds(plane),
-        hands=[(h, h.capitalize() or "Does not matter") for h in HANDS],
+        aircraft=aircraft,
+        parts=parts.of_aircraft(aircraft.id),
+        old_parts=parts.of_aircraft(aircraft.id, removed=True),
+        part_kinds=part_kinds(aircraft),
+        rotations=[(h, h.capitalize() or "Does not matter") for h in ROTATIONS],
         **{"failed": 0, **extra},
     )
 
 
 @router.get("/hangar/aircraft/{aircraft_id}/parts", name="parts")
-def show(request: Request, desk: AtDesk, aircraft_id: Number) -> Response:
+def show(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
     """All parts, those on it and those taken off."""
-    return _show(request, desk, hangar.get(Aircraft, aircraft_id))
+    return _show(request, ctx, hangar.get(Aircraft, aircraft_id))
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/parts", name="fit_part")
-def fit(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number) -> Response:
+def fit(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
     """Fit a part; its count begins now."""
-    plane = hangar.get(Aircraft, aircraft_id)
-    typed = Typed(form, desk.settings().units)
+    aircraft = hangar.get(Aircraft, aircraft_id)
+    typed = Typed(form, ctx.settings().units)
     try:
-        part = read_part(typed, desk, plane)
-        with desk.book.write():
+        part = read_part(typed, ctx, aircraft)
+        with ctx.book.write():
             parts.fit(aircraft_id, part)
     except PilotError as error:
-        return _show(request, desk, plane, status_of(error), errors=error.by_field(), typed=typed.raw())
+        return _show(request, ctx, aircraft, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "parts", query="saved=1", aircraft_id=aircraft_id)
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/parts/{part_id}", name="change_part")
-def change(request: Request, desk: AtDesk, form: Sent, aircraft_id: Number, part_id: Number) -> Response:
+def change(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number, part_id: Number) -> Response:
     """Replace a part, take it off, or note its firmware, as the button says."""
-    plane = hangar.get(Aircraft, aircraft_id)
-    typed = Typed(form, desk.settings().units)
+    aircraft = hangar.get(Aircraft, aircraft_id)
+    typed = Typed(form, ctx.settings().units)
     action = typed.choice("action", "What to do", ("replace", "off", "firmware"))
     try:
         typed.check()
-        with desk.book.write():
+        with ctx.book.write():
             if action == "firmware":
                 firmware = typed.text("firmware", "Firmware", longest=40)
                 typed.check()
-                parts.set_firmware(aircraft_id, part_id, firmware, desk.now())
+                parts.set_firmware(aircraft_id, part_id, firmware, ctx.now())
             else:
                 why = parse_reason(typed.get("why"), "Why it came off", "why", needed=True)
                 if action == "off":
-                    parts.take_off(aircraft_id, part_id, why, desk.now())
+                    parts.take_off(aircraft_id, part_id, why, ctx.now())
                 else:
                     firmware = typed.text("firmware", "Firmware", longest=40)
                     typed.check()
                     fresh = parts.get(aircraft_id, part_id).model_copy(
-                        update={"id": 0, "fitted_at": desk.now(), "removed_at": None, "firmware": firmware}
+                        update={"id": 0, "fitted_at": ctx.now(), "removed_at": None, "firmware": firmware}
                     )
                     parts.replace(aircraft_id, part_id, fresh, why)
     except PilotError as error:
         if not error.by_field().keys() - {""}:
             raise
-        return _show(request, desk, plane, status_of(error), failed=part_id, errors=error.by_field(), typed=typed.raw())
+        return _show(
+            request, ctx, aircraft, status_of(error), failed=part_id, errors=error.by_field(), typed=typed.raw()
+        )
     return go(request, "parts", query="saved=1", aircraft_id=aircraft_id)

@@ -17,7 +17,7 @@ from walkround.core.packs.reading import LIGHTS, After, CellReading, Reading, pa
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -26,11 +26,11 @@ router = APIRouter()
 AFTER_WORDS = {After.REST: "Rested", After.CHARGE: "Charged", After.FLIGHT: "Flown"}
 
 
-def _show(request: Request, desk: Desk, pack: Pack, status: int = 200, **extra: object) -> Response:
+def _show(request: Request, ctx: AppContext, pack: Pack, status: int = 200, **extra: object) -> Response:
     return page(
         request,
         "readings/page.html",
-        desk.settings(),
+        ctx.settings(),
         status,
         pack=pack,
         lights=range(LIGHTS + 1),
@@ -40,19 +40,19 @@ def _show(request: Request, desk: Desk, pack: Pack, status: int = 200, **extra: 
 
 
 @router.get("/packs/{pack_id}/read", name="read_pack")
-def show(request: Request, desk: AtDesk, pack_id: Number) -> Response:
+def show(request: Request, ctx: AppContextDep, pack_id: Number) -> Response:
     """The page to read a pack, with large fields."""
-    return _show(request, desk, hangar.get(Pack, pack_id))
+    return _show(request, ctx, hangar.get(Pack, pack_id))
 
 
-def read_form(desk: Desk, settings: Settings, pack: Pack, typed: Typed) -> Reading:
+def read_form(ctx: AppContext, settings: Settings, pack: Pack, typed: Typed) -> Reading:
     """The reading that a form holds. Raises PilotError beside the field."""
     names = [f"cell_{i}" for i in range(1, pack.cells + 1)]
     texts = [typed.get(name) for name in names]
     cells: CellReading | None = None
     by = "pilot"
     if typed.get("action") == "device":
-        volts = desk.cell_checker(settings.devices).read(pack.cells)
+        volts = ctx.cell_checker(settings.devices).read(pack.cells)
         cells, by = parse_cells([f"{v:.3f}" for v in volts], "", pack), "simulated cell checker"
     elif any(text.strip() for text in texts) or typed.get("total").strip():
         cells = typed.try_("cell_1", lambda: parse_cells(texts, typed.get("total"), pack), None)
@@ -68,7 +68,7 @@ def read_form(desk: Desk, settings: Settings, pack: Pack, typed: Typed) -> Readi
     note = typed.text("note", "Note", longest=300)
     return typed.build(
         Reading,
-        at=desk.now(),
+        at=ctx.now(),
         cells_v=cells.cells_v if cells else (),
         total_v=cells.total_v if cells else None,
         percent=shown,
@@ -88,53 +88,53 @@ def judged(reading: Reading, pack: Pack) -> tuple[tuple[Finding, ...], ChargeRan
 
 
 @router.post("/packs/{pack_id}/read/preview", name="preview_reading")
-def preview(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+def preview(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
     """What is typed so far, judged; nothing is kept, and an unfinished entry is quiet."""
-    settings = desk.settings()
+    settings = ctx.settings()
     pack = hangar.get(Pack, pack_id)
     found: tuple[Finding, ...] = ()
     held = None
     with contextlib.suppress(PilotError):
-        found, held = judged(read_form(desk, settings, pack, Typed(form, settings.units)), pack)
+        found, held = judged(read_form(ctx, settings, pack, Typed(form, settings.units)), pack)
     return page(request, "readings/_judged.html", settings, findings=found, held=held)
 
 
 @router.post("/packs/{pack_id}/read", name="save_reading")
-def save(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+def save(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
     """Keep a reading."""
-    settings = desk.settings()
+    settings = ctx.settings()
     pack = hangar.get(Pack, pack_id)
     typed = Typed(form, settings.units)
     try:
-        reading = read_form(desk, settings, pack, typed)
-        with desk.book.write():
-            store_packs.add_reading(pack_id, reading, desk.now())
+        reading = read_form(ctx, settings, pack, typed)
+        with ctx.book.write():
+            store_packs.add_reading(pack_id, reading, ctx.now())
     except PilotError as error:
         return _show(
-            request, desk, pack, status_of(error), errors=error.by_field(), offers=error.offer, typed=typed.raw()
+            request, ctx, pack, status_of(error), errors=error.by_field(), offers=error.offer, typed=typed.raw()
         )
     return go(request, "pack", query="saved=1", pack_id=pack_id)
 
 
 @router.post("/readings/{reading_id}/drop", name="drop_reading")
-def drop(request: Request, desk: AtDesk, reading_id: Number) -> Response:
+def drop(request: Request, ctx: AppContextDep, reading_id: Number) -> Response:
     """Take back a reading typed by hand."""
-    with desk.book.write():
-        pack_id = store_packs.drop_reading(reading_id, desk.now())
+    with ctx.book.write():
+        pack_id = store_packs.drop_reading(reading_id, ctx.now())
     return go(request, "pack", query="saved=1", pack_id=pack_id)
 
 
 @router.get("/packs/{pack_id}/look", name="look_pack")
-def look(request: Request, desk: AtDesk, pack_id: Number) -> Response:
+def look(request: Request, ctx: AppContextDep, pack_id: Number) -> Response:
     """The page to look a pack over."""
     pack = hangar.get(Pack, pack_id)
-    return page(request, "readings/look.html", desk.settings(), pack=pack, looks=looks(pack.chemistry))
+    return page(request, "readings/look.html", ctx.settings(), pack=pack, looks=looks(pack.chemistry))
 
 
 @router.post("/packs/{pack_id}/look", name="save_look")
-def save_look(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Response:
+def save_look(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
     """Keep an inspection: every look answered; the worst fault decides the state."""
-    settings = desk.settings()
+    settings = ctx.settings()
     pack = hangar.get(Pack, pack_id)
     typed = Typed(form, settings.units)
     wanted = looks(pack.chemistry)
@@ -145,13 +145,13 @@ def save_look(request: Request, desk: AtDesk, form: Sent, pack_id: Number) -> Re
                 typed.errors[f"look-{one.id}"] = f"{one.title}: sound, or a fault?"
         typed.check()
         seen = outcome(pack, {key: value == "fault" for key, value in said.items()})
-        if pack.for_good:
+        if pack.condemned:
             raise InputError(f"Pack {pack.label} is out for good already.", "")
-        with desk.book.write():
-            if seen.state is not pack.state or seen.for_good:
+        with ctx.book.write():
+            if seen.state is not pack.state or seen.condemned:
                 reason = "; ".join(seen.faults)
-                store_packs.change_state(pack_id, seen.state, reason, desk.now(), for_good=seen.for_good)
-            store_packs.looked_over(pack_id, seen.faults, desk.now() + timedelta(microseconds=1))
+                store_packs.change_state(pack_id, seen.state, reason, ctx.now(), condemned=seen.condemned)
+            store_packs.looked_over(pack_id, seen.faults, ctx.now() + timedelta(microseconds=1))
     except PilotError as error:
         return page(
             request,

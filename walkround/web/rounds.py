@@ -21,11 +21,11 @@ from walkround.store import rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.answers import read_answer
-from walkround.web.desk import AtDesk, Desk, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.drawings import path as path_drawing
 from walkround.web.drawings.aircraft import walked
+from walkround.web.drawings.control_directions import draw_stick_tests
 from walkround.web.drawings.flight import draw_plan
-from walkround.web.drawings.moves import draw_calls
 from walkround.web.drawings.rotors import rotors_on
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -33,7 +33,7 @@ from walkround.web.pages import asks_fragment, page
 
 router = APIRouter()
 _LARGE = (path_drawing.MIDDLE, path_drawing.HALF_WIDTH, path_drawing.HALF_HEIGHT)
-AUTO_ADVANCE = {"tick", "choice", "timer", "rotors", "moves", "packed"}
+AUTO_ADVANCE = {"tick", "choice", "timer", "rotors", "control_directions", "packed"}
 
 
 def can_answer(loaded: OpenRound, state: CheckState) -> bool:
@@ -70,7 +70,7 @@ def pick(loaded: OpenRound, station: str, check: str) -> tuple[Station, CheckSta
 
 def view(
     request: Request,
-    desk: Desk,
+    ctx: AppContext,
     loaded: OpenRound,
     settings: Settings,
     station: Station,
@@ -96,7 +96,7 @@ def view(
     aircraft = walk.situation.aircraft
     # Where rotors or sticks are asked about, the large drawing shows them, and its rotors are what is tapped.
     big_rotors = rotors_on(aircraft, *_LARGE) if asked == "rotors" else ()
-    big_calls = draw_calls(aircraft) if asked == "moves" else ()
+    big_stick_tests = draw_stick_tests(aircraft) if asked == "control_directions" else ()
     order = list(Station)
     index = order.index(station)
     ahead = next_open(loaded, current.planned.check.id if current else "")
@@ -117,7 +117,7 @@ def view(
         "strip": path_drawing.strip(walk, station, flight=loaded.signed),
         "picture": picture,
         "big_rotors": big_rotors,
-        "big_calls": big_calls,
+        "big_calls": big_stick_tests,
         "edit": edit or (current is not None and current.evidence is None),
         "hand_skies": list(HAND_PHENOMENA),
         "Phase": Phase,
@@ -129,37 +129,37 @@ def view(
 
 @router.get("/rounds/{round_id}", name="walk")
 def show(
-    request: Request, desk: AtDesk, round_id: Number, station: str = "", check: str = "", edit: bool = False
+    request: Request, ctx: AppContextDep, round_id: Number, station: str = "", check: str = "", edit: bool = False
 ) -> Response:
     """The walk page at a station or check."""
-    settings = desk.settings()
-    loaded = rounds.load(round_id, settings, desk.now())
+    settings = ctx.settings()
+    loaded = rounds.load(round_id, settings, ctx.now())
     here, current = pick(loaded, station, check)
-    return view(request, desk, loaded, settings, here, current, edit=edit)
+    return view(request, ctx, loaded, settings, here, current, edit=edit)
 
 
 @router.post("/rounds/{round_id}/checks/{check_id}", name="answer")
-def answer(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_id: str) -> Response:
+def answer(request: Request, ctx: AppContextDep, form: Sent, round_id: Number, check_id: str) -> Response:
     """Judge and keep an answer; a mistake comes back beside its field with what was typed."""
-    settings = desk.settings()
-    loaded = rounds.load(round_id, settings, desk.now())
+    settings = ctx.settings()
+    loaded = rounds.load(round_id, settings, ctx.now())
     state = loaded.walk.state(check_id)
     typed = Typed(form, settings.units)
     try:
-        given, by = read_answer(desk, settings, loaded, state, typed)
+        given, by = read_answer(ctx, settings, loaded, state, typed)
         seen = whole(typed.get("seen")) or 0
-        with desk.book.write():
+        with ctx.book.write():
             after = rounds.answer(
-                round_id, check_id, given, at=desk.now(), settings=settings, seen=seen, by=by, loaded=loaded
+                round_id, check_id, given, at=ctx.now(), settings=settings, seen=seen, by=by, loaded=loaded
             )
     except ConflictError as error:
-        fresh = rounds.load(round_id, settings, desk.now())
+        fresh = rounds.load(round_id, settings, ctx.now())
         now = fresh.walk.state(check_id)
-        return view(request, desk, fresh, settings, now.planned.check.station, now, status=409, words=error.message)
+        return view(request, ctx, fresh, settings, now.planned.check.station, now, status=409, words=error.message)
     except PilotError as error:
         return view(
             request,
-            desk,
+            ctx,
             loaded,
             settings,
             state.planned.check.station,
@@ -172,7 +172,7 @@ def answer(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_i
         )
     answered = after.walk.state(check_id)
     current = _onward(after, answered)
-    return view(request, desk, after, settings, current.planned.check.station, current)
+    return view(request, ctx, after, settings, current.planned.check.station, current)
 
 
 def _onward(after: OpenRound, answered: CheckState) -> CheckState:
@@ -184,17 +184,17 @@ def _onward(after: OpenRound, answered: CheckState) -> CheckState:
 
 
 @router.post("/rounds/{round_id}/checks/{check_id}/preview", name="preview")
-def preview(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_id: str) -> Response:
+def preview(request: Request, ctx: AppContextDep, form: Sent, round_id: Number, check_id: str) -> Response:
     """Judge what is typed so far, keeping nothing. An unfinished entry is quiet, not a mistake."""
-    settings = desk.settings()
-    loaded = rounds.load(round_id, settings, desk.now())
+    settings = ctx.settings()
+    loaded = rounds.load(round_id, settings, ctx.now())
     state = loaded.walk.state(check_id)
     findings: tuple[Finding, ...] = ()
     try:
-        given, _ = read_answer(desk, settings, loaded, state, Typed(form, settings.units), device=False)
-        piece = Evidence(id=0, check_id=check_id, at=desk.now(), answer=given)
+        given, _ = read_answer(ctx, settings, loaded, state, Typed(form, settings.units), device=False)
+        piece = Evidence(id=0, check_id=check_id, at=ctx.now(), answer=given)
         findings = try_answer(loaded.walk, check_id, given, piece)
-        if state.planned.check.ask.kind in ("rotors", "moves"):
+        if state.planned.check.ask.kind in ("rotors", "control_directions"):
             # What was not tapped yet stands in as drawn here: only what is wrong is worth a word.
             findings = tuple(f for f in findings if f.level > Level.CLEAR)
     except PilotError:
@@ -207,12 +207,12 @@ def preview(request: Request, desk: AtDesk, form: Sent, round_id: Number, check_
 
 
 @router.post("/rounds/{round_id}/undo", name="undo")
-def undo(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
+def undo(request: Request, ctx: AppContextDep, form: Sent, round_id: Number) -> Response:
     """Take back the last answer, the one that the button was shown for."""
-    settings = desk.settings()
+    settings = ctx.settings()
     seen = whole(Typed(form, settings.units).get("seen")) or 0
-    with desk.book.write():
-        after, check_id = rounds.undo(round_id, at=desk.now(), settings=settings, seen=seen)
+    with ctx.book.write():
+        after, check_id = rounds.undo(round_id, at=ctx.now(), settings=settings, seen=seen)
     state = after.walk.state(check_id)
     words = f"Taken back: {state.planned.check.title}."
-    return view(request, desk, after, settings, state.planned.check.station, state, said=words)
+    return view(request, ctx, after, settings, state.planned.check.station, state, said=words)

@@ -160,7 +160,7 @@ def host_name(host: str) -> str:
     return urlsplit(f"//{host}").hostname or ""
 
 
-class Fence:
+class SecurityMiddleware:
     """Plain ASGI, so that it costs next to nothing. ``passphrase`` None: loopback only. ``names``: the names and addresses
     that the server was told; it answers to no other."""
 

@@ -8,10 +8,10 @@ from starlette.responses import Response
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.units import Units
 from walkround.core.pilot.limits import LIMITS, Limits
-from walkround.core.pilot.methods import PRACTICES
+from walkround.core.pilot.methods import METHODS
 from walkround.core.pilot.regions import DEFER, REGIONS, WRITTEN, with_region
 from walkround.store import settings as store_settings
-from walkround.web.desk import AtDesk, Sent
+from walkround.web.app_context import AppContextDep, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, typed_text
 from walkround.web.pages import go, page
@@ -22,17 +22,17 @@ SPEEDS, HEIGHTS, TEMPERATURES = ("m/s", "kt", "mph", "km/h"), ("m", "ft"), ("°C
 THEMES = {"auto": "As the device", "light": "Light", "dark": "Dark"}
 
 
-def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) -> Response:
+def _show(request: Request, ctx: AppContextDep, status: int = 200, **extra: object) -> Response:
     return page(
         request,
         "settings/page.html",
-        desk.settings(),
+        ctx.settings(),
         status,
         specs=LIMITS,
         regions=REGIONS,
         written=WRITTEN,
         defer=DEFER,
-        practices=PRACTICES,
+        methods=METHODS,
         speeds=SPEEDS,
         heights=HEIGHTS,
         temperatures=TEMPERATURES,
@@ -42,9 +42,9 @@ def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) ->
 
 
 @router.get("/settings", name="settings")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """The settings as they are."""
-    return _show(request, desk)
+    return _show(request, ctx)
 
 
 def season_day(text: str, field: str) -> str:
@@ -56,9 +56,9 @@ def season_day(text: str, field: str) -> str:
 
 
 @router.post("/settings/you", name="save_you")
-def save_you(request: Request, desk: AtDesk, form: Sent) -> Response:
+def save_you(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Name, theme and units."""
-    typed = Typed(form, desk.settings().units)
+    typed = Typed(form, ctx.settings().units)
     pilot = typed.text("pilot", "Name", longest=60)
     theme = typed.choice("theme", "Theme", THEMES)
     speed = typed.choice("speed", "Wind", SPEEDS)
@@ -66,19 +66,19 @@ def save_you(request: Request, desk: AtDesk, form: Sent) -> Response:
     temperature = typed.choice("temperature", "Temperature", TEMPERATURES)
     try:
         units = typed.build(Units, speed=speed, height=height, temperature=temperature)
-        with desk.book.write():
-            now = desk.settings()
+        with ctx.book.write():
+            now = ctx.settings()
             refuse_stale(typed, now, now.model_copy(update={"pilot": pilot, "theme": theme, "units": units}), "you")
             store_settings.save(pilot=pilot, theme=theme, units=units)
     except PilotError as error:
-        return _failed(request, desk, error, typed)
+        return _failed(request, ctx, error, typed)
     return go(request, "settings", query="saved=1")
 
 
 @router.post("/settings/limits", name="save_limits")
-def save_limits(request: Request, desk: AtDesk, form: Sent) -> Response:
+def save_limits(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """The pilot's own minimums, typed in the pilot's units."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     values = {}
     for spec in LIMITS:
@@ -92,29 +92,29 @@ def save_limits(request: Request, desk: AtDesk, form: Sent) -> Response:
     ]
     try:
         limits = typed.build(Limits, **values, season_days=(season[0], season[1]))
-        with desk.book.write():
-            now_kept = desk.settings()
+        with ctx.book.write():
+            now_kept = ctx.settings()
             refuse_stale(typed, now_kept, now_kept.model_copy(update={"limits": limits}), "limits")
             store_settings.save(limits=limits)
     except PilotError as error:
-        return _failed(request, desk, error, typed)
+        return _failed(request, ctx, error, typed)
     return go(request, "settings", query="saved=1")
 
 
 @router.post("/settings/region", name="save_region")
-def save_region(request: Request, desk: AtDesk, form: Sent) -> Response:
+def save_region(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Take a region's defaults into the limits; what it does not name stays as it is."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     try:
         name = typed.get("region")
-        with desk.book.write():
-            limits = typed.build(with_region, limits=desk.settings().limits, name=name)
+        with ctx.book.write():
+            limits = typed.build(with_region, limits=ctx.settings().limits, name=name)
             store_settings.save(limits=limits, region=name)
     except PilotError as error:
-        return _failed(request, desk, error, typed)
+        return _failed(request, ctx, error, typed)
     return go(request, "settings", query="saved=1")
 
 
-def _failed(request: Request, desk: AtDesk, error: PilotError, typed: Typed) -> Response:
-    return _show(request, desk, status_of(error), errors=error.by_field(), typed=typed.raw())
+def _failed(request: Request, ctx: AppContextDep, error: PilotError, typed: Typed) -> Response:
+    return _show(request, ctx, status_of(error), errors=error.by_field(), typed=typed.raw())

@@ -10,7 +10,7 @@ from walkround.core.packs.lithium import NEVER_AGAIN
 from walkround.core.round.walk import parse_reason
 from walkround.store import snags as store_snags
 from walkround.store.photos import MAX_BYTES, Photo, read_photo
-from walkround.web.desk import AtDesk, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -18,11 +18,11 @@ from walkround.web.pages import go, page
 router = APIRouter()
 
 
-def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) -> Response:
+def _show(request: Request, ctx: AppContextDep, status: int = 200, **extra: object) -> Response:
     return page(
         request,
         "snags/page.html",
-        desk.settings(),
+        ctx.settings(),
         status,
         rows=store_snags.all_open(),
         never_again=NEVER_AGAIN,
@@ -32,18 +32,18 @@ def _show(request: Request, desk: AtDesk, status: int = 200, **extra: object) ->
 
 
 @router.get("/snags", name="snags")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """All open snags."""
-    return _show(request, desk)
+    return _show(request, ctx)
 
 
-def open_from_form(desk: AtDesk, typed: Typed, on: SnagOn, owner_id: int) -> None:
+def open_from_form(ctx: AppContextDep, typed: Typed, on: SnagOn, owner_id: int) -> None:
     """Open the snag that a form describes, on an aircraft or a pack. Raises FormErrors."""
     title = typed.text("title", "The snag", longest=200, needed=True)
     photo = typed.try_("photo", lambda: _photo(typed), None)
     typed.check()
-    with desk.book.write():
-        store_snags.open_one(on, owner_id, title, grounds=bool(typed.get("grounds")), at=desk.now(), photo=photo)
+    with ctx.book.write():
+        store_snags.open_one(on, owner_id, title, grounds=bool(typed.get("grounds")), at=ctx.now(), photo=photo)
 
 
 def _photo(typed: Typed) -> Photo | None:
@@ -55,19 +55,19 @@ def _photo(typed: Typed) -> Photo | None:
 
 
 @router.post("/snags/{snag_id}/photo", name="add_photo")
-def add_photo(request: Request, desk: AtDesk, form: Sent, snag_id: Number) -> Response:
+def add_photo(request: Request, ctx: AppContextDep, form: Sent, snag_id: Number) -> Response:
     """Keep a photo of a snag that is open already, as one found on a walk."""
-    typed = Typed(form, desk.settings().units)
+    typed = Typed(form, ctx.settings().units)
     try:
         taken = _photo(typed)
         if taken is None:
             raise InputError("Choose a photo.", "photo")
-        with desk.book.write():
-            store_snags.keep_photo(snag_id, taken, desk.now())
+        with ctx.book.write():
+            store_snags.keep_photo(snag_id, taken, ctx.now())
     except PilotError as error:
         if not error.field:
             raise
-        return _show(request, desk, status_of(error), failed=snag_id, errors=error.by_field(), typed=typed.raw())
+        return _show(request, ctx, status_of(error), failed=snag_id, errors=error.by_field(), typed=typed.raw())
     return go(request, "snags", query="saved=1")
 
 
@@ -78,19 +78,19 @@ def photo(snag_id: Number) -> Response:
 
 
 @router.post("/snags/{snag_id}/close", name="close_snag")
-def close(request: Request, desk: AtDesk, form: Sent, snag_id: Number) -> Response:
+def close(request: Request, ctx: AppContextDep, form: Sent, snag_id: Number) -> Response:
     """Close a snag with what was done."""
-    typed = Typed(form, desk.settings().units)
+    typed = Typed(form, ctx.settings().units)
     try:
         how = parse_reason(typed.get("how"), "What was done", "how", needed=True)
-        with desk.book.write():
-            store_snags.close(snag_id, how, desk.now())
+        with ctx.book.write():
+            store_snags.close(snag_id, how, ctx.now())
     except PilotError as error:
         if not error.field:
             raise
         return _show(
             request,
-            desk,
+            ctx,
             status_of(error),
             failed=snag_id,
             errors=error.by_field(),

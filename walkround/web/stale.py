@@ -17,8 +17,8 @@ from walkround.web.forms import FormErrors, Typed, typed_text
 
 BAG = ("bag_packs", "bag_extra", "bag_leaves")
 AIRCRAFT = tuple(name for name in Aircraft.model_fields if name not in {*BAG, "id", "retired"})
-PACK = tuple(name for name in Pack.model_fields if name not in {"id", "state", "for_good", "charged_at"})
-DRAWN = ("launch", "pilot", "box", "crowd", "marks", "walked_at")
+PACK = tuple(name for name in Pack.model_fields if name not in {"id", "state", "condemned", "charged_at"})
+DRAWN = ("launch", "pilot", "flight_area", "spectator_line", "marks", "walked_at")
 FIELD = tuple(name for name in Site.model_fields if name not in {*DRAWN, "id"})
 YOU = ("pilot", "theme", "units")
 LIMITS = ("limits", "region")

@@ -21,7 +21,7 @@ from walkround.store import hangar, imports
 from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings
 from walkround.store.situation import home_zone
-from walkround.web.desk import AtDesk, Desk, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Sent
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
@@ -67,15 +67,15 @@ def _pending(request: Request, token: str) -> Pending:
 
 
 @router.get("/packs/table", name="tables")
-def ask(request: Request, desk: AtDesk) -> Response:
+def ask(request: Request, ctx: AppContextDep) -> Response:
     """Where a table is sent."""
-    return page(request, "tables/page.html", desk.settings())
+    return page(request, "tables/page.html", ctx.settings())
 
 
 @router.post("/packs/table", name="send_table")
-def send(request: Request, desk: AtDesk, form: Sent) -> Response:
+def send(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Look at a table: delimiter, header, a first guess at its columns, or what was named the last time."""
-    settings = desk.settings()
+    settings = ctx.settings()
     try:
         text, name = _text_of(form.get("file"), str(form.get("text") or ""))
         sheet = table.look(text)
@@ -102,7 +102,9 @@ def _text_of(upload: object, pasted: str) -> tuple[str, str]:
     raise InputError("Choose a file, or paste the rows.", "file")
 
 
-def _page(request: Request, desk: Desk, token: str, pending: Pending, status: int = 200, **extra: object) -> Response:
+def _page(
+    request: Request, ctx: AppContext, token: str, pending: Pending, status: int = 200, **extra: object
+) -> Response:
     width = len(pending.sheet.header)
     rows = islice(table.rows_of(pending.text, pending.sheet), SHOWN_ROWS)
     first = [[cell[:SHOWN_CHARS] for cell in row[:width]] for row in rows]
@@ -110,7 +112,7 @@ def _page(request: Request, desk: Desk, token: str, pending: Pending, status: in
     return page(
         request,
         name,
-        desk.settings(),
+        ctx.settings(),
         status,
         token=token,
         pending=pending,
@@ -125,16 +127,16 @@ def _page(request: Request, desk: Desk, token: str, pending: Pending, status: in
 
 
 @router.get("/packs/table/{token}", name="table")
-def show(request: Request, desk: AtDesk, token: str) -> Response:
+def show(request: Request, ctx: AppContextDep, token: str) -> Response:
     """The table with its columns to be named, or how far taking it has come."""
-    return _page(request, desk, token, _pending(request, token))
+    return _page(request, ctx, token, _pending(request, token))
 
 
 @router.post("/packs/table/{token}", name="take_table")
-def take(request: Request, desk: AtDesk, form: Sent, token: str) -> Response:
+def take(request: Request, ctx: AppContextDep, form: Sent, token: str) -> Response:
     """Take the table with these columns, in the background."""
     pending = _pending(request, token)
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     try:
         if not typed.get("again"):
@@ -156,14 +158,14 @@ def take(request: Request, desk: AtDesk, form: Sent, token: str) -> Response:
         if lacking:
             raise InputError(lacking, "columns")
     except PilotError as error:
-        return _page(request, desk, token, pending, status_of(error), errors=error.by_field())
-    with desk.book.write():
-        names = desk.settings().columns | {pending.sheet.key: pending.columns}
+        return _page(request, ctx, token, pending, status_of(error), errors=error.by_field())
+    with ctx.book.write():
+        names = ctx.settings().columns | {pending.sheet.key: pending.columns}
         store_settings.save(columns={k: v.model_dump(mode="json") for k, v in list(names.items())[-30:]})
     with pending.lock:
         if pending.state != "running":
             pending.state, pending.done, pending.words = "running", 0, "Reading the rows."
-            worker = threading.Thread(target=_work, args=(desk, pending, bool(typed.get("skip_bad"))), daemon=True)
+            worker = threading.Thread(target=_work, args=(ctx, pending, bool(typed.get("skip_bad"))), daemon=True)
             worker.start()
     return go(request, "table", token=token)
 
@@ -172,11 +174,11 @@ _ONE_AT_A_TIME = threading.Lock()
 """Tables wait for each other: their rows do not add up in memory, and the book takes them one after the other anyway."""
 
 
-def _work(desk: Desk, pending: Pending, skip_bad: bool) -> None:
+def _work(ctx: AppContext, pending: Pending, skip_bad: bool) -> None:
     """Read, then write in one transaction, then bring the packs up to date; each step is said."""
     try:
         with _ONE_AT_A_TIME:
-            _take(desk, pending, skip_bad)
+            _take(ctx, pending, skip_bad)
     except PilotError as error:
         pending.state, pending.words = "failed", error.message
     except Exception:
@@ -184,10 +186,10 @@ def _work(desk: Desk, pending: Pending, skip_bad: bool) -> None:
         pending.state, pending.words = "failed", "Something went wrong here; nothing was kept. The log says more."
     finally:
         with contextlib.suppress(Exception):
-            desk.book.close()
+            ctx.book.close()
 
 
-def _take(desk: Desk, pending: Pending, skip_bad: bool) -> None:
+def _take(ctx: AppContext, pending: Pending, skip_bad: bool) -> None:
     packs = hangar.everything(Pack, retired=True)
     one = next((p for p in packs if p.id == pending.pack_id), None)
 
@@ -200,7 +202,7 @@ def _take(desk: Desk, pending: Pending, skip_bad: bool) -> None:
         pending.columns,
         packs,
         zone=ZoneInfo(home_zone()),
-        now=desk.now(),
+        now=ctx.now(),
         one_pack=one,
         progress=heard,
     )
@@ -209,7 +211,7 @@ def _take(desk: Desk, pending: Pending, skip_bad: bool) -> None:
         pending.state, pending.words = "faults", ""
         return
     pending.words = "Writing them into the book."
-    pending.new = imports.add_rows(desk.book, taken.rows, desk.now(), pending.name)
+    pending.new = imports.add_rows(ctx.book, taken.rows, ctx.now(), pending.name)
     pending.words = "Bringing the packs up to date."
-    store_packs.refresh_all(desk.book, taken.rows, desk.now())
+    store_packs.refresh_all(ctx.book, taken.rows, ctx.now())
     pending.state, pending.words = "done", ""

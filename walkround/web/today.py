@@ -21,8 +21,8 @@ from walkround.store import hangar, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
 from walkround.store.situation import gather, situation_in, situation_of
+from walkround.web.app_context import AppContext, AppContextDep, Sent
 from walkround.web.choice import Choice, occasions_asked, weather_now
-from walkround.web.desk import AtDesk, Desk, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
@@ -31,26 +31,28 @@ router = APIRouter()
 
 
 @router.get("/", name="today")
-def show(request: Request, desk: AtDesk) -> Response:
+def show(request: Request, ctx: AppContextDep) -> Response:
     """The page of today."""
-    return _show(request, desk, request.query_params)
+    return _show(request, ctx, request.query_params)
 
 
-def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: PilotError | None = None) -> Response:
-    settings = desk.settings()
-    choice = Choice(desk, asked)
+def _show(
+    request: Request, ctx: AppContext, asked: QueryParams | FormData, error: PilotError | None = None
+) -> Response:
+    settings = ctx.settings()
+    choice = Choice(ctx, asked)
     open_row = round_list.open_round()
     context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row)}
     if error is not None:
         context["errors"] = error.by_field()
-    if choice.plane and choice.pack and choice.site:
-        weather, silence = weather_now(desk, settings, choice.site)
+    if choice.aircraft and choice.pack and choice.site:
+        weather, silence = weather_now(ctx, settings, choice.site)
         asked_for = occasions_asked(asked)
         situation = situation_of(
-            choice.plane,
+            choice.aircraft,
             choice.pack,
             choice.site,
-            now=desk.now(),
+            now=ctx.now(),
             settings=settings,
             weather=weather,
             occasions=asked_for,
@@ -71,7 +73,7 @@ def _show(request: Request, desk: Desk, asked: QueryParams | FormData, error: Pi
             "asked_for": asked_for,
             "seen_for": seen_occasions(situation),
             "left_out": plan.left_out,
-            "picture": place(choice.plane, (200, 150), 178, 132),
+            "picture": place(choice.aircraft, (200, 150), 178, 132),
         }
     name = "today/_main.html" if asks_fragment(request) else "today/page.html"
     return page(request, name, settings, 422 if error else 200, **context)
@@ -91,9 +93,9 @@ def _open_words(row: RoundRow | None) -> dict[str, object] | None:
 
 
 @router.post("/rounds", name="start_round")
-def start(request: Request, desk: AtDesk, form: Sent) -> Response:
+def start(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """Start today's round for what was chosen."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     aircraft_id, pack_id, site_id = (
         typed.whole(name, label) for name, label in (("aircraft", "Aircraft"), ("pack", "Pack"), ("site", "Field"))
@@ -101,7 +103,7 @@ def start(request: Request, desk: AtDesk, form: Sent) -> Response:
     try:
         typed.check()
         site = hangar.get(Site, site_id)
-        today = desk.now().astimezone(ZoneInfo(site.timezone)).date()
+        today = ctx.now().astimezone(ZoneInfo(site.timezone)).date()
         day = typed.day("day", "Day", today)
         if day < today:
             typed.errors["day"] = "That day is over. Choose today or a day ahead."
@@ -115,11 +117,11 @@ def start(request: Request, desk: AtDesk, form: Sent) -> Response:
             typed.errors["pack"] = "That pack does not fit this aircraft."
         typed.check()
     except PilotError as error:
-        return _show(request, desk, form, error)
-    now = desk.now()
+        return _show(request, ctx, form, error)
+    now = ctx.now()
     moment = now if day == today else datetime.combine(day, time(10), ZoneInfo(site.timezone))
-    weather, _ = weather_now(desk, settings, site) if day == today else (None, "")
-    with desk.book.write():
+    weather, _ = weather_now(ctx, settings, site) if day == today else (None, "")
+    with ctx.book.write():
         situation = gather(
             aircraft_id,
             pack_id,

@@ -9,7 +9,7 @@ from walkround.store import flights, rounds
 from walkround.store import settings as store_settings
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
-from walkround.web.desk import AtDesk, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -48,24 +48,24 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
 
 
 @router.get("/rounds/{round_id}/verdict", name="verdict")
-def show(request: Request, desk: AtDesk, round_id: Number) -> Response:
+def show(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
     """The sheet as it stands, or as it was signed, in the units it was signed in."""
-    settings = desk.settings()
-    return _sheet(request, settings, rounds.load(round_id, settings, desk.now()))
+    settings = ctx.settings()
+    return _sheet(request, settings, rounds.load(round_id, settings, ctx.now()))
 
 
 @router.post("/rounds/{round_id}/sign", name="sign")
-def sign(request: Request, desk: AtDesk, form: Sent, round_id: Number) -> Response:
+def sign(request: Request, ctx: AppContextDep, form: Sent, round_id: Number) -> Response:
     """Sign and freeze; a second tap finds it signed already."""
-    settings = desk.settings()
+    settings = ctx.settings()
     typed = Typed(form, settings.units)
     try:
-        with desk.book.write():
-            rounds.sign(round_id, typed.get("signed_by"), at=desk.now(), settings=settings)
+        with ctx.book.write():
+            rounds.sign(round_id, typed.get("signed_by"), at=ctx.now(), settings=settings)
             if not settings.pilot:
                 store_settings.save(pilot=" ".join(typed.get("signed_by").split())[:60])
     except PilotError as error:
-        loaded = rounds.load(round_id, settings, desk.now())
+        loaded = rounds.load(round_id, settings, ctx.now())
         return _sheet(
             request,
             settings,

@@ -57,7 +57,7 @@ class Description(unittest.TestCase):
             ("a flying wing's trait", {"traits": {Trait.ELEVONS}}, "is not described by “elevons”", "traits"),
             ("held twice", {"traits": {Trait.QUICK_RELEASE, Trait.LOCK_NUT}}, "only one of", "traits"),
             ("lighter with payload", {"bare_mass_g": 900}, "cannot be heavier than with it", "bare_mass_g"),
-            ("half a balance range", {"balance_min_mm": 70}, "both ends", "balance_max_mm"),
+            ("half a balance range", {"cg_min_mm": 70}, "both ends", "cg_max_mm"),
         )  # fmt: skip
         for name, changes, words, field in rows:
             with self.subTest(name), self.assertRaises(InputError) as caught:

@@ -3,7 +3,7 @@
 import unittest
 
 from tests.support import QUAD, TRAINER, piece, said, situation, variants
-from walkround.core.aircraft.bag import Packed, bag_list, judge_bag, own_lines
+from walkround.core.aircraft.bag import Packed, bag_list, custom_lines, judge_bag
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
@@ -64,10 +64,10 @@ class Lists(unittest.TestCase):
         )
 
     def test_own_lines_at_their_bounds(self) -> None:
-        self.assertEqual(own_lines("x" * 60), ("x" * 60,))
-        self.assertEqual(len(own_lines("\n".join(str(i) for i in range(30)))), 30)
+        self.assertEqual(custom_lines("x" * 60), ("x" * 60,))
+        self.assertEqual(len(custom_lines("\n".join(str(i) for i in range(30)))), 30)
         with self.assertRaises(InputError) as caught:
-            own_lines("y" * 61)
+            custom_lines("y" * 61)
         self.assertIn("“yyyyyyyyyyyyyyyyyyyy…” has 61 characters", caught.exception.message)
 
     def test_no_thing_twice(self) -> None:
@@ -83,11 +83,11 @@ class Lists(unittest.TestCase):
         self.assertEqual(things["own-1"].title, "Folding chair")
         self.assertNotIn("water", things)
         self.assertIn("transmitter", things)  # what the flight cannot be without is never left out
-        self.assertEqual(own_lines(" a \n\n b  c\na"), ("a", "b c"))
+        self.assertEqual(custom_lines(" a \n\n b  c\na"), ("a", "b c"))
         with self.assertRaisesRegex(InputError, "70 characters; 60 fit"):
-            own_lines("x" * 70)
+            custom_lines("x" * 70)
         with self.assertRaisesRegex(InputError, "Thirty lines"):
-            own_lines("\n".join(str(i) for i in range(31)))
+            custom_lines("\n".join(str(i) for i in range(31)))
 
 
 class Passes(unittest.TestCase):
@@ -97,7 +97,7 @@ class Passes(unittest.TestCase):
 
     def test_what_is_missing_says_what_it_costs(self) -> None:
         (finding,) = judge_bag(QUAD, full(QUAD, cards=1), None)
-        self.assertEqual(finding.level, Level.CARE)
+        self.assertEqual(finding.level, Level.CAUTION)
         self.assertEqual(said(finding), "Memory cards: 1 of 2. Missing it costs the recording.")
         (finding,) = judge_bag(QUAD, full(QUAD, transmitter=0), None)
         self.assertEqual(finding.level, Level.GROUNDED)
@@ -112,7 +112,7 @@ class Passes(unittest.TestCase):
         """As many as wanted is enough; of what is needed one is, however many are wanted; 0 to 99 are numbers."""
         for number, missing in ((2, False), (3, False), (99, False), (1, True), (0, True)):
             found = judge_bag(QUAD, full(QUAD, cards=number), None)
-            self.assertEqual(found[0].level, Level.CARE if missing else Level.CLEAR)
+            self.assertEqual(found[0].level, Level.CAUTION if missing else Level.CLEAR)
             if missing:
                 self.assertEqual((found[0].name, found[0].remedy), ("Memory cards", "Put it in if it is near."))
         five = QUAD.model_copy(update={"bag_packs": 5})
@@ -135,7 +135,7 @@ class Passes(unittest.TestCase):
         one, two = full(QUAD), Packed(have=tuple((i, n) for i, n in full(QUAD).have if i != "water"))
         (finding,) = judge_bag(QUAD, one, two)
         self.assertEqual(said(finding), "Water and a hat: this pass says 1, the other 0.")
-        self.assertEqual((finding.level, finding.remedy), (Level.CARE, "Look again, both of you."))
+        self.assertEqual((finding.level, finding.remedy), (Level.CAUTION, "Look again, both of you."))
         both = judge_bag(QUAD, two, one)
         self.assertEqual([said(f) for f in both][1], "Water and a hat: this pass says 0, the other 1.")
 

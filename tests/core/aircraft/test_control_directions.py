@@ -11,18 +11,18 @@ from walkround.core.aircraft.control_directions import (
     REVERSED,
     SHOWN,
     STILL,
-    MoveSeen,
     Stick,
-    calls,
-    judge_moves,
+    StickSeen,
+    judge_control_directions,
     mixing_fault,
     moment,
     rotor_speeds,
+    stick_tests,
     surfaces,
     way,
 )
 from walkround.core.aircraft.presets import PRESETS
-from walkround.core.aircraft.rotors import layout
+from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
@@ -55,7 +55,7 @@ class Directions(unittest.TestCase):
     def test_the_handbook_s_words(self) -> None:
         for name, traits, stick, expected in HANDBOOK:
             with self.subTest(name):
-                call = next(c for c in calls(wing(*traits)) if c.stick is stick)
+                call = next(c for c in stick_tests(wing(*traits)) if c.stick is stick)
                 self.assertEqual({m.key: m.way for m in call.motions}, expected)
 
     def test_moments_by_numpy(self) -> None:
@@ -79,7 +79,7 @@ class Directions(unittest.TestCase):
             ):  # fmt: skip
                 more = rotor_speeds(aircraft, stick)
                 moment = np.zeros(3)
-                for r in layout(aircraft):
+                for r in rotor_layout(aircraft):
                     moment += np.cross([r.x_mm, r.y_mm, 0], [0, 0, more[r.number]])
                     moment += 1e-3 * np.array([0, 0, -r.spin.sign * more[r.number]])
                 with self.subTest(f"{aircraft.name} {stick}"):
@@ -87,10 +87,10 @@ class Directions(unittest.TestCase):
 
     def test_every_aircraft_with_something_to_move_has_its_calls(self) -> None:
         for aircraft in variants():
-            sticks = [c.stick for c in calls(aircraft)]
+            sticks = [c.stick for c in stick_tests(aircraft)]
             self.assertEqual(len(sticks), len(set(sticks)))
             self.assertTrue(sticks, aircraft.name)
-            for call in calls(aircraft):
+            for call in stick_tests(aircraft):
                 self.assertTrue(call.motions and call.effect and call.words)
 
 
@@ -98,7 +98,7 @@ class Said(unittest.TestCase):
     """What each stick must move, in words with their sides: FAA-H-8083-25 for surfaces (from memory), mechanics for rotors."""
 
     def words(self, name: str) -> dict[Stick, tuple[list[str], str]]:
-        return {c.stick: ([m.words for m in c.motions], c.effect) for c in calls(PRESETS[name])}
+        return {c.stick: ([m.words for m in c.motions], c.effect) for c in stick_tests(PRESETS[name])}
 
     def test_wings(self) -> None:
         roll, pitch, yaw = "rolls to the right", "raises the nose", "turns the nose to the right"
@@ -131,14 +131,14 @@ class Said(unittest.TestCase):
                 Stick.CYCLIC_FORWARD: ([f"{plate} tilts down at the front"], "lowers the nose"),
                 Stick.TAIL_RIGHT: ([turning], "turns the nose to the right"),
             })  # fmt: skip
-        self.assertEqual([m.words for c in calls(PRESETS["race-quad"]) for m in c.motions], [
+        self.assertEqual([m.words for c in stick_tests(PRESETS["race-quad"]) for m in c.motions], [
             "it leans forward: the tail lifts", "it leans right: the left side lifts", "it turns right: the nose goes right",
         ])  # fmt: skip
 
     def test_a_wheel_alone_still_answers_the_rudder_stick(self) -> None:
-        (call,) = [c for c in calls(wing(Trait.WHEELS, Trait.ELEVATOR)) if c.stick is Stick.RIGHT_RUDDER]
+        (call,) = [c for c in stick_tests(wing(Trait.WHEELS, Trait.ELEVATOR)) if c.stick is Stick.RIGHT_RUDDER]
         self.assertEqual([m.words for m in call.motions], ["tail wheel steers right"])
-        self.assertEqual([c.stick for c in calls(wing(Trait.ELEVATOR))], [Stick.BACK_ELEVATOR])
+        self.assertEqual([c.stick for c in stick_tests(wing(Trait.ELEVATOR))], [Stick.BACK_ELEVATOR])
 
     def test_every_motion_goes_its_way_and_stands_where_it_is(self) -> None:
         """Left lies to the left of the middle, and a mirrored pair mirrors; what is shown points the way it is said."""
@@ -153,7 +153,7 @@ class Said(unittest.TestCase):
                 self.assertEqual(other.n, (-surface.n[0], *surface.n[1:]))
             self.assertLess(surface.r[1], 0, "rear edges lie behind the centre of gravity")
         for aircraft in variants():
-            for call in calls(aircraft):
+            for call in stick_tests(aircraft):
                 for motion in call.motions:
                     up = {"up": 1, "down": -1, "right": 1, "left": -1}.get(motion.words.split()[-1])
                     if up is not None and aircraft.kind is Kind.WING:
@@ -173,7 +173,7 @@ class Said(unittest.TestCase):
                 self.assertAlmostEqual(ours, theirs)
 
     def test_answers_offered(self) -> None:
-        by_stick = {c.stick: c.results() for c in calls(TRAINER)}
+        by_stick = {c.stick: c.results() for c in stick_tests(TRAINER)}
         sides = (SHOWN, REVERSED, "left reversed", "right reversed", STILL)
         self.assertEqual(by_stick[Stick.RIGHT_AILERON], sides)
         self.assertEqual(by_stick[Stick.RIGHT_RUDDER], (SHOWN, REVERSED, STILL))
@@ -181,7 +181,7 @@ class Said(unittest.TestCase):
     def test_a_rotor_on_the_axis_stays(self) -> None:
         """On a plus frame the front and rear rotors do nothing for a lean to the right, the side ones nothing forward."""
         plus = next(a for a in variants() if a.frame == "plus" and a.rotors == 4)
-        places = {r.number: (round(r.x_mm), round(r.y_mm)) for r in layout(plus)}
+        places = {r.number: (round(r.x_mm), round(r.y_mm)) for r in rotor_layout(plus)}
         for number, (x, y) in places.items():
             self.assertEqual(rotor_speeds(plus, Stick.LEAN_RIGHT)[number], -np.sign(x))
             self.assertEqual(rotor_speeds(plus, Stick.LEAN_FORWARD)[number], -np.sign(y))
@@ -189,12 +189,12 @@ class Said(unittest.TestCase):
 
 
 class Judged(unittest.TestCase):
-    def seen(self, aircraft: Aircraft, **results: str) -> tuple[MoveSeen, ...]:
-        return tuple(MoveSeen(stick=c.stick, result=results.get(c.stick.name, SHOWN)) for c in calls(aircraft))
+    def seen(self, aircraft: Aircraft, **results: str) -> tuple[StickSeen, ...]:
+        return tuple(StickSeen(stick=c.stick, result=results.get(c.stick.name, SHOWN)) for c in stick_tests(aircraft))
 
     def test_as_shown_is_clear(self) -> None:
         for aircraft in PRESETS.values():
-            findings = judge_moves(aircraft, self.seen(aircraft))
+            findings = judge_control_directions(aircraft, self.seen(aircraft))
             self.assertEqual([f.level for f in findings], [Level.CLEAR], aircraft.name)
 
     def test_reversed_grounds_and_names_the_channel(self) -> None:
@@ -207,7 +207,7 @@ class Judged(unittest.TestCase):
         )  # fmt: skip
         for stick, result, words, remedy in rows:
             with self.subTest(f"{stick} {result}"):
-                (finding,) = judge_moves(TRAINER, self.seen(TRAINER, **{stick: result}))
+                (finding,) = judge_control_directions(TRAINER, self.seen(TRAINER, **{stick: result}))
                 self.assertEqual(finding.level, Level.GROUNDED)
                 self.assertIn(words, said(finding))
                 self.assertIn(remedy, finding.remedy)
@@ -223,14 +223,14 @@ class Judged(unittest.TestCase):
             ("BACK_ELEVATOR", STILL, "Elevator stick back: nothing moves.", "Lead, servo, link; then the right model memory."),
         )  # fmt: skip
         for stick, result, words, remedy in rows:
-            (finding,) = judge_moves(TRAINER, self.seen(TRAINER, **{stick: result}))
+            (finding,) = judge_control_directions(TRAINER, self.seen(TRAINER, **{stick: result}))
             self.assertEqual((said(finding), finding.remedy, finding.level), (words, remedy, Level.GROUNDED))
-        (good,) = judge_moves(TRAINER, self.seen(TRAINER))
+        (good,) = judge_control_directions(TRAINER, self.seen(TRAINER))
         self.assertEqual(said(good), "All 3 movements go as shown.")
-        two = judge_moves(TRAINER, self.seen(TRAINER, RIGHT_AILERON=REVERSED, BACK_ELEVATOR=STILL))
+        two = judge_control_directions(TRAINER, self.seen(TRAINER, RIGHT_AILERON=REVERSED, BACK_ELEVATOR=STILL))
         self.assertEqual([f.name for f in two], ["Aileron stick to the right", "Elevator stick back"])
         quad = PRESETS["race-quad"]
-        (still,) = judge_moves(quad, self.seen(quad, TURN_RIGHT=STILL))
+        (still,) = judge_control_directions(quad, self.seen(quad, TURN_RIGHT=STILL))
         self.assertEqual(said(still), "A little turn to the right: nothing moves.")
         for name, stick, channel in (
             ("twin", "FLAPS_DOWN", "flap"), ("foam-trainer", "RIGHT_RUDDER", "rudder"), ("heli-single", "TAIL_RIGHT", "tail"),
@@ -238,26 +238,27 @@ class Judged(unittest.TestCase):
         ):  # fmt: skip
             plane = PRESETS[name]
             self.assertIn(
-                f"Reverse the {channel} channel", judge_moves(plane, self.seen(plane, **{stick: REVERSED}))[0].remedy
+                f"Reverse the {channel} channel",
+                judge_control_directions(plane, self.seen(plane, **{stick: REVERSED}))[0].remedy,
             )
 
     def test_helicopter_and_multirotor(self) -> None:
         heli, quad = PRESETS["heli-single"], PRESETS["race-quad"]
-        (finding,) = judge_moves(heli, self.seen(heli, CYCLIC_RIGHT=REVERSED))
+        (finding,) = judge_control_directions(heli, self.seen(heli, CYCLIC_RIGHT=REVERSED))
         self.assertIn("Reverse the cyclic roll channel", finding.remedy)
-        (finding,) = judge_moves(quad, self.seen(quad, LEAN_FORWARD=REVERSED))
+        (finding,) = judge_control_directions(quad, self.seen(quad, LEAN_FORWARD=REVERSED))
         self.assertIn("direction the board is mounted", finding.remedy)
 
     def test_bad_answers(self) -> None:
         with self.assertRaisesRegex(InputError, "Still to try: Elevator stick back, Rudder"):
-            judge_moves(TRAINER, [MoveSeen(stick=Stick.RIGHT_AILERON, result=SHOWN)])
+            judge_control_directions(TRAINER, [StickSeen(stick=Stick.RIGHT_AILERON, result=SHOWN)])
         for stick, result in (
             (Stick.BACK_ELEVATOR, "left reversed"),
             (Stick.TAIL_RIGHT, SHOWN),
             (Stick.RIGHT_RUDDER, "odd"),
         ):
             with self.assertRaisesRegex(InputError, "is no answer for"):
-                judge_moves(TRAINER, [MoveSeen(stick=stick, result=result)])
+                judge_control_directions(TRAINER, [StickSeen(stick=stick, result=result)])
 
 
 class Mixing(unittest.TestCase):
@@ -328,12 +329,16 @@ class Mixing(unittest.TestCase):
 
     def test_it_replaces_the_two_plain_findings(self) -> None:
         plane = PRESETS["flying-wing"]
-        seen = [MoveSeen(stick=Stick.BACK_ELEVATOR, result=SHOWN), MoveSeen(stick=Stick.RIGHT_AILERON, result=REVERSED)]
-        (finding,) = judge_moves(plane, seen)
+        seen = [
+            StickSeen(stick=Stick.BACK_ELEVATOR, result=SHOWN),
+            StickSeen(stick=Stick.RIGHT_AILERON, result=REVERSED),
+        ]
+        (finding,) = judge_control_directions(plane, seen)
         self.assertEqual(finding.name, "Mixing")
         self.assertIn("or exchange the two elevon servo leads", finding.remedy)
         glider = PRESETS["glider"]
         tail = [
-            MoveSeen(stick=c.stick, result=REVERSED if c.stick is Stick.RIGHT_RUDDER else SHOWN) for c in calls(glider)
+            StickSeen(stick=c.stick, result=REVERSED if c.stick is Stick.RIGHT_RUDDER else SHOWN)
+            for c in stick_tests(glider)
         ]
-        self.assertIn("everse rudder in the mixer", judge_moves(glider, tail)[0].remedy)
+        self.assertIn("everse rudder in the mixer", judge_control_directions(glider, tail)[0].remedy)

@@ -19,12 +19,12 @@ from walkround.core.aircraft.propeller_check import (
     tilt,
     upside_down,
 )
-from walkround.core.aircraft.rotors import Spin, balanced, layout, yaw_torque
+from walkround.core.aircraft.rotors import Rotation, balanced, rotor_layout, yaw_torque
 from walkround.core.aircraft.traits import Frame, Kind
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 
-CW, CCW = Spin.CLOCKWISE, Spin.COUNTER
+CW, CCW = Rotation.CLOCKWISE, Rotation.COUNTER
 UP = np.array([0.0, 0.0, 1.0])
 ROTORCRAFT = [a for a in variants() if a.kind is Kind.MULTIROTOR]
 
@@ -33,7 +33,7 @@ def made(frame: Frame, rotors: int, **changes: object) -> Aircraft:
     return Aircraft.model_validate(QUAD.model_dump() | {"frame": frame, "rotors": rotors, "traits": [], **changes})
 
 
-def plate_force(design: Spin, turning: Spin, flipped: bool) -> tuple[float, bool]:
+def plate_force(design: Rotation, turning: Rotation, flipped: bool) -> tuple[float, bool]:
     """Upward force on a pitched flat plate swept round, and whether its thick edge goes first (blade element, by hand).
 
     The plate lies along x at radius 1. Made for a sense, its thick edge points along that motion and is tilted up.
@@ -50,7 +50,7 @@ def plate_force(design: Spin, turning: Spin, flipped: bool) -> tuple[float, bool
 
 class Blades(unittest.TestCase):
     def test_thrust_and_edge_follow_from_the_blade(self) -> None:
-        for design, turning, flipped in product(Spin, Spin, (False, True)):
+        for design, turning, flipped in product(Rotation, Rotation, (False, True)):
             with self.subTest(design=design, turning=turning, flipped=flipped):
                 force, thick_first = plate_force(design, turning, flipped)
                 self.assertEqual(thrust_sign(design, turning), np.sign(force))
@@ -60,7 +60,7 @@ class Blades(unittest.TestCase):
 class Bodies(unittest.TestCase):
     def test_reaction_torque(self) -> None:
         """Air drags each blade against its motion; in steady turning the frame feels that torque whole."""
-        for spin in Spin:
+        for spin in Rotation:
             torque = np.zeros(3)
             for angle in np.linspace(0, 2 * np.pi, 8, endpoint=False):
                 arm = np.array([np.cos(angle), np.sin(angle), 0.0])
@@ -69,7 +69,7 @@ class Bodies(unittest.TestCase):
 
     def test_every_layout_lifts_level_and_does_not_turn(self) -> None:
         for aircraft in ROTORCRAFT:
-            rotors = layout(aircraft)
+            rotors = rotor_layout(aircraft)
             with self.subTest(aircraft.name):
                 moment = sum(np.cross([r.x_mm, r.y_mm, 0.0], UP) for r in rotors)
                 np.testing.assert_allclose(moment, 0, atol=1e-6)
@@ -79,7 +79,7 @@ class Bodies(unittest.TestCase):
 
     def test_the_side_that_drops(self) -> None:
         for aircraft in ROTORCRAFT[::2]:
-            rotors = layout(aircraft)
+            rotors = rotor_layout(aircraft)
             for one in rotors:
                 moment = sum(np.cross([r.x_mm, r.y_mm, 0.0], (-1 if r == one else 1) * UP) for r in rotors)
                 right, forward = tilt(rotors, [one])
@@ -92,22 +92,22 @@ class Bodies(unittest.TestCase):
                     self.assertGreater(right * one.x_mm + forward * one.y_mm, 0)
 
     def test_neighbours_turn_against_each_other_and_pairs_too(self) -> None:
-        quad = {r.name: r.spin for r in layout(made(Frame.X, 4))}
+        quad = {r.name: r.spin for r in rotor_layout(made(Frame.X, 4))}
         self.assertEqual(quad, {"front right": CCW, "rear right": CW, "rear left": CCW, "front left": CW})
-        out = {r.name: r.spin for r in layout(made(Frame.X, 4, front_left_clockwise=False))}
+        out = {r.name: r.spin for r in rotor_layout(made(Frame.X, 4, front_left_clockwise=False))}
         self.assertEqual(out, {name: spin.other for name, spin in quad.items()})
-        plus = {r.name: r.spin for r in layout(made(Frame.PLUS, 4))}
+        plus = {r.name: r.spin for r in rotor_layout(made(Frame.PLUS, 4))}
         self.assertEqual(plus, {"front": CW, "right": CCW, "rear": CW, "left": CCW})
         for frame, number in ((Frame.Y_COAXIAL, 6), (Frame.X_COAXIAL, 8)):
-            rotors = layout(made(frame, number))
+            rotors = rotor_layout(made(frame, number))
             for upper, lower in zip(rotors[: number // 2], rotors[number // 2 :], strict=True):
                 self.assertEqual((upper.x_mm, upper.y_mm), (lower.x_mm, lower.y_mm))
                 self.assertIs(upper.spin, lower.spin.other)
 
 
-def fewest_by_search(hands: tuple[Spin, ...], wanted: tuple[Spin, ...]) -> int:
+def fewest_by_search(rotations: tuple[Rotation, ...], wanted: tuple[Rotation, ...]) -> int:
     """Fewest exchanges and replacements, found by trying all of them, breadth first."""
-    queue, seen = deque([(hands, 0)]), {hands}
+    queue, seen = deque([(rotations, 0)]), {rotations}
     while queue:
         now, steps = queue.popleft()
         if now == wanted:
@@ -130,9 +130,11 @@ def mixed(draw: st.DrawFn) -> tuple[Aircraft, list[RotorSeen]]:
     aircraft = draw(st.sampled_from(ROTORCRAFT))
     seen = [
         RotorSeen(
-            number=r.number, hand=draw(st.sampled_from(list(Spin))), edge_leads=draw(st.sampled_from([True, False]))
+            number=r.number,
+            rotation=draw(st.sampled_from(list(Rotation))),
+            edge_leads=draw(st.sampled_from([True, False])),
         )
-        for r in layout(aircraft)
+        for r in rotor_layout(aircraft)
     ]
     return aircraft, seen
 
@@ -143,59 +145,59 @@ class Swaps(unittest.TestCase):
         self, case: tuple[Aircraft, list[RotorSeen]]
     ) -> None:
         aircraft, seen = case
-        wanted = {r.number: r.spin for r in layout(aircraft)}
-        hands = {piece.number: piece.hand for piece in seen}
+        wanted = {r.number: r.spin for r in rotor_layout(aircraft)}
+        rotations = {piece.number: piece.rotation for piece in seen}
         # A propeller of either hand is upside down exactly when its edge disagrees with its hand and the motor's sense.
-        over = {p.number: upside_down(p.hand, wanted[p.number], bool(p.edge_leads)) for p in seen if p.hand}
+        over = {p.number: upside_down(p.rotation, wanted[p.number], bool(p.edge_leads)) for p in seen if p.rotation}
         steps = fewest_swaps(aircraft, seen)
         turned = 0
         for step in steps:
             if len(step.rotors) == 2:
                 a, b = step.rotors
-                hands[a], hands[b] = hands[b], hands[a]
+                rotations[a], rotations[b] = rotations[b], rotations[a]
                 over[a] = over[b] = False  # refitted the right way up
-            elif hands[step.rotors[0]] is step.hand:
+            elif rotations[step.rotors[0]] is step.rotation:
                 over[step.rotors[0]] = False
                 turned += 1
             else:
-                hands[step.rotors[0]], over[step.rotors[0]] = step.hand, False
-        self.assertEqual(hands, wanted)
+                rotations[step.rotors[0]], over[step.rotors[0]] = step.rotation, False
+        self.assertEqual(rotations, wanted)
         self.assertFalse(any(over.values()))
-        after = [RotorSeen(number=n, hand=h, edge_leads=True) for n, h in hands.items()]
+        after = [RotorSeen(number=n, rotation=h, edge_leads=True) for n, h in rotations.items()]
         self.assertEqual(judge_propellers(aircraft, after)[0].level, Level.CLEAR)
-        before = tuple(p.hand for p in seen)
+        before = tuple(p.rotation for p in seen)
         self.assertEqual(len(steps) - turned, fewest_by_search(before, tuple(wanted[p.number] for p in seen)))  # type: ignore[arg-type]
 
     def test_words(self) -> None:
-        right = {r.number: r.spin for r in layout(QUAD)}
-        seen = [RotorSeen(number=n, hand=s.other if n in (1, 2) else s, edge_leads=True) for n, s in right.items()]
+        right = {r.number: r.spin for r in rotor_layout(QUAD)}
+        seen = [RotorSeen(number=n, rotation=s.other if n in (1, 2) else s, edge_leads=True) for n, s in right.items()]
         (finding,) = judge_propellers(QUAD, seen)
         self.assertEqual(finding.level, Level.GROUNDED)
         self.assertIn("Front right and rear right would push down", said(finding))
         self.assertIn("tip over to the right", said(finding))
         self.assertEqual(finding.remedy, "Exchange the propellers rear right and front right.")
-        seen = [RotorSeen(number=n, hand=s, edge_leads=n != 3) for n, s in right.items()]
+        seen = [RotorSeen(number=n, rotation=s, edge_leads=n != 3) for n, s in right.items()]
         (finding,) = judge_propellers(QUAD, seen)
         self.assertIn("Rear left: the thin edge goes first", said(finding))
         self.assertIn("Turn the propeller at rear left over", finding.remedy)
-        seen = [RotorSeen(number=n, hand=s.other, edge_leads=True) for n, s in right.items()]
+        seen = [RotorSeen(number=n, rotation=s.other, edge_leads=True) for n, s in right.items()]
         self.assertIn("It would not lift", said(judge_propellers(QUAD, seen)[0]))
 
     def test_what_was_not_looked_at_is_asked_for(self) -> None:
         with self.assertRaisesRegex(InputError, "Look at rear right, rear left and front left|Rear right"):
-            judge_propellers(QUAD, [RotorSeen(number=1, hand=CCW)])
+            judge_propellers(QUAD, [RotorSeen(number=1, rotation=CCW)])
         with self.assertRaisesRegex(InputError, "no rotor number 7"):
-            judge_propellers(QUAD, [RotorSeen(number=7, hand=CCW)])
+            judge_propellers(QUAD, [RotorSeen(number=7, rotation=CCW)])
         with self.assertRaisesRegex(InputError, "named twice"):
-            judge_propellers(QUAD, [RotorSeen(number=1, hand=CCW)] * 2)
+            judge_propellers(QUAD, [RotorSeen(number=1, rotation=CCW)] * 2)
 
 
 class Motors(unittest.TestCase):
-    def judged(self, spins: dict[int, Spin], aircraft: Aircraft = QUAD):  # type: ignore[no-untyped-def]
+    def judged(self, spins: dict[int, Rotation], aircraft: Aircraft = QUAD):  # type: ignore[no-untyped-def]
         return judge_spins(aircraft, [RotorSeen(number=n, spin=s) for n, s in spins.items()])
 
     def test_as_drawn_some_wrong_and_all_wrong(self) -> None:
-        right = {r.number: r.spin for r in layout(QUAD)}
+        right = {r.number: r.spin for r in rotor_layout(QUAD)}
         self.assertEqual([f.level for f in self.judged(right)], [Level.CLEAR])
         one = self.judged({**right, 2: right[2].other})
         self.assertEqual([f.name for f in one], ["Sense", "Yaw torque"])
@@ -220,11 +222,11 @@ class LeftAndRight(unittest.TestCase):
         return [
             RotorSeen(
                 number=r.number,
-                hand=other(r.spin) if r.name in wrong else r.spin,
+                rotation=other(r.spin) if r.name in wrong else r.spin,
                 edge_leads=r.name not in over,
                 spin=other(r.spin) if r.name in spins else r.spin,
             )
-            for r in layout(aircraft)
+            for r in rotor_layout(aircraft)
         ]
 
     def test_the_corner_that_drops(self) -> None:
@@ -240,7 +242,7 @@ class LeftAndRight(unittest.TestCase):
 
     def test_the_way_it_turns_by_itself(self) -> None:
         """Four motors, two each way; one reversed leaves three one way: the airframe turns the other."""
-        for rotor in layout(QUAD):
+        for rotor in rotor_layout(QUAD):
             found = judge_spins(QUAD, self.seen(QUAD, spins=(rotor.name,)))
             self.assertEqual([f.name for f in found], ["Sense", "Yaw torque"])
             self.assertIn(f"{rotor.name.capitalize()} turns the wrong way", said(found[0]))
@@ -265,9 +267,9 @@ class LeftAndRight(unittest.TestCase):
 
 
 def rotor_names(numbers) -> list[str]:  # type: ignore[no-untyped-def]
-    by_number = {r.number: r.name for r in layout(QUAD)}
+    by_number = {r.number: r.name for r in rotor_layout(QUAD)}
     return [by_number[n] for n in numbers]
 
 
-def other(spin: Spin) -> Spin:
-    return Spin.COUNTER if spin is Spin.CLOCKWISE else Spin.CLOCKWISE
+def other(spin: Rotation) -> Rotation:
+    return Rotation.COUNTER if spin is Rotation.CLOCKWISE else Rotation.CLOCKWISE

@@ -40,7 +40,7 @@ class Reading(unittest.TestCase):
         )  # fmt: skip
         a, b = found.zones
         self.assertAlmostEqual(a.terms.floor.height_m, 30.48)
-        self.assertEqual((a.terms.rule, len(a.terms.spans), b.terms.rule), (Rule.CLOSED, 2, Rule.ASK))
+        self.assertEqual((a.terms.rule, len(a.terms.periods), b.terms.rule), (Rule.CLOSED, 2, Rule.ASK))
         self.assertEqual(str(found.as_of), "2026-05-16 06:00:00+00:00")
 
     def test_crossed_outlines_are_kept_and_said(self) -> None:
@@ -125,7 +125,7 @@ class Reading(unittest.TestCase):
         (zone,) = read_zones(text(feature({"rule": "", "name": "  Long   name ", "asks": " a  b "}))).zones
         terms = zone.terms
         self.assertEqual(
-            (terms.rule, terms.floor, terms.ceiling, terms.up_to_m, terms.spans),
+            (terms.rule, terms.floor, terms.max_height, terms.up_to_m, terms.periods),
             (Rule.ASK, Edge(height_m=0), None, None, ()),
         )
         self.assertEqual((terms.name, terms.asks), ("Long name", "a b"))
@@ -133,12 +133,12 @@ class Reading(unittest.TestCase):
         self.assertEqual(len(nameless.terms.name), 120)
         self.assertEqual(read_zones(text(feature({}))).zones[0].terms.name, "zone 1")
         (sea,) = read_zones(text(feature({"ceiling_ft": 1000, "ceiling_from": " SEA "}))).zones
-        assert sea.terms.ceiling is not None
-        self.assertAlmostEqual(sea.terms.ceiling.height_m, 304.8)
-        self.assertIs(sea.terms.ceiling.ref, Ref.SEA)
+        assert sea.terms.max_height is not None
+        self.assertAlmostEqual(sea.terms.max_height.height_m, 304.8)
+        self.assertIs(sea.terms.max_height.ref, Ref.SEA)
         self.assertIsNone(read_zones(text(feature({}), as_of="")).as_of)
         self.assertIsNone(read_zones(text(feature({}))).as_of)
-        open_ended = read_zones(text(feature({"times": [{"until": "2026-05-16T10:00Z"}]}))).zones[0].terms.spans[0]
+        open_ended = read_zones(text(feature({"times": [{"until": "2026-05-16T10:00Z"}]}))).zones[0].terms.periods[0]
         self.assertIsNone(open_ended.begin)
 
     def test_long_texts_are_cut_in_what_is_said_and_kept(self) -> None:

@@ -10,12 +10,12 @@ from hypothesis import strategies as st
 
 from walkround.core.airspace.zone import Rule, Terms, Zone, contains, nearby, unwrapped
 from walkround.core.base.geodesy import Position, degree_lengths_m, distance_m, from_plane
-from walkround.core.field import plane
+from walkround.core.field import planar_geometry
 
 GEOD = pyproj.Geod(ellps="WGS84")
 TERMS = Terms(name="z", rule=Rule.CLOSED)
 LAT, LON = st.floats(-70, 70), st.floats(-180, 180)
-CIRCLE = [plane.ahead((0, 0), a, 120) for a in range(0, 360, 10)]
+CIRCLE = [planar_geometry.ahead((0, 0), a, 120) for a in range(0, 360, 10)]
 
 
 def star(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -159,7 +159,7 @@ class Near(unittest.TestCase):
         ring = [(wrap(middle.lon_deg + x), middle.lat_deg + y) for x, y in shape]
         flat = pyproj.Proj(proj="aeqd", lat_0=lat, lon_0=lon, ellps="WGS84")
         dense = []
-        for (ax, ay), (bx, by) in plane.segments(shape, closed=True):
+        for (ax, ay), (bx, by) in planar_geometry.segments(shape, closed=True):
             for i in range(100):
                 t = i / 100
                 dense.append(flat(wrap(middle.lon_deg + ax + (bx - ax) * t), middle.lat_deg + ay + (by - ay) * t))

@@ -9,8 +9,18 @@ from walkround.core.aircraft.traits import Kind
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.base.finding import Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import Cadence, Station
-from walkround.core.checklist.custom import Change, OwnList, add, change, listed, move, own_check, rarer, set_back
+from walkround.core.checklist.check import Frequency, Station
+from walkround.core.checklist.custom import (
+    CheckChange,
+    CustomChecklist,
+    add,
+    change,
+    checklist_of,
+    custom_check,
+    move,
+    rarer,
+    set_back,
+)
 from walkround.core.checklist.history import Done
 from walkround.core.checklist.library import CHECKS
 from walkround.core.round.evidence import Measured
@@ -18,73 +28,80 @@ from walkround.core.round.plan import make_plan
 from walkround.core.round.walk import walk
 from walkround.demo.walker import walked_evidence
 
-NOTHING = OwnList()
+NOTHING = CustomChecklist()
 
 
 def titled(title: str, **more: object):  # type: ignore[no-untyped-def]
-    values = {"station": Station.AIRFRAME, "how": "", "why": "", "grounds": True, "cadence": Cadence.LAUNCH}
-    return lambda number: own_check(number, title=title, **(values | more))  # type: ignore[arg-type]
+    values = {"station": Station.AIRFRAME, "how": "", "why": "", "grounds": True, "frequency": Frequency.LAUNCH}
+    return lambda number: custom_check(number, title=title, **(values | more))  # type: ignore[arg-type]
 
 
 class Changes(unittest.TestCase):
     def test_reworded_and_set_back(self) -> None:
-        own = change(NOTHING, Change(check_id="field.path", title="Walk to the hedge and back"), 0)
-        planned = next(p for p in make_plan(situation(own=own)).checks if p.check.id == "field.path")
+        own = change(NOTHING, CheckChange(check_id="field.path", title="Walk to the hedge and back"), 0)
+        planned = next(p for p in make_plan(situation(custom_checklist=own)).checks if p.check.id == "field.path")
         self.assertEqual((planned.check.title, planned.check.origin), ("Walk to the hedge and back", "changed"))
         self.assertIn("Compare with the plan", planned.check.how)
         back = set_back(own, "field.path", own.revision)
         self.assertEqual((back.changes, back.revision), ((), 2))
-        self.assertEqual(listed(back).checks, listed(NOTHING).checks)
+        self.assertEqual(checklist_of(back).checks, checklist_of(NOTHING).checks)
 
     def test_words_as_built_in_are_no_change(self) -> None:
         check = next(c for c in CHECKS if c.id == "field.path")
-        same = Change(check_id=check.id, title=check.title, how=check.how, why=check.why, cadence=check.cadence)
+        same = CheckChange(
+            check_id=check.id, title=check.title, how=check.how, why=check.why, frequency=check.frequency
+        )
         self.assertEqual(change(NOTHING, same, 0).changes, ())
 
     def test_a_grounding_check_is_switched_off_only_with_a_reason_that_stands_on_every_verdict(self) -> None:
         with self.assertRaisesRegex(InputError, "only with a reason") as caught:
-            change(NOTHING, Change(check_id="field.path", off=True), 0)
+            change(NOTHING, CheckChange(check_id="field.path", off=True), 0)
         self.assertEqual(caught.exception.field, "reason")
-        own = change(NOTHING, Change(check_id="field.path", off=True, reason="my own garden"), 0)
-        case = situation(own=own)
+        own = change(NOTHING, CheckChange(check_id="field.path", off=True, reason="my own garden"), 0)
+        case = situation(custom_checklist=own)
         self.assertNotIn("field.path", planned_ids(case))
         (left,) = make_plan(case).left_out
         self.assertEqual(
             (left.title, left.how, left.reason), ("Walk the intended path and look up", "switched off", "my own garden")
         )
         walked = walk(case, walked_evidence(case, NOW))
-        self.assertEqual(walked.verdict.level, Level.CARE)
+        self.assertEqual(walked.verdict.level, Level.CAUTION)
         self.assertIn("Your reason: my own garden", said(walked.left_out[0]))
-        self.assertIn(walked.left_out[0], walked.verdict.minds)
+        self.assertIn(walked.left_out[0], walked.verdict.cautions)
 
     def test_what_only_spoils_the_day_goes_without_a_reason_and_without_a_word(self) -> None:
-        own = change(NOTHING, Change(check_id="bench.card", off=True), 0)
-        plan = make_plan(situation(own=own))
+        own = change(NOTHING, CheckChange(check_id="bench.card", off=True), 0)
+        plan = make_plan(situation(custom_checklist=own))
         self.assertNotIn("bench.card", plan.ids())
         self.assertEqual(plan.left_out, ())
 
     def test_rarer_needs_a_reason_too_and_more_often_does_not(self) -> None:
-        self.assertTrue(rarer(Cadence.SEASON, Cadence.LAUNCH))
+        self.assertTrue(rarer(Frequency.SEASON, Frequency.LAUNCH))
         with self.assertRaisesRegex(InputError, "made rarer only with a reason"):
-            change(NOTHING, Change(check_id="airframe.shell", cadence=Cadence.DAY), 0)
-        own = change(NOTHING, Change(check_id="airframe.shell", cadence=Cadence.DAY, reason="hard case"), 0)
+            change(NOTHING, CheckChange(check_id="airframe.shell", frequency=Frequency.DAY), 0)
+        own = change(NOTHING, CheckChange(check_id="airframe.shell", frequency=Frequency.DAY, reason="hard case"), 0)
         second = with_history(
-            situation(own=own), rounds_today=1, done=(Done(check_id="airframe.shell", at=NOW - timedelta(hours=1)),)
+            situation(custom_checklist=own),
+            rounds_today=1,
+            done=(Done(check_id="airframe.shell", at=NOW - timedelta(hours=1)),),
         )
         self.assertEqual([x.how for x in make_plan(second).left_out], ["made rarer (first launch of the day)"])
-        self.assertEqual(make_plan(situation(own=own)).left_out, ())  # on the first launch it is asked for
-        often = change(NOTHING, Change(check_id="field.path", cadence=Cadence.LAUNCH), 0)
-        self.assertEqual(often.changes[0].cadence, Cadence.LAUNCH)
+        self.assertEqual(make_plan(situation(custom_checklist=own)).left_out, ())  # on the first launch it is asked for
+        often = change(NOTHING, CheckChange(check_id="field.path", frequency=Frequency.LAUNCH), 0)
+        self.assertEqual(often.changes[0].frequency, Frequency.LAUNCH)
 
     def test_unknown_checks(self) -> None:
-        for call in (lambda: change(NOTHING, Change(check_id="field.ufo"), 0), lambda: set_back(NOTHING, "own.9", 0)):
+        for call in (
+            lambda: change(NOTHING, CheckChange(check_id="field.ufo"), 0),
+            lambda: set_back(NOTHING, "custom.9", 0),
+        ):
             with self.assertRaises(MissingError):
                 call()
 
 
 class Order(unittest.TestCase):
-    def names(self, own: OwnList, station: Station) -> list[str]:
-        return [c.id for c in listed(own).checks if c.station is station]
+    def names(self, own: CustomChecklist, station: Station) -> list[str]:
+        return [c.id for c in checklist_of(own).checks if c.station is station]
 
     def test_moved_inside_its_station(self) -> None:
         before = self.names(NOTHING, Station.SKY)
@@ -96,7 +113,7 @@ class Order(unittest.TestCase):
 
     def test_a_check_that_the_order_does_not_know_stays_behind_its_neighbour(self) -> None:
         before = self.names(NOTHING, Station.SKY)
-        own = OwnList(order=((Station.SKY, (before[1], before[0])),))
+        own = CustomChecklist(order=((Station.SKY, (before[1], before[0])),))
         self.assertEqual(
             self.names(own, Station.SKY)[:2], [before[1], *before[2:3]] if len(before) < 3 else [before[1], before[2]]
         )
@@ -108,10 +125,10 @@ class Order(unittest.TestCase):
         with self.assertRaisesRegex(ConflictError, "another tab"):
             move(one, ids[1], 1, 0)
         with self.assertRaises(ConflictError):
-            change(one, Change(check_id=ids[0], title="Mine"), 0)
+            change(one, CheckChange(check_id=ids[0], title="Mine"), 0)
 
     def test_switched_off_has_no_place(self) -> None:
-        own = change(NOTHING, Change(check_id="bench.card", off=True), 0)
+        own = change(NOTHING, CheckChange(check_id="bench.card", off=True), 0)
         with self.assertRaisesRegex(InputError, "no place in the order"):
             move(own, "bench.card", 1, own.revision)
 
@@ -120,17 +137,17 @@ class Added(unittest.TestCase):
     def test_a_tick_and_a_number_with_bounds(self) -> None:
         own = add(NOTHING, titled("Look at the tail skid"), 0)
         own = add(own, titled("Weigh the water", measure=Measure.PERCENT, low=20.0, high=80.0), own.revision)
-        case = situation(own=own)
-        self.assertLessEqual({"own.1", "own.2"}, planned_ids(case))
-        walked = walk(case, [piece("own.2", Measured(value=90))])
-        (finding,) = walked.state("own.2").findings
+        case = situation(custom_checklist=own)
+        self.assertLessEqual({"custom.1", "custom.2"}, planned_ids(case))
+        walked = walk(case, [piece("custom.2", Measured(value=90))])
+        (finding,) = walked.state("custom.2").findings
         self.assertEqual(finding.level, Level.GROUNDED)
         self.assertEqual(said(finding), "90 % is above your 80 %.")
         self.assertEqual(walk(case, walked_evidence(case, NOW)).verdict.open, 0)
 
     def test_only_where_it_belongs(self) -> None:
         own = add(NOTHING, titled("Wing thing", applies=For(kinds=frozenset({Kind.WING}))), 0)
-        self.assertNotIn("own.1", planned_ids(situation(QUAD, own=own)))
+        self.assertNotIn("custom.1", planned_ids(situation(QUAD, custom_checklist=own)))
 
     def test_refusals(self) -> None:
         with self.assertRaisesRegex(InputError, "lowest or a highest"):
@@ -142,9 +159,9 @@ class Added(unittest.TestCase):
 
     def test_reworded_and_taken_off(self) -> None:
         own = add(NOTHING, titled("First words"), 0)
-        own = change(own, Change(check_id="own.1", title="Better words", cadence=Cadence.DAY), own.revision)
-        self.assertEqual((own.added[0].title, own.added[0].cadence), ("Better words", Cadence.DAY))
-        self.assertEqual(set_back(own, "own.1", own.revision).added, ())
+        own = change(own, CheckChange(check_id="custom.1", title="Better words", frequency=Frequency.DAY), own.revision)
+        self.assertEqual((own.added[0].title, own.added[0].frequency), ("Better words", Frequency.DAY))
+        self.assertEqual(set_back(own, "custom.1", own.revision).added, ())
 
     def test_a_check_that_could_never_be_judged_is_refused(self) -> None:
         own = add(NOTHING, titled("Fine"), 0)
@@ -153,12 +170,12 @@ class Added(unittest.TestCase):
             {"adds": "moon"},
             {"id": "field.path"},
             {"origin": "built-in"},
-            {"practice": "x=y"},
+            {"method": "x=y"},
         ):
             with self.subTest(changes), self.assertRaisesRegex(InputError, "cannot be added|can be added"):
-                OwnList(added=(own.added[0].model_copy(update=changes),))
+                CustomChecklist(added=(own.added[0].model_copy(update=changes),))
         with self.assertRaisesRegex(InputError, "same number"):
-            OwnList(added=(own.added[0], own.added[0]))
+            CustomChecklist(added=(own.added[0], own.added[0]))
 
 
 class Holds(unittest.TestCase):
@@ -167,7 +184,7 @@ class Holds(unittest.TestCase):
         evidence = list(walked_evidence(case, NOW))
         on = next(i for i, p in enumerate(evidence) if p.check_id == "power.aircraft_on")
         idle = next(i for i, p in enumerate(evidence) if p.check_id == "controls.idle")
-        holds = [walk(case, evidence[:n]).hold for n in (0, on, on + 1, idle + 1)]
+        holds = [walk(case, evidence[:n]).safe_state for n in (0, on, on + 1, idle + 1)]
         self.assertEqual(
             [h.id if h else "" for h in holds], ["unplugged", "unplugged", "blades-still", "blades-can-turn"]
         )

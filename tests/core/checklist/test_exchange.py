@@ -8,8 +8,8 @@ from tests.support import NOW, QUAD
 from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.errors import InputError
-from walkround.core.checklist.check import Cadence, Station
-from walkround.core.checklist.custom import Change, OwnList, add, change, listed, own_check
+from walkround.core.checklist.check import Frequency, Station
+from walkround.core.checklist.custom import CheckChange, CustomChecklist, add, change, checklist_of, custom_check
 from walkround.core.checklist.exchange import (
     FILES,
     AircraftFile,
@@ -24,10 +24,10 @@ from walkround.core.checklist.exchange import (
 DOCS = Path(__file__).parents[3] / "docs" / "schemas"
 
 
-def own_list() -> OwnList:
-    own = change(OwnList(), Change(check_id="field.path", title="To the hedge"), 0)
-    values = {"station": Station.SKY, "how": "", "why": "", "grounds": False, "cadence": Cadence.DAY}
-    return add(own, lambda n: own_check(n, title="Smell the rain", **values), own.revision)  # type: ignore[arg-type]
+def own_list() -> CustomChecklist:
+    own = change(CustomChecklist(), CheckChange(check_id="field.path", title="To the hedge"), 0)
+    values = {"station": Station.SKY, "how": "", "why": "", "grounds": False, "frequency": Frequency.DAY}
+    return add(own, lambda n: custom_check(n, title="Smell the rain", **values), own.revision)  # type: ignore[arg-type]
 
 
 class ThereAndBack(unittest.TestCase):
@@ -43,16 +43,16 @@ class ThereAndBack(unittest.TestCase):
     def test_a_list_taken_over_twice_is_there_once(self) -> None:
         own = own_list()
         file = parse_file(text_of(ListFile(changes=own.changes, added=own.added, order=own.order)), ListFile)
-        once = taken_over(OwnList(), file)
-        self.assertEqual([c.title for c in listed(once).checks if c.origin == "own"], ["Smell the rain"])
+        once = taken_over(CustomChecklist(), file)
+        self.assertEqual([c.title for c in checklist_of(once).checks if c.origin == "custom"], ["Smell the rain"])
         self.assertEqual(taken_over(once, file).added, once.added)
 
     def test_own_checks_get_numbers_that_are_free(self) -> None:
-        values = {"station": Station.BAG, "how": "", "why": "", "grounds": False, "cadence": Cadence.DAY}
-        mine = add(OwnList(), lambda n: own_check(n, title="Pack the kite", **values), 0)  # type: ignore[arg-type]
+        values = {"station": Station.BAG, "how": "", "why": "", "grounds": False, "frequency": Frequency.DAY}
+        mine = add(CustomChecklist(), lambda n: custom_check(n, title="Pack the kite", **values), 0)  # type: ignore[arg-type]
         both = taken_over(mine, ListFile(added=own_list().added))
         self.assertEqual(
-            [(c.id, c.title) for c in both.added], [("own.1", "Pack the kite"), ("own.2", "Smell the rain")]
+            [(c.id, c.title) for c in both.added], [("custom.1", "Pack the kite"), ("custom.2", "Smell the rain")]
         )
 
 
@@ -99,13 +99,13 @@ class Wrong(unittest.TestCase):
             self.assertEqual(caught.exception.field, "file")
 
     def test_a_list_that_would_switch_off_silently(self) -> None:
-        file = ListFile(changes=(Change(check_id="airframe.propellers", off=True),))
+        file = ListFile(changes=(CheckChange(check_id="airframe.propellers", off=True),))
         with self.assertRaisesRegex(InputError, "airframe.propellers: A fault here can bring it down"):
-            taken_over(OwnList(), file)
+            taken_over(CustomChecklist(), file)
         with self.assertRaisesRegex(InputError, "There is no such check"):
-            taken_over(OwnList(), ListFile(changes=(Change(check_id="moon.phase", title="x"),)))
+            taken_over(CustomChecklist(), ListFile(changes=(CheckChange(check_id="moon.phase", title="x"),)))
 
     def test_a_list_with_a_check_nobody_can_judge(self) -> None:
         added = own_list().added[0].model_copy(update={"due": "moon"})
         with self.assertRaisesRegex(InputError, "can be added"):
-            taken_over(OwnList(), ListFile(added=(added,)))
+            taken_over(CustomChecklist(), ListFile(added=(added,)))

@@ -6,15 +6,15 @@ from collections.abc import Callable
 
 from tests.support import NOW, QUAD, TRAINER, planned_ids, situation, variants, with_history
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.outline import outline
 from walkround.core.aircraft.parts import PartKind
+from walkround.core.aircraft.planform import planform
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import Level
-from walkround.core.checklist.check import AskChoice, AskNumber, Cadence, Occasion, Station
+from walkround.core.checklist.check import AskChoice, AskNumber, Frequency, Occasion, Station
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import CHECKS
-from walkround.core.pilot.methods import PRACTICES, Practices
+from walkround.core.pilot.methods import METHODS, ChosenMethods
 from walkround.core.round.numbers import RULES
 from walkround.core.round.plan import make_plan
 
@@ -29,18 +29,18 @@ AC_107_2A: tuple[tuple[int, str, tuple[str, ...]], ...] = (
     (6, "motors, propellers, rotors", ("airframe.propellers", "airframe.rotor_blades")),
     (7, "energy enough for the plan, systems work", ("pack.plan", "pack.fuel_level")),
     (8, "avionics: transceiver, navigation, antennas", ("airframe.antennas",)),
-    (9, "compass calibrated before flight", ("senses.compass",)),
+    (9, "compass calibrated before flight", ("sensors.compass",)),
     (10, "control station transceiver and antennas", ("link.antennas", "bench.transmitter")),
     (11, "display works", ("power.screen_works", "power.goggles_on")),
     (12, "ground support gear, take-off and landing aids", ("field.surface_rotor", "field.surface_wing", "field.throw_line")),
     (13, "control link established and correct", ("power.transmitter_on",)),
     (14, "surfaces move rightly from the control station", ("controls.surfaces", "controls.swashplate")),
-    (15, "on-board navigation and data links", ("senses.satellites", "senses.home_point")),
+    (15, "on-board navigation and data links", ("sensors.satellites", "sensors.home_point")),
     (16, "termination and lost-control programming", ("link.lost_action", "link.lost_action_wing", "link.lost_action_heli", "link.lost_action_board")),
     (17, "fuel type and quantity", ("pack.fuel_type",)),
     (18, "battery levels, aircraft and control station", ("pack.cells",)),
     (19, "attached equipment secure", ("airframe.loose", "airframe.payload", "pack.latched")),
-    (20, "positioning from at least four satellites, written down", ("senses.satellites",)),
+    (20, "positioning from at least four satellites, written down", ("sensors.satellites",)),
     (21, "propellers started and watched for imbalance", ("controls.idle",)),
     (22, "heading and height control answer", ("first.moves", "first.trim")),
     (23, "obstructions on the path noted", ("field.path",)),
@@ -63,7 +63,7 @@ EXEMPT: dict[int, tuple[str, Callable[[Aircraft], bool]]] = {
 
 # Done where they belong in the order of work: balance with the pack in, the engine started last.
 MOVED_HERE = {
-    "airframe.balance": Station.PACK,
+    "airframe.cg": Station.PACK,
     "airframe.hangs_level": Station.PACK,
     "power.engine_start": Station.CONTROLS,
     "power.kill_switch": Station.CONTROLS,
@@ -143,50 +143,50 @@ class Library(unittest.TestCase):
 
     def test_every_check_is_reachable(self) -> None:
         seen: set[str] = set()
-        schools = [Practices(**{t.value: s.id}) for t, (_, many) in PRACTICES.items() for s in many]
+        every = [ChosenMethods(**{t.value: s.id}) for t, (_, many) in METHODS.items() for s in many]
         for aircraft in (*variants(), PRESETS["race-quad"]):
             events = tuple(Event(kind=kind, at=NOW) for kind in EventKind if "calibrated" not in kind)
             parts = tuple(Event(kind=EventKind.PART_REPLACED, part=part, at=NOW) for part in PartKind)
             case = with_history(situation(aircraft), events=(*events, *parts), done=())
             seen |= planned_ids(case.model_copy(update={"occasions": tuple(Occasion)}))
-        for practices in schools:
-            seen |= planned_ids(situation(practices=practices))
-            seen |= planned_ids(with_history(situation(practices=practices), events=events))
+        for methods in every:
+            seen |= planned_ids(situation(methods=methods))
+            seen |= planned_ids(with_history(situation(methods=methods), events=events))
         self.assertEqual({c.id for c in CHECKS} - seen, set())
 
     def test_event_checks_name_events_or_a_rule(self) -> None:
         for check in CHECKS:
-            if check.cadence is Cadence.EVENT:
+            if check.frequency is Frequency.EVENT:
                 self.assertTrue(check.events or check.due or check.on_parts or check.occasions, check.id)
 
 
 class Parts(unittest.TestCase):
     def test_parts_named_by_checks_are_drawn(self) -> None:
         for aircraft in variants():
-            drawn = {p.key for p in outline(aircraft).parts}
+            drawn = {p.key for p in planform(aircraft).parts}
             wanted = {c.part for c in CHECKS if c.part and c.applies.fits(aircraft)}
             self.assertEqual(wanted - drawn, set(), aircraft.name)
 
 
 class Outlines(unittest.TestCase):
     def test_it_follows_the_traits(self) -> None:
-        keys = {p.key for p in outline(QUAD).parts}
+        keys = {p.key for p in planform(QUAD).parts}
         self.assertLessEqual({"propellers", "arms", "motors", "body", "pack", "gimbal", "compass", "antennas"}, keys)
         plain = QUAD.model_copy(update={"traits": QUAD.traits - {Trait.GIMBAL_CAMERA, Trait.COMPASS}})
-        self.assertFalse({"gimbal", "compass"} & {p.key for p in outline(plain).parts})
-        wing = {p.key for p in outline(TRAINER).parts}
+        self.assertFalse({"gimbal", "compass"} & {p.key for p in planform(plain).parts})
+        wing = {p.key for p in planform(TRAINER).parts}
         self.assertLessEqual({"wing", "tail", "wheels", "propellers", "pack", "body"}, wing)
 
     def test_one_disc_a_rotor_with_neighbours_turning_against_each_other(self) -> None:
         for rotors in (3, 4, 6, 8):
             shapes = next(
-                p for p in outline(QUAD.model_copy(update={"rotors": rotors})).parts if p.key == "propellers"
+                p for p in planform(QUAD.model_copy(update={"rotors": rotors})).parts if p.key == "propellers"
             ).shapes
             self.assertEqual(sum(s.role == "disc" for s in shapes), rotors)
 
     def test_everything_lies_inside_its_box(self) -> None:
         for aircraft in (QUAD, TRAINER, *PRESETS.values(), *variants()):
-            drawing = outline(aircraft)
+            drawing = planform(aircraft)
             for part in drawing.parts:
                 for shape in part.shapes:
                     for x, y in shape.points:
@@ -194,6 +194,6 @@ class Outlines(unittest.TestCase):
                         self.assertLessEqual(abs(y), drawing.half_height_mm * 1.03, part.key)
 
     def test_it_is_the_same_left_and_right(self) -> None:
-        discs = [s.points[0] for p in outline(QUAD).parts for s in p.shapes if s.role == "disc"]
+        discs = [s.points[0] for p in planform(QUAD).parts for s in p.shapes if s.role == "disc"]
         mirrored = {(round(-x, 6), round(y, 6)) for x, y in discs}
         self.assertEqual({(round(x, 6), round(y, 6)) for x, y in discs}, mirrored)

@@ -11,12 +11,12 @@ from hypothesis import strategies as st
 from tests.support import SITE, said
 from walkround.core.base.finding import Level
 from walkround.core.base.geodesy import Position
-from walkround.core.field import layout
+from walkround.core.field import field_editor
 from walkround.core.field.glare import (
     BEARINGS,
     GLARE_DEG,
-    Moment,
-    Session,
+    SunMoment,
+    SunSession,
     blinds,
     events,
     judge_session,
@@ -35,12 +35,16 @@ def at(lat: float, lon: float = 15.3) -> Site:
 
 def boxed(site: Site, towards: float) -> Site:
     """A box 60 m wide from 20 to 80 m in front, towards a bearing."""
-    from walkround.core.field import plane
+    from walkround.core.field import planar_geometry
 
-    return layout.laid(site, layout.BOX, plane.turned([(-30, 20), (30, 20), (30, 80), (-30, 80)], (0, 0), towards))
+    return field_editor.laid(
+        site,
+        field_editor.FLIGHT_AREA,
+        planar_geometry.turned([(-30, 20), (30, 20), (30, 80), (-30, 80)], (0, 0), towards),
+    )
 
 
-class Events(unittest.TestCase):
+class SunEvents(unittest.TestCase):
     def test_rise_set_and_twilight_against_pyephem(self) -> None:
         """PyEphem at horizon -0:50 and -6:00 without refraction, over latitudes and the year, to 25 seconds."""
         checked = 0
@@ -102,10 +106,10 @@ class Sector(unittest.TestCase):
 
     def sector(self, *suns: tuple[float, float]) -> tuple[float, float] | None:
         moments = tuple(
-            Moment(at=EVENING + i * timedelta(minutes=10), sun=Sun(bearing_deg=b, elevation_deg=e), inside=False)
+            SunMoment(at=EVENING + i * timedelta(minutes=10), sun=Sun(bearing_deg=b, elevation_deg=e), inside=False)
             for i, (b, e) in enumerate(suns)
         )
-        return Session(moments=moments, spells=(), turn_deg=None, wait=None, boxed=False).sector
+        return SunSession(moments=moments, spells=(), turn_deg=None, wait=None, boxed=False).sector
 
     def test_ends(self) -> None:
         rows = (

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.support import QUAD, SITE, said
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import Level
-from walkround.core.field import layout, plane
+from walkround.core.field import field_editor, planar_geometry
 from walkround.core.field.interference import DISTURBS, judge_sources, level_at, sources
 from walkround.core.field.marks import Mark, MarkKind, mark_at, spot
 from walkround.core.field.site import Site
@@ -29,11 +29,11 @@ class Sources(unittest.TestCase):
         """That lines, masts, steel in concrete and cars disturb: common practice, no source. Distances are our choice."""
         for kind, does in DISTURBS.items():
             reach = [e for e in (does.compass, does.link) if e is not None]
-            near, far = max(e.ground_m for e in reach) - 1, max(e.care_m for e in reach)
+            near, far = max(e.ground_m for e in reach) - 1, max(e.caution_m for e in reach)
             self.assertEqual(max(f.level for f in judge_sources(with_(kind, near), QUAD)), Level.GROUNDED, kind)
             self.assertEqual(max(f.level for f in judge_sources(with_(kind, far + 0.1), QUAD)), Level.CLEAR, kind)
             for effect in reach:
-                self.assertLess(effect.ground_m, effect.care_m)
+                self.assertLess(effect.ground_m, effect.caution_m)
 
     def test_a_tree_disturbs_nothing(self) -> None:
         self.assertEqual(judge_sources(with_(MarkKind.TREE, 1), QUAD), ())
@@ -65,7 +65,7 @@ class Within(unittest.TestCase):
         mark = Mark(kind=MarkKind.TREES, spots=tuple(spot(p) for p in points), height_m=5, radius_m=radius)
         area = [(-40.0, 10.0), (50.0, 20.0), (30.0, 70.0)]
         if mark.gap_m(area, closed=True) <= most:
-            self.assertTrue(mark.within(plane.box(area), most + 0.001))
+            self.assertTrue(mark.within(planar_geometry.bounding_box(area), most + 0.001))
 
 
 class Spots(unittest.TestCase):
@@ -85,12 +85,12 @@ class Spots(unittest.TestCase):
         self.assertAlmostEqual(launches(BARE, [(0, 0)], None)[0].sky_percent, 100)
         r = 100.0
         ring = [(r * math.sin(math.radians(a)), r * math.cos(math.radians(a))) for a in range(5, 176, 5)]
-        walled = layout.added(BARE, MarkKind.TREES, ring, r)
+        walled = field_editor.added(BARE, MarkKind.TREES, ring, r)
         half = (1 - math.sin(math.radians(45))) / (1 - math.sin(math.radians(10)))
         self.assertAlmostEqual(launches(walled, [(0, 0)], None)[0].sky_percent, 50 + 50 * half, delta=1.5)
 
     def test_away_from_a_source_with_reasons(self) -> None:
-        site = layout.added(BARE, MarkKind.WIRE, [(-80, 12), (80, 12)], 15)
+        site = field_editor.added(BARE, MarkKind.WIRE, [(-80, 12), (80, 12)], 15)
         found = better_launch(site, None)
         assert found is not None
         self.assertGreaterEqual(-found.found.at.north_m + 12, 50)
@@ -109,7 +109,9 @@ class Spots(unittest.TestCase):
     def test_the_sun_behind_and_the_crowd_kept_off(self) -> None:
         """A box to the north, the sun low in the north-west, spectators to the south: only the far side of the box has the
         sun behind it."""
-        site = layout.crowd_begun(layout.laid(BARE, layout.BOX, [(-20, 10), (20, 10), (20, 40), (-20, 40)]))
+        site = field_editor.spectator_line_begun(
+            field_editor.laid(BARE, field_editor.FLIGHT_AREA, [(-20, 10), (20, 10), (20, 40), (-20, 40)])
+        )
         found = better_launch(site, 0)
         assert found is not None
         self.assertTrue(found.found.behind)
@@ -119,7 +121,7 @@ class Spots(unittest.TestCase):
         self.assertIsNone(better_launch(BARE, None))
 
     def test_never_on_water_or_inside_a_hazard(self) -> None:
-        lake = layout.added(
+        lake = field_editor.added(
             with_(MarkKind.WIRE, 12, 0, 15), MarkKind.WATER, [(-200, -8), (200, -8), (200, -200), (-200, -200)], 0
         )
         found = better_launch(lake, None)

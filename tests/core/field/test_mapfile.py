@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.support import SITE
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position, from_plane, to_plane
-from walkround.core.field import layout, mapfile
+from walkround.core.field import field_editor, mapfile
 from walkround.core.field.marks import MarkKind
 from walkround.core.field.site import Site
 from walkround.demo.scenario import MEADOW, QUAY
@@ -46,7 +46,7 @@ class Plane(unittest.TestCase):
 
 class RoundTrip(unittest.TestCase):
     def same(self, site: Site, text: str) -> None:
-        bare = site.model_copy(update={"marks": (), "box": (), "crowd": (), "pilot": None})
+        bare = site.model_copy(update={"marks": (), "flight_area": (), "spectator_line": (), "pilot": None})
         back = mapfile.laid_in(bare, mapfile.read_map(text, bare), MarkKind.HAZARD)
         self.assertEqual(len(back.marks), len(site.marks))
         for was, now in zip(*(sorted(s.marks, key=lambda m: (m.kind, m.name)) for s in (site, back)), strict=True):
@@ -55,8 +55,8 @@ class RoundTrip(unittest.TestCase):
             )
             self.assertEqual(len(was.spots), len(now.spots))
             self.assertAlmostEqual(was.nearest((0, 0))[0], now.nearest((0, 0))[0], delta=0.05)
-        for key in (layout.BOX, layout.CROWD, layout.PILOT):
-            self.assertEqual(len(layout.spots_of(site, key)), len(layout.spots_of(back, key)), key)
+        for key in (field_editor.FLIGHT_AREA, field_editor.SPECTATOR_LINE, field_editor.PILOT):
+            self.assertEqual(len(field_editor.spots_of(site, key)), len(field_editor.spots_of(back, key)), key)
 
     def test_both_formats_keep_everything(self) -> None:
         for site in (MEADOW, QUAY):

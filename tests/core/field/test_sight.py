@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.support import QUAD, SITE, TRAINER, dry_weather, said, situation
 from walkround.core.aircraft.traits import Kind
 from walkround.core.base.finding import Level
-from walkround.core.field import layout
+from walkround.core.field import field_editor
 from walkround.core.field.sight import attitude_sight_m, judge_seen, judge_sight, slant_m
 from walkround.core.round.weather_rules import judge_weather
 
@@ -31,13 +31,13 @@ class Sight(unittest.TestCase):
     def test_the_way_to_the_eyes_is_slanting(self) -> None:
         flat = SITE.model_copy(update={"flight_radius_m": 300, "flight_height_m": 400})
         self.assertAlmostEqual(slant_m(flat), 500)
-        boxed = layout.laid(flat, layout.BOX, [(0, 10), (300, 0), (300, 30)])
+        boxed = field_editor.laid(flat, field_editor.FLIGHT_AREA, [(0, 10), (300, 0), (300, 30)])
         self.assertAlmostEqual(slant_m(boxed), math.sqrt(300**2 + 30**2 + 400**2))
 
     def test_levels(self) -> None:
         rows = (
             (120, QUAD, Level.CLEAR),
-            (200, QUAD, Level.CARE),
+            (200, QUAD, Level.CAUTION),
             (320, QUAD, Level.GROUNDED),
             (320, TRAINER, Level.CLEAR),
         )
@@ -56,7 +56,7 @@ class Sight(unittest.TestCase):
     def test_made_out_in_mist(self) -> None:
         """Three tenths of 300 m are 90 m: less than the flight goes; of 9999 m nothing need be said."""
         self.assertEqual(judge_seen(300, slant_m(SITE))[0].level, Level.GROUNDED)
-        self.assertEqual(judge_seen(600, slant_m(SITE))[0].level, Level.CARE)
+        self.assertEqual(judge_seen(600, slant_m(SITE))[0].level, Level.CAUTION)
         self.assertEqual(judge_seen(9999, slant_m(SITE)), ())
         names = [f.name for f in judge_weather(dry_weather(visibility_m=400), situation())]
         self.assertIn("Made out", names)

@@ -7,10 +7,10 @@ from hypothesis import strategies as st
 
 from tests.support import QUAD, SITE
 from walkround.core.aircraft.presets import PRESETS
-from walkround.core.field import layout, plane
+from walkround.core.field import field_editor, planar_geometry
 from walkround.core.field.interference import judge_paced
 from walkround.core.field.marks import Spot
-from walkround.core.field.site import judge_crowd, judge_launch_circle, people_gap_m
+from walkround.core.field.site import judge_launch_circle, judge_spectators, people_gap_m
 
 RACER = PRESETS["race-quad"]
 
@@ -39,13 +39,15 @@ class Circle(unittest.TestCase):
 class Crowd(unittest.TestCase):
     def test_the_line_against_the_flight(self) -> None:
         """A box from 10 m north on, a line to the south: the gap is the sum, by hand."""
-        site = layout.laid(SITE, layout.BOX, [(-20, 10), (20, 10), (20, 40)])
+        site = field_editor.laid(SITE, field_editor.FLIGHT_AREA, [(-20, 10), (20, 10), (20, 40)])
         for south, level in ((15, 2), (21, 1), (30, 0)):
-            found = judge_crowd(layout.laid(site, layout.CROWD, [(-30, -south), (30, -south)]), 30)[0]
+            found = judge_spectators(
+                field_editor.laid(site, field_editor.SPECTATOR_LINE, [(-30, -south), (30, -south)]), 30
+            )[0]
             self.assertEqual((found.value.value, found.level), (south + 10, level))
-        through = layout.laid(site, layout.CROWD, [(-30, 15), (30, 15)])
-        self.assertEqual(judge_crowd(through, 30)[0].value.value, 0)
-        self.assertEqual(judge_crowd(SITE, 30), ())
+        through = field_editor.laid(site, field_editor.SPECTATOR_LINE, [(-30, 15), (30, 15)])
+        self.assertEqual(judge_spectators(through, 30)[0].value.value, 0)
+        self.assertEqual(judge_spectators(SITE, 30), ())
 
 
 class Marks(unittest.TestCase):
@@ -64,9 +66,13 @@ class CircleAndLine(unittest.TestCase):
 
         line = ((-half + shift, south), (half + shift, south))
         site = SITE.model_copy(
-            update={"flight_radius_m": radius, "crowd": tuple(Spot(east_m=x, north_m=y) for x, y in line), "box": ()}
+            update={
+                "flight_radius_m": radius,
+                "spectator_line": tuple(Spot(east_m=x, north_m=y) for x, y in line),
+                "flight_area": (),
+            }
         )
         theirs = max(0.0, LineString(line).distance(Point(0, 0)) - radius)
         self.assertAlmostEqual(people_gap_m(site), theirs, places=6)
         # The area by which zones and sources are judged holds the whole circle, so it is never farther off.
-        self.assertLessEqual(plane.gap(line, site.flying_area(), other_closed=True), theirs + 1e-6)
+        self.assertLessEqual(planar_geometry.gap(line, site.flight_polygon(), other_closed=True), theirs + 1e-6)

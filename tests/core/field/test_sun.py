@@ -38,8 +38,8 @@ class Daylight(unittest.TestCase):
         for height, level in (
             (20, Level.CLEAR),
             (0, Level.CLEAR),
-            (-1, Level.CARE),
-            (-6, Level.CARE),
+            (-1, Level.CAUTION),
+            (-6, Level.CAUTION),
             (-6.1, Level.GROUNDED),
         ):
             with self.subTest(height):

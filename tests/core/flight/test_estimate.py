@@ -102,7 +102,7 @@ class Learning(unittest.TestCase):
         self.assertLess(measured.today.high / measured.today.low, described.today.high / described.today.low)
 
     def test_the_page_can_say_why(self) -> None:
-        found = endurance(QUAD, BIG, uses=flown(18, 4), temperature_c=2, capacity_share=0.88, density=1.0)
+        found = endurance(QUAD, BIG, uses=flown(18, 4), temperature_c=2, state_of_health=0.88, density=1.0)
         text = " ".join(phrase.say(Units()) for phrase in found.why)
         for words in (
             "hover power",
@@ -148,8 +148,8 @@ class Promises(unittest.TestCase):
 
     @given(ALL, st.floats(0.3, 1.1), st.floats(0, 0.5))
     def test_a_worn_pack_never_promises_more(self, aircraft: Aircraft, share: float, less: float) -> None:
-        worn = endurance(aircraft, BIG, capacity_share=share * (1 - less)).today.mid
-        self.assertLessEqual(worn, endurance(aircraft, BIG, capacity_share=share).today.mid + 1e-9)
+        worn = endurance(aircraft, BIG, state_of_health=share * (1 - less)).today.mid
+        self.assertLessEqual(worn, endurance(aircraft, BIG, state_of_health=share).today.mid + 1e-9)
 
     def test_thin_air_costs(self) -> None:
         thin = endurance(QUAD, BIG, density=0.9 * SEA_LEVEL_DENSITY).today.mid

@@ -9,7 +9,7 @@ from tests.support import QUAD, SITE, TRAINER, dry_weather, said, variants
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import Level
-from walkround.core.field.site import Stand, Terrain
+from walkround.core.field.site import LaunchPlatform, Terrain
 from walkround.core.flight.getting_home import (
     gets_home,
     highest_home_m,
@@ -36,8 +36,8 @@ class Wind(unittest.TestCase):
         rows = (
             (0, Level.CLEAR),
             (7.9, Level.CLEAR),
-            (8.1, Level.CARE),
-            (10.6, Level.CARE),
+            (8.1, Level.CAUTION),
+            (10.6, Level.CAUTION),
             (10.7, Level.GROUNDED),
             (30, Level.GROUNDED),
         )
@@ -52,7 +52,7 @@ class Wind(unittest.TestCase):
     def test_stronger_higher_up(self) -> None:
         """Power law over open ground, exponent 0.143 (1/7, the usual one): 9 m/s at 10 m are 9 x 12 ^ 0.143 = 12.8 at 120 m."""
         self.assertAlmostEqual(strongest_at_ms(TEN.model_copy(update={"wind_ms": 9}), OPEN, 120), 12.84, delta=0.35)
-        self.assertEqual((level(9), level(9, 120)), (Level.CARE, Level.GROUNDED))
+        self.assertEqual((level(9), level(9, 120)), (Level.CAUTION, Level.GROUNDED))
         self.assertEqual(strongest_at_ms(None, OPEN, 50), 0.0)
         self.assertEqual(strongest_at_ms(dry_weather(wind_ms=None), OPEN, 50), 0.0)
 
@@ -72,13 +72,13 @@ class Wind(unittest.TestCase):
         felt = TEN.model_copy(update={"wind_ms": 9.0, "felt": 5})
         fast = QUAD.model_copy(update={"top_speed_ms": 14.0})
         found = judge_getting_home(fast, felt, OPEN, 10)
-        self.assertEqual([f.level for f in found], [Level.CARE])
+        self.assertEqual([f.level for f in found], [Level.CAUTION])
         middling = QUAD.model_copy(update={"top_speed_ms": 12.0})
-        self.assertEqual([f.level for f in judge_getting_home(middling, felt, OPEN, 10)], [Level.CARE])
+        self.assertEqual([f.level for f in judge_getting_home(middling, felt, OPEN, 10)], [Level.CAUTION])
         measured_ = TEN.model_copy(update={"wind_ms": 9.0})
         self.assertEqual([f.level for f in judge_getting_home(middling, measured_, OPEN, 10)], [Level.GROUNDED])
         barely = QUAD.model_copy(update={"top_speed_ms": 9.5})
-        self.assertEqual([f.level for f in judge_getting_home(barely, felt, OPEN, 10)], [Level.CARE])
+        self.assertEqual([f.level for f in judge_getting_home(barely, felt, OPEN, 10)], [Level.CAUTION])
         slow = QUAD.model_copy(update={"top_speed_ms": 9.0})
         self.assertEqual([f.level for f in judge_getting_home(slow, felt, OPEN, 10)], [Level.GROUNDED])
 
@@ -100,7 +100,7 @@ class Wind(unittest.TestCase):
 
 class TurnBack(unittest.TestCase):
     def test_early_late_and_never(self) -> None:
-        rows = ((34, Level.CLEAR), (32, Level.CARE), (30, Level.CARE), (29, Level.GROUNDED))
+        rows = ((34, Level.CLEAR), (32, Level.CAUTION), (30, Level.CAUTION), (29, Level.GROUNDED))
         for set_percent, expected in rows:
             (finding,) = judge_turn_back(set_percent, 30)
             self.assertEqual(finding.level, expected, set_percent)
@@ -127,7 +127,11 @@ class LostLink(unittest.TestCase):
         self.assertIn("drops or lands", when_link_lost(QUAD.model_copy(update={"traits": frozenset()}), SITE))
 
     def test_by_where_you_stand(self) -> None:
-        for stand, word in ((Stand.LAND, "return"), (Stand.MOVING, "hover"), (Stand.COVER, "do not launch")):
-            self.assertIn(word, when_link_lost(QUAD, SITE.model_copy(update={"stand": stand})))
+        for launch_platform, word in (
+            (LaunchPlatform.LAND, "return"),
+            (LaunchPlatform.MOVING, "hover"),
+            (LaunchPlatform.COVER, "do not launch"),
+        ):
+            self.assertIn(word, when_link_lost(QUAD, SITE.model_copy(update={"launch_platform": launch_platform})))
         self.assertEqual(TRAINER.kind, Kind.WING)
         self.assertIn("cuts the throttle", when_link_lost(TRAINER, SITE))

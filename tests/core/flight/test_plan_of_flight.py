@@ -124,10 +124,10 @@ class Judged(unittest.TestCase):
     def test_levels(self) -> None:
         rows = (
             ("a short flight", FlightPlan(work_min=4), 100, False, [Level.CLEAR, Level.CLEAR]),
-            ("over half", FlightPlan(work_min=6), 100, False, [Level.CARE, Level.CARE]),
-            ("over half, half the pack", FlightPlan(work_min=6), 100, True, [Level.GROUNDED, Level.CARE]),
+            ("over half", FlightPlan(work_min=6), 100, False, [Level.CAUTION, Level.CAUTION]),
+            ("over half, half the pack", FlightPlan(work_min=6), 100, True, [Level.GROUNDED, Level.CAUTION]),
             ("into the reserve", FlightPlan(work_min=9.5), 100, False, [Level.GROUNDED, Level.GROUNDED]),
-            ("a half pack", FlightPlan(work_min=4), 50, False, [Level.CARE, Level.GROUNDED]),
+            ("a half pack", FlightPlan(work_min=4), 50, False, [Level.CAUTION, Level.GROUNDED]),
             ("an empty pack", FlightPlan(work_min=1), 0, False, [Level.GROUNDED, Level.GROUNDED]),
         )
         for name, plan, held, half, levels in rows:
@@ -138,8 +138,8 @@ class Judged(unittest.TestCase):
     def test_the_reserve_at_its_edges(self) -> None:
         asked = needs(FlightPlan(work_min=4), TRAINER, WING, FULL, reserve_percent=20)
         rows = (
-            ((20, 20, 30), Level.CLEAR, ""), ((19.9, 20, 30), Level.CARE, "Watch the charge"), ((10, 19.9, 30), Level.GROUNDED, "Plan a shorter"),
-            ((-8, 25, 30), Level.CARE, "Watch the charge"),
+            ((20, 20, 30), Level.CLEAR, ""), ((19.9, 20, 30), Level.CAUTION, "Watch the charge"), ((10, 19.9, 30), Level.GROUNDED, "Plan a shorter"),
+            ((-8, 25, 30), Level.CAUTION, "Watch the charge"),
         )  # fmt: skip
         for left, level, remedy in rows:
             found = judge_flight(asked.model_copy(update={"left": left}), grounds_half=False)[1]

@@ -26,13 +26,13 @@ class PracticeNumbers(unittest.TestCase):
     def test_cells(self) -> None:
         rows = (
             ("spread just good", (4.20, 4.18, 4.19), Level.CLEAR, Level.CLEAR, Level.CLEAR),
-            ("one lags", (4.20, 4.15, 4.19), Level.CARE, Level.CLEAR, Level.CLEAR),
-            ("lags well", (4.20, 4.12, 4.19), Level.CARE, Level.CLEAR, Level.CARE),
-            ("exactly a tenth", (4.20, 4.10, 4.20), Level.CARE, Level.CLEAR, Level.CARE),
-            ("dropped away", (4.20, 4.09, 4.20), Level.GROUNDED, Level.CLEAR, Level.CARE),
+            ("one lags", (4.20, 4.15, 4.19), Level.CAUTION, Level.CLEAR, Level.CLEAR),
+            ("lags well", (4.20, 4.12, 4.19), Level.CAUTION, Level.CLEAR, Level.CAUTION),
+            ("exactly a tenth", (4.20, 4.10, 4.20), Level.CAUTION, Level.CLEAR, Level.CAUTION),
+            ("dropped away", (4.20, 4.09, 4.20), Level.GROUNDED, Level.CLEAR, Level.CAUTION),
             ("below four volts", (4.16, 3.98, 4.16), Level.GROUNDED, Level.GROUNDED, Level.GROUNDED),
-            ("just under full", (4.10, 4.10, 4.10), Level.CLEAR, Level.CLEAR, Level.CARE),
-            ("at four volts", (4.00, 4.00, 4.00), Level.CLEAR, Level.CLEAR, Level.CARE),
+            ("just under full", (4.10, 4.10, 4.10), Level.CLEAR, Level.CLEAR, Level.CAUTION),
+            ("at four volts", (4.00, 4.00, 4.00), Level.CLEAR, Level.CLEAR, Level.CAUTION),
         )
         for name, cells, spread, weakest, charge in rows:
             with self.subTest(name):
@@ -51,8 +51,8 @@ class PracticeNumbers(unittest.TestCase):
             ("flies at 12.4", 12.40, False, Level.CLEAR),
             ("just under", 12.39, False, Level.GROUNDED),
             ("recharge at 12.25", 12.25, False, Level.GROUNDED),
-            ("12.25 on its second short hop", 12.25, True, Level.CARE),
-            ("12.0 on its second short hop", 12.00, True, Level.CARE),
+            ("12.25 on its second short hop", 12.25, True, Level.CAUTION),
+            ("12.0 on its second short hop", 12.00, True, Level.CAUTION),
             ("11.9 stays down", 11.90, False, Level.GROUNDED),
             ("11.9 stays down on a second hop too", 11.90, True, Level.GROUNDED),
         )
@@ -60,7 +60,7 @@ class PracticeNumbers(unittest.TestCase):
             with self.subTest(name):
                 found = judge_cells(CellReading(total_v=total), PACK, "volts", **{**FULL, "second_hop": hop})
                 self.assertEqual(found[-1].level, level)
-                self.assertEqual(found[0].level, Level.CARE, "a total alone hides a weak cell")
+                self.assertEqual(found[0].level, Level.CAUTION, "a total alone hides a weak cell")
 
     def test_recharge_is_not_the_same_as_do_not_fly(self) -> None:
         recharge = judge_cells(CellReading(total_v=12.25), PACK, "volts", **FULL)[-1]
@@ -91,7 +91,7 @@ class PracticeNumbers(unittest.TestCase):
     def test_high_voltage_lithium_is_judged_against_its_own_full(self) -> None:
         pack = PACK.model_copy(update={"chemistry": Chemistry.LIHV})
         self.assertEqual(judge_cells(read(4.34, 4.34, 4.34), pack, "full", **FULL)[-1].level, Level.CLEAR)
-        self.assertEqual(judge_cells(read(4.20, 4.20, 4.20), pack, "full", **FULL)[-1].level, Level.CARE)
+        self.assertEqual(judge_cells(read(4.20, 4.20, 4.20), pack, "full", **FULL)[-1].level, Level.CAUTION)
         self.assertEqual(judge_cells(read(4.20, 4.20, 4.20), pack, "volts", **FULL)[-1].level, Level.GROUNDED)
 
     def test_a_dead_cell_or_a_loose_lead_is_said(self) -> None:
@@ -105,9 +105,9 @@ class PracticeNumbers(unittest.TestCase):
 
     def test_shown_per_cent(self) -> None:
         rows = (("full", 95, 0), ("full", 80, 1), ("full", 60, 2), ("plan", 60, 0), ("plan", 40, 1), ("plan", 20, 2))
-        for practice, shown, level in rows:
-            with self.subTest(f"{practice} {shown}"):
-                self.assertEqual(bands.judge_charge_percent(shown, practice, PACK)[0].level, level)
+        for method, shown, level in rows:
+            with self.subTest(f"{method} {shown}"):
+                self.assertEqual(bands.judge_charge_percent(shown, method, PACK)[0].level, level)
 
     def test_temperature(self) -> None:
         rows = ((-5, 2), (0, 1), (9, 1), (20, 0), (40, 0), (43, 1), (46, 2))
@@ -117,7 +117,7 @@ class PracticeNumbers(unittest.TestCase):
 
     def test_use_past_the_reserve_always_grounds(self) -> None:
         self.assertEqual(bands.judge_use(120, grounds=False).level, Level.GROUNDED)
-        self.assertEqual(bands.judge_use(60, grounds=False).level, Level.CARE)
+        self.assertEqual(bands.judge_use(60, grounds=False).level, Level.CAUTION)
         self.assertEqual(bands.judge_use(60, grounds=True).level, Level.GROUNDED)
         self.assertEqual(bands.used_share(50, 0), 999.0)
 
@@ -140,17 +140,17 @@ class Properties(unittest.TestCase):
     @given(
         st.floats(0.9, 4.3), st.floats(0, 0.3), st.sampled_from(["full", "plan", "volts"]), st.sampled_from(Chemistry)
     )
-    def test_more_charge_never_judges_worse(self, volts: float, more: float, practice: str, kind: Chemistry) -> None:
+    def test_more_charge_never_judges_worse(self, volts: float, more: float, method: str, kind: Chemistry) -> None:
         pack, high_v = PACK.model_copy(update={"chemistry": kind}), volts + more
         assume(high_v <= lithium.overcharged_above_v(kind))  # above full more is worse
-        low = max(f.level for f in judge_cells(read(volts, volts, volts), pack, practice, **FULL))
-        high = max(f.level for f in judge_cells(read(high_v, high_v, high_v), pack, practice, **FULL))
+        low = max(f.level for f in judge_cells(read(volts, volts, volts), pack, method, **FULL))
+        high = max(f.level for f in judge_cells(read(high_v, high_v, high_v), pack, method, **FULL))
         self.assertLessEqual(high, low)
 
     @given(st.floats(0, 100), st.floats(0, 100), st.sampled_from(["full", "plan"]))
-    def test_more_per_cent_never_judges_worse(self, shown: float, more: float, practice: str) -> None:
-        less = bands.judge_charge_percent(shown, practice, PACK)[0].level
-        self.assertLessEqual(bands.judge_charge_percent(min(100, shown + more), practice, PACK)[0].level, less)
+    def test_more_per_cent_never_judges_worse(self, shown: float, more: float, method: str) -> None:
+        less = bands.judge_charge_percent(shown, method, PACK)[0].level
+        self.assertLessEqual(bands.judge_charge_percent(min(100, shown + more), method, PACK)[0].level, less)
 
     @given(st.floats(0.01, 60), st.floats(0, 60), st.floats(1, 100))
     def test_more_minutes_never_judge_better(self, planned: float, more: float, charge: float) -> None:
@@ -203,14 +203,14 @@ class ChemistryNotKnown(unittest.TestCase):
             self.assertEqual("Overcharged" in names, over, volts)
 
     @given(st.floats(0.9, 4.5), st.sampled_from(["full", "plan", "volts"]))
-    def test_no_reading_reads_clear_or_better_than_any_lithium_kind(self, volts: float, practice: str) -> None:
-        found = judge_cells(read(volts, volts, volts), self.PACK, practice, **FULL)
+    def test_no_reading_reads_clear_or_better_than_any_lithium_kind(self, volts: float, method: str) -> None:
+        found = judge_cells(read(volts, volts, volts), self.PACK, method, **FULL)
         self.assertEqual(max(f.level for f in found), Level.GROUNDED)
         by_name = {f.name: f.level for f in found}
         for kind in Chemistry:
             if lithium.is_lithium(kind):
                 pack = PACK.model_copy(update={"chemistry": kind})
-                for f in judge_cells(read(volts, volts, volts), pack, practice, **FULL):
+                for f in judge_cells(read(volts, volts, volts), pack, method, **FULL):
                     self.assertGreaterEqual(by_name.get(f.name, Level.CLEAR), f.level, (kind, f.name))
 
     def test_a_full_smart_pack_and_a_kept_reading_ground_too(self) -> None:
@@ -223,15 +223,15 @@ class ChemistryNotKnown(unittest.TestCase):
 class OverDischarged(unittest.TestCase):
     def test_a_total_bounds_the_worst_cell(self) -> None:
         """6.0 V on three cells is 2.0 V a cell at best: not to be charged, whatever the practice."""
-        for practice in ("full", "plan", "volts"):
-            found = judge_cells(CellReading(total_v=6.0), PACK, practice, **FULL)
+        for method in ("full", "plan", "volts"):
+            found = judge_cells(CellReading(total_v=6.0), PACK, method, **FULL)
             self.assertEqual(max(f.level for f in found), Level.GROUNDED)
-            self.assertTrue(any("Do not charge it" in f.remedy for f in found), practice)
+            self.assertTrue(any("Do not charge it" in f.remedy for f in found), method)
 
     def test_a_total_alone_is_never_clear(self) -> None:
         for total in (12.6, 12.4, 11.4):
             found = judge_cells(CellReading(total_v=total), PACK, "full", **FULL)
-            self.assertGreaterEqual(max(f.level for f in found), Level.CARE)
+            self.assertGreaterEqual(max(f.level for f in found), Level.CAUTION)
             self.assertIn("Cells not measured", [f.name for f in found])
 
     def test_the_worst_cell_decides_the_charge(self) -> None:

@@ -41,9 +41,9 @@ class AgainstPublishedCells(unittest.TestCase):
             for share in range(least, 101, 5):
                 volts = curve(share / 100)
                 with self.subTest(f"{name} at {share} %, {volts:.3f} V"):
-                    held = from_volts(volts, kind)
-                    self.assertLessEqual(held.low, share)
-                    self.assertGreaterEqual(held.high, share)
+                    charge = from_volts(volts, kind)
+                    self.assertLessEqual(charge.low, share)
+                    self.assertGreaterEqual(charge.high, share)
                     checked += 1
         self.assertGreater(checked, 100)
 

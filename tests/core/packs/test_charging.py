@@ -15,8 +15,8 @@ from walkround.core.packs.charging import (
     BALANCE_MIN,
     NICKEL_EXTRA,
     TAPER_C,
-    Ask,
     Charger,
+    ChargeRequest,
     charge_min,
     grouped,
     job_of,
@@ -96,27 +96,27 @@ class Time(unittest.TestCase):
             charge_min(LIPO, 2200, 0, 100, 0, 7)
 
 
-def ask(number: int, charge: float = 30, **changes: object) -> Ask:
+def request(number: int, charge: float = 30, **changes: object) -> ChargeRequest:
     pack = PACK.model_copy(update={"id": number, "label": f"P{number}", "smart": False, **changes})
-    return Ask(pack=pack, from_percent=charge, to_percent=100, rate_c=1)
+    return ChargeRequest(pack=pack, from_percent=charge, to_percent=100, rate_c=1)
 
 
 class Parallel(unittest.TestCase):
     """Only equal kind and close voltage: common practice, no source."""
 
     def test_who_goes_together(self) -> None:
-        one = ask(1)
+        one = request(1)
         rows = (
-            ("alike", ask(2), True),
-            ("a little fuller", ask(2, 32), True),
-            ("far apart", ask(2, 80), False),
-            ("more cells", ask(2, cells=4), False),
-            ("another chemistry", ask(2, chemistry=Chemistry.LIHV), False),
-            ("nickel", ask(2, chemistry=Chemistry.NIMH), False),
-            ("watched", ask(2, state=PackState.WATCH), False),
-            ("smart", ask(2, smart=True), False),
-            ("twice the size", ask(2, capacity_mah=8000), False),
-            ("read apart", ask(2).model_copy(update={"rest_v": 3.9}), False),
+            ("alike", request(2), True),
+            ("a little fuller", request(2, 32), True),
+            ("far apart", request(2, 80), False),
+            ("more cells", request(2, cells=4), False),
+            ("another chemistry", request(2, chemistry=Chemistry.LIHV), False),
+            ("nickel", request(2, chemistry=Chemistry.NIMH), False),
+            ("watched", request(2, state=PackState.WATCH), False),
+            ("smart", request(2, smart=True), False),
+            ("twice the size", request(2, capacity_mah=8000), False),
+            ("read apart", request(2).model_copy(update={"rest_v": 3.9}), False),
         )
         for name, other, fits in rows:
             with self.subTest(name):
@@ -124,62 +124,66 @@ class Parallel(unittest.TestCase):
                 self.assertIs(together(other, one), fits)
 
     def test_the_board_is_not_overfilled(self) -> None:
-        groups = grouped([ask(i) for i in range(7)], Charger(parallel=3))
+        groups = grouped([request(i) for i in range(7)], Charger(parallel=3))
         self.assertEqual([len(g) for g in groups], [3, 3, 1])
-        self.assertEqual([len(g) for g in grouped([ask(i) for i in range(4)], Charger())], [1] * 4)
+        self.assertEqual([len(g) for g in grouped([request(i) for i in range(4)], Charger())], [1] * 4)
 
     def test_limits_of_the_charger(self) -> None:
         """Current, power of an outlet, power of all: whichever is least. 25.2 V for six cells."""
-        rows = (({"port_a": 2}, 2.0), ({"port_w": 25.2, "total_w": 300}, 1.0), ({"total_w": 12.6, "port_w": 90}, 0.5))
+        rows = (
+            ({"channel_a": 2}, 2.0),
+            ({"channel_w": 25.2, "total_w": 300}, 1.0),
+            ({"total_w": 12.6, "channel_w": 90}, 0.5),
+        )
         for limits, amps in rows:
-            charger = Charger(**{"port_a": 20, "port_w": 500, "total_w": 500, **limits})
-            self.assertAlmostEqual(job_of([ask(1, cells=6)], charger).current_a, amps)
+            charger = Charger(**{"channel_a": 20, "channel_w": 500, "total_w": 500, **limits})
+            self.assertAlmostEqual(job_of([request(1, cells=6)], charger).current_a, amps)
 
     def test_watts_and_minutes_of_a_job(self) -> None:
         """Three cells end at 12.6 V: 3.5 A is 44.1 W. Balancing takes 8 minutes more, a single cell has none."""
-        wide = Charger(port_a=60, port_w=3000, total_w=3000, parallel=4)
-        job = job_of([ask(1)], wide)
+        wide = Charger(channel_a=60, channel_w=3000, total_w=3000, parallel=4)
+        job = job_of([request(1)], wide)
         self.assertAlmostEqual(job.current_a, 3.5)
         self.assertAlmostEqual(job.watts, 44.1)
-        mohm = cell_mohm(ask(1).pack, None, 25)
+        mohm = cell_mohm(request(1).pack, None, 25)
         alone = sum(charge_min(LIPO, 3500, 30, 100, 3.5, mohm))
         self.assertAlmostEqual(job.minutes, alone + 8)
-        single = job_of([ask(1, cells=1)], wide)
+        single = job_of([request(1, cells=1)], wide)
         self.assertAlmostEqual(single.minutes, alone)
-        self.assertEqual(job_of([ask(1, 100)], wide).minutes, 0)
-        pair = job_of([ask(1), ask(2)], wide)
+        self.assertEqual(job_of([request(1, 100)], wide).minutes, 0)
+        pair = job_of([request(1), request(2)], wide)
         self.assertAlmostEqual(pair.current_a, 7)
         # in parallel: the charge of both, half the resistance
         self.assertAlmostEqual(pair.minutes, sum(charge_min(LIPO, 7000, 30, 100, 7.0, mohm / 2)) + 8)
 
     def test_a_watched_pack_is_charged_slowly(self) -> None:
         """At most its own capacity in an hour: common practice, no source."""
-        wide = Charger(port_a=60, port_w=3000, total_w=3000)
+        wide = Charger(channel_a=60, channel_w=3000, total_w=3000)
         for state, rate_c, amps in (
             (PackState.WATCH, 2, 3.5), (PackState.WATCH, 0.5, 1.75), (PackState.IN_SERVICE, 2, 7.0),
         ):  # fmt: skip
-            pack = ask(1, state=state).model_copy(update={"rate_c": rate_c})
+            pack = request(1, state=state).model_copy(update={"rate_c": rate_c})
             self.assertAlmostEqual(job_of([pack], wide).current_a, amps)
 
     def test_edges_of_what_goes_together(self) -> None:
         """0.05 V apart, and half as large again: our choice."""
-        one = ask(1).model_copy(update={"rest_v": 3.75})
+        one = request(1).model_copy(update={"rest_v": 3.75})
         for volts, fits in ((3.80, True), (3.8001, False), (3.70, True), (3.69, False)):
-            self.assertIs(together(one, ask(2).model_copy(update={"rest_v": volts})), fits, volts)
+            self.assertIs(together(one, request(2).model_copy(update={"rest_v": volts})), fits, volts)
         for mah, fits in ((5250, True), (5251, False)):
-            self.assertIs(together(ask(1), ask(2, capacity_mah=mah)), fits)
+            self.assertIs(together(request(1), request(2, capacity_mah=mah)), fits)
 
     def test_two_alike_take_as_long_as_one(self) -> None:
-        wide = Charger(port_a=60, port_w=3000, total_w=3000, parallel=2)
-        self.assertAlmostEqual(job_of([ask(1), ask(2)], wide).minutes, job_of([ask(1)], wide).minutes)
-        self.assertGreater(job_of([ask(1)], wide).minutes, BALANCE_MIN)
+        wide = Charger(channel_a=60, channel_w=3000, total_w=3000, parallel=2)
+        self.assertAlmostEqual(job_of([request(1), request(2)], wide).minutes, job_of([request(1)], wide).minutes)
+        self.assertGreater(job_of([request(1)], wide).minutes, BALANCE_MIN)
 
 
-def earliest_min(minutes: list[float], ports: int) -> float:
+def earliest_min(minutes: list[float], channels: int) -> float:
     """The earliest end of jobs on outlets without a common power limit: every assignment tried."""
     return min(
-        max(sum(m for m, at in zip(minutes, places, strict=True) if at == p) for p in range(ports))
-        for places in product(range(ports), repeat=len(minutes))
+        max(sum(m for m, at in zip(minutes, places, strict=True) if at == p) for p in range(channels))
+        for places in product(range(channels), repeat=len(minutes))
     )
 
 
@@ -187,66 +191,68 @@ class Plans(unittest.TestCase):
     def test_ready_as_early_as_can_be(self) -> None:
         """Against every possible assignment, for five jobs on up to three outlets; lone exact optimum."""
         dice = random.Random(4)
-        charger = Charger(ports=2, port_a=20, port_w=400, total_w=5000)
+        charger = Charger(channels=2, channel_a=20, channel_w=400, total_w=5000)
         for number in range(12):
-            asks = [ask(i, dice.uniform(5, 90), capacity_mah=dice.choice((850, 1300, 2200, 5000))) for i in range(5)]
-            ports = charger.model_copy(update={"ports": 1 + number % 3})
-            plan = plan_charging(asks, ports)
-            best = earliest_min([job_of([a], ports).minutes for a in asks], ports.ports)
+            requests = [
+                request(i, dice.uniform(5, 90), capacity_mah=dice.choice((850, 1300, 2200, 5000))) for i in range(5)
+            ]
+            channels = charger.model_copy(update={"channels": 1 + number % 3})
+            plan = plan_charging(requests, channels)
+            best = earliest_min([job_of([a], channels).minutes for a in requests], channels.channels)
             self.assertAlmostEqual(plan.ready_min, best, places=6)
 
     def test_the_many_come_near_it(self) -> None:
         """Longest first is at most 4/3 of the best (Graham 1969); with exchanges it comes much nearer."""
         dice = random.Random(9)
-        charger = Charger(ports=3, port_a=20, port_w=400, total_w=5000)
-        asks = [ask(i, dice.uniform(5, 90), capacity_mah=dice.choice((850, 2200, 5000))) for i in range(9)]
-        best = earliest_min([job_of([a], charger).minutes for a in asks], 3)
-        self.assertLess(plan_charging(asks, charger).ready_min, 1.05 * best)
+        charger = Charger(channels=3, channel_a=20, channel_w=400, total_w=5000)
+        requests = [request(i, dice.uniform(5, 90), capacity_mah=dice.choice((850, 2200, 5000))) for i in range(9)]
+        best = earliest_min([job_of([a], charger).minutes for a in requests], 3)
+        self.assertLess(plan_charging(requests, charger).ready_min, 1.05 * best)
 
     def test_power_is_never_exceeded(self) -> None:
-        charger = Charger(ports=4, port_a=10, port_w=100, total_w=130)
-        asks = [
-            ask(i, 10 + 7 * i, capacity_mah=c, cells=n)
+        charger = Charger(channels=4, channel_a=10, channel_w=100, total_w=130)
+        requests = [
+            request(i, 10 + 7 * i, capacity_mah=c, cells=n)
             for i, (c, n) in enumerate(((2200, 3), (5000, 3), (1300, 4), (850, 2), (3000, 6)))
         ]
-        for order in list(permutations(asks))[::17]:
+        for order in list(permutations(requests))[::17]:
             plan = plan_charging(order, charger)
             for slot in plan.slots:
                 running = [s for s in plan.slots if s.start_min <= slot.start_min < s.end_min]
                 self.assertLessEqual(sum(s.job.watts for s in running), 130 + 1e-6)
-                self.assertEqual(len({s.port for s in running}), len(running), "one job an outlet at a time")
-        self.assertEqual(sorted(s.job.labels for s in plan.slots), sorted(a.pack.label for a in asks))
+                self.assertEqual(len({s.channel for s in running}), len(running), "one job an outlet at a time")
+        self.assertEqual(sorted(s.job.labels for s in plan.slots), sorted(a.pack.label for a in requests))
 
     def test_every_order_of_few_and_of_many(self) -> None:
         """With power for one at a time the jobs follow each other; the shortest first, so that packs are ready earliest."""
-        charger = Charger(ports=2, port_a=20, port_w=45, total_w=45)
+        charger = Charger(channels=2, channel_a=20, channel_w=45, total_w=45)
         for count in (4, 5, 6, 8):
-            asks = [ask(i, 20 + 9 * i) for i in range(count)]
-            plan = plan_charging(asks, charger)
-            minutes = sorted(job_of([a], charger).minutes for a in asks)
+            requests = [request(i, 20 + 9 * i) for i in range(count)]
+            plan = plan_charging(requests, charger)
+            minutes = sorted(job_of([a], charger).minutes for a in requests)
             ends = [sum(minutes[: i + 1]) for i in range(count)]
             self.assertAlmostEqual(plan.ready_min, ends[-1])
             self.assertAlmostEqual(sum(s.end_min for s in plan.slots), sum(ends), delta=0.001 if count <= 5 else 60)
             starts = [s.start_min for s in plan.slots]
             self.assertEqual(starts, sorted(starts))
-            self.assertLessEqual({s.port for s in plan.slots}, {1, 2})
-            self.assertEqual(plan.slots[0].port, 1)
+            self.assertLessEqual({s.channel for s in plan.slots}, {1, 2})
+            self.assertEqual(plan.slots[0].channel, 1)
 
     def test_two_that_fill_the_power_exactly_run_together(self) -> None:
-        both = Charger(ports=2, port_a=20, port_w=100, total_w=88.2)
-        self.assertEqual([s.start_min for s in plan_charging([ask(1), ask(2)], both).slots], [0, 0])
+        both = Charger(channels=2, channel_a=20, channel_w=100, total_w=88.2)
+        self.assertEqual([s.start_min for s in plan_charging([request(1), request(2)], both).slots], [0, 0])
         less = both.model_copy(update={"total_w": 88.1})
-        self.assertEqual([s.start_min > 0 for s in plan_charging([ask(1), ask(2)], less).slots], [False, True])
+        self.assertEqual([s.start_min > 0 for s in plan_charging([request(1), request(2)], less).slots], [False, True])
 
     def test_a_long_list_is_planned_in_bounded_tries(self) -> None:
-        charger = Charger(ports=3, port_a=20, port_w=400, total_w=5000)
-        asks = [ask(i, 5 + (37 * i) % 80) for i in range(16)]
+        charger = Charger(channels=3, channel_a=20, channel_w=400, total_w=5000)
+        requests = [request(i, 5 + (37 * i) % 80) for i in range(16)]
         with mock.patch.object(charging, "_run", wraps=charging._run) as run:
-            plan_charging(asks, charger)
+            plan_charging(requests, charger)
         self.assertLessEqual(run.call_count, 121)
         self.assertGreaterEqual(run.call_count, 120)
         with mock.patch.object(charging, "_run", wraps=charging._run) as run:
-            plan_charging(asks[:5], charger)
+            plan_charging(requests[:5], charger)
         self.assertEqual(run.call_count, 120, "all orders of five")
 
     def test_nothing_to_charge(self) -> None:

@@ -8,19 +8,19 @@ import numpy as np
 from tests.support import NOW, PACK
 from walkround.core.packs.charge import FULL, from_volts
 from walkround.core.packs.chemistry import Chemistry
-from walkround.core.packs.health import Flown, Health, Series, capacities, health, held_then, left_in, outlook, series
+from walkround.core.packs.health import Flown, Health, Series, capacities, charge_then, health, left_in, outlook, series
 from walkround.core.packs.load import resistance_factor
 from walkround.core.packs.reading import After, Reading
 
 DAY = timedelta(days=1)
 
 
-def cycle(day: int, left: float, put_back: float) -> tuple[Flown, Reading]:
+def cycle(day: int, left: float, recharged_mah: float) -> tuple[Flown, Reading]:
     """A flight that leaves so much (per cent), and the charge that evening (mAh)."""
     at = NOW - 400 * DAY + day * DAY
     return (
         Flown(at=at, minutes=8, left_percent=left),
-        Reading(at=at + DAY / 4, put_back_mah=put_back, percent=100, after=After.CHARGE),
+        Reading(at=at + DAY / 4, recharged_mah=recharged_mah, percent=100, after=After.CHARGE),
     )
 
 
@@ -93,16 +93,16 @@ class Capacity(unittest.TestCase):
         flight, charge = cycle(0, 50, 1100)
         at_once = charge.model_copy(update={"at": flight.at})
         self.assertEqual(len(capacities(PACK, [at_once], [flight])), 1)
-        again = charge.model_copy(update={"at": charge.at + DAY, "put_back_mah": 900.0})
+        again = charge.model_copy(update={"at": charge.at + DAY, "recharged_mah": 900.0})
         self.assertEqual([round(v) for _, v in capacities(PACK, [charge, again], [flight])], [2200])
         read = Reading(at=charge.at - DAY / 12, percent=40)
         self.assertAlmostEqual(capacities(PACK, [read, charge], [flight])[0][1], 1100 / 0.6)
 
     def test_what_a_mark_says(self) -> None:
-        self.assertEqual(held_then(PACK, Reading(at=NOW, put_back_mah=900)), FULL)
-        self.assertIsNone(held_then(PACK, Reading(at=NOW, temperature_c=20)))
-        self.assertEqual(held_then(PACK, Reading(at=NOW, percent=40, put_back_mah=100)).mid, 40)
-        self.assertEqual(held_then(PACK, Flown(at=NOW, minutes=5, left_percent=30)).mid, 30)
+        self.assertEqual(charge_then(PACK, Reading(at=NOW, recharged_mah=900)), FULL)
+        self.assertIsNone(charge_then(PACK, Reading(at=NOW, temperature_c=20)))
+        self.assertEqual(charge_then(PACK, Reading(at=NOW, percent=40, recharged_mah=100)).mid, 40)
+        self.assertEqual(charge_then(PACK, Flown(at=NOW, minutes=5, left_percent=30)).mid, 30)
 
 
 class SeriesOfValues(unittest.TestCase):
@@ -136,7 +136,7 @@ class SeriesOfValues(unittest.TestCase):
 
     def test_shares_and_times(self) -> None:
         aged = Health(capacity=Series(count=1, latest=1750.0), resistance=Series(count=4, latest=9.0, first=6.0))
-        self.assertEqual(aged.capacity_share(PACK), 0.5)
+        self.assertEqual(aged.state_of_health(PACK), 0.5)
         self.assertEqual(aged.resistance_times(), 1.5)
         for few in ({"count": 3}, {"first": None}, {"first": 0.0}, {"latest": None}):
             less = aged.resistance.model_copy(update=few)
@@ -151,7 +151,7 @@ class SeriesOfValues(unittest.TestCase):
         ]
         aged = health(PACK, rows, [])
         self.assertEqual([p.value for p in aged.resistance.points], [6.0])
-        self.assertEqual([p.value for p in aged.spread.points], [0.1])
+        self.assertEqual([p.value for p in aged.imbalance.points], [0.1])
         self.assertEqual(aged.capacity.count, 0)
 
 
@@ -210,5 +210,5 @@ class Outlooks(unittest.TestCase):
 
     def test_nothing_is_nothing(self) -> None:
         aged = health(PACK.model_copy(update={"chemistry": Chemistry.NIMH}), [], [])
-        self.assertIsNone(aged.capacity_share(PACK))
-        self.assertIsNone(outlook(aged.spread, 0.1, falling=False))
+        self.assertIsNone(aged.state_of_health(PACK))
+        self.assertIsNone(outlook(aged.imbalance, 0.1, falling=False))

@@ -9,7 +9,7 @@ from tests.core.packs.cell_sets import cut_offs
 from tests.support import said
 from walkround.core.packs import lithium
 from walkround.core.packs.chemistry import CELLS, Chemistry, is_lithium
-from walkround.core.packs.inspection import LOOKS, Severity
+from walkround.core.packs.inspection import INSPECTION_POINTS, Severity
 from walkround.core.packs.lithium import hurt_below_v, overcharged_above_v, why_not_charged
 
 LITHIUM = [c for c in Chemistry if is_lithium(c)]
@@ -87,11 +87,11 @@ class Charging(unittest.TestCase):
 class Told(unittest.TestCase):
     def test_one_text_for_one_rule(self) -> None:
         """A crash or heat sets aside, what is torn or swollen is out for good: nowhere the other way round."""
-        by_id = {look.id: look for look in LOOKS}
+        by_id = {look.id: look for look in INSPECTION_POINTS}
         for look in ("crash", "heat"):
             self.assertEqual((by_id[look].severity, by_id[look].remedy), (Severity.ASIDE, lithium.SET_ASIDE))
         for look in ("swelling", "smell", "puncture"):
-            self.assertEqual(by_id[look].severity, Severity.FOR_GOOD)
+            self.assertEqual(by_id[look].severity, Severity.CONDEMNED)
 
     def test_what_hurts_is_said(self) -> None:
         for text in (lithium.NEVER_AGAIN, lithium.TOO_LOW, lithium.OVERCHARGED):

@@ -10,7 +10,7 @@ from tests.support import NOW, PACK
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.errors import InputError
 from walkround.core.packs.chemistry import Chemistry
-from walkround.core.packs.inspection import LOOKS, Severity, looks, outcome
+from walkround.core.packs.inspection import INSPECTION_POINTS, Severity, looks, outcome
 from walkround.core.packs.pack import Pack, PackState, PackUse
 from walkround.core.packs.reading import CellReading, Reading, parse_cells, parse_resistance
 
@@ -167,13 +167,13 @@ class Readings(unittest.TestCase):
 
     def test_spread_and_mean(self) -> None:
         reading = Reading(at=NOW, cells_v=(4.1, 4.2, 4.15))
-        self.assertAlmostEqual(reading.spread_v() or 0, 0.1)
+        self.assertAlmostEqual(reading.imbalance_v() or 0, 0.1)
         self.assertAlmostEqual(reading.mean_v(PACK) or 0, 4.15)
         self.assertAlmostEqual(Reading(at=NOW, total_v=12.3).mean_v(PACK) or 0, 4.1)
         self.assertIsNone(Reading(at=NOW, percent=50).mean_v(PACK))
-        self.assertIsNone(Reading(at=NOW, cells_v=(4.1,)).spread_v())
-        self.assertEqual(Reading(at=NOW, cells_v=(4.1, 4.2)).spread_v(), 0.1)
-        self.assertEqual(Reading(at=NOW, cells_v=(4.1, 4.10006)).spread_v(), 0.0001)
+        self.assertIsNone(Reading(at=NOW, cells_v=(4.1,)).imbalance_v())
+        self.assertEqual(Reading(at=NOW, cells_v=(4.1, 4.2)).imbalance_v(), 0.1)
+        self.assertEqual(Reading(at=NOW, cells_v=(4.1, 4.10006)).imbalance_v(), 0.0001)
         with self.assertRaises(ValidationError):
             Reading(at=NOW, lights=5)
         self.assertEqual(Reading.model_validate({"at": NOW, "lights": 4}).lights, 4)
@@ -188,29 +188,32 @@ class Inspection(unittest.TestCase):
             "crash": (PackState.SET_ASIDE, False), "heat": (PackState.SET_ASIDE, False), "wrap": (PackState.SET_ASIDE, False),
             "contacts": (PackState.SET_ASIDE, False), "latch": (PackState.SET_ASIDE, False), "label": (PackState.WATCH, False),
         }  # fmt: skip
-        self.assertEqual(set(rows), {look.id for look in LOOKS})
-        for fault, (state, for_good) in rows.items():
+        self.assertEqual(set(rows), {look.id for look in INSPECTION_POINTS})
+        for fault, (state, condemned) in rows.items():
             with self.subTest(fault):
                 seen = outcome(PACK, {fault: True})
-                self.assertEqual((seen.state, seen.for_good), (state, for_good))
-                self.assertEqual(bool(seen.caution), for_good, "the fire caution stands where it burns")
+                self.assertEqual((seen.state, seen.condemned), (state, condemned))
+                self.assertEqual(bool(seen.caution), condemned, "the fire caution stands where it burns")
 
     def test_a_sound_look_brings_nothing_back(self) -> None:
         aside = PACK.model_copy(update={"state": PackState.SET_ASIDE})
         self.assertEqual(outcome(aside, {}).state, PackState.SET_ASIDE)
 
-    @given(st.sets(st.sampled_from([look.id for look in LOOKS])), st.sampled_from([look.id for look in LOOKS]))
+    @given(
+        st.sets(st.sampled_from([look.id for look in INSPECTION_POINTS])),
+        st.sampled_from([look.id for look in INSPECTION_POINTS]),
+    )
     def test_one_fault_more_never_flies_better(self, faults: set[str], more: str) -> None:
         order = list(PackState)
         less = outcome(PACK, dict.fromkeys(faults, True))
         worse = outcome(PACK, dict.fromkeys(faults | {more}, True))
         self.assertGreaterEqual(order.index(worse.state), order.index(less.state))
-        self.assertGreaterEqual(worse.for_good, less.for_good)
+        self.assertGreaterEqual(worse.condemned, less.condemned)
 
     def test_nickel_neither_swells_nor_smells(self) -> None:
         ids = {look.id for look in looks(Chemistry.NIMH)}
         self.assertFalse(ids & {"swelling", "smell"})
-        self.assertIn(Severity.FOR_GOOD, {look.severity for look in looks(Chemistry.NIMH)})
+        self.assertIn(Severity.CONDEMNED, {look.severity for look in looks(Chemistry.NIMH)})
 
 
 class Packs(unittest.TestCase):

@@ -31,7 +31,7 @@ class Newest(unittest.TestCase):
             [
                 at(9, cells_v=(4.0, 4.1, 4.2), temperature_c=12.0),
                 at(5, percent=100, after=After.CHARGE),
-                at(4, put_back_mah=900.0, percent=60),
+                at(4, recharged_mah=900.0, percent=60),
                 at(3, total_v=11.4),
             ],
             [Flown(at=NOW - 6 * DAY, minutes=5, left_percent=30)],
@@ -40,7 +40,7 @@ class Newest(unittest.TestCase):
         self.assertEqual(
             (found.charged_at, found.flown_at, found.looked_at), (NOW - 4 * DAY, NOW - 6 * DAY, NOW - 3 * DAY)
         )
-        self.assertAlmostEqual(found.spread_v, 0.2)
+        self.assertAlmostEqual(found.imbalance_v, 0.2)
         self.assertEqual((found.temperature_c, found.temperature_at), (12.0, NOW - 9 * DAY))
         # volts were read later as a total: the cells of before say nothing any more
         self.assertIsNone(found.weakest_v)
@@ -78,7 +78,7 @@ class Newest(unittest.TestCase):
             capacity=Series(count=9, latest=2900.0, line=line), resistance=Series(count=5, latest=9.0, first=6.0)
         )
         found = summarise(PACK, [], [], aged)
-        self.assertAlmostEqual(found.capacity_share, 3000 / 3500)
+        self.assertAlmostEqual(found.state_of_health, 3000 / 3500)
         self.assertAlmostEqual(found.capacity_month_percent, 100 * -2.0 * 30 / 3500)
         self.assertEqual((found.mohm, found.mohm_times), (9.0, 1.5))
         few = aged.model_copy(

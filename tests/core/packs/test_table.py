@@ -14,13 +14,13 @@ from walkround.core.packs.reading import After
 from walkround.core.packs.table import Columns, Taken, decode, guess, look, missing, order_of, read_when, rows_of, take
 
 VIENNA = ZoneInfo("Europe/Vienna")
-BOX = [PACK.model_copy(update={"id": i, "label": label, "smart": False}) for i, label in ((1, "H1"), (2, "H2"))]
+FLIGHT_AREA = [PACK.model_copy(update={"id": i, "label": label, "smart": False}) for i, label in ((1, "H1"), (2, "H2"))]
 
 
 def taken(text: str, columns: Columns | None = None, **more) -> Taken:  # type: ignore[no-untyped-def]
     sheet = look(text)
     columns = columns or guess(sheet, list(islice(rows_of(text, sheet), 20)))
-    return take(text, sheet, columns, BOX, zone=VIENNA, now=NOW, **more)
+    return take(text, sheet, columns, FLIGHT_AREA, zone=VIENNA, now=NOW, **more)
 
 
 class Good(unittest.TestCase):
@@ -60,11 +60,11 @@ class Good(unittest.TestCase):
         text = "Label,Time,Voltage,IR 1,IR 2,IR 3,Temp,mAh\nH2,2026-04-03 18:20,11.52,4,5,6,21,1340\n"
         row = taken(text).rows[2][0]
         self.assertEqual((row.total_v, row.resistance_mohm, row.temperature_c), (11.52, (4, 5, 6), 21))
-        self.assertEqual((row.put_back_mah, row.after), (1340, After.CHARGE))
+        self.assertEqual((row.recharged_mah, row.after), (1340, After.CHARGE))
 
     def test_one_pack_for_the_whole_table(self) -> None:
         text = "Date,Cell 1,Cell 2,Cell 3\n2026-04-03,3.84,3.83,3.85\n"
-        self.assertEqual(list(taken(text, one_pack=BOX[1]).rows), [2])
+        self.assertEqual(list(taken(text, one_pack=FLIGHT_AREA[1]).rows), [2])
 
     def test_progress_is_heard(self) -> None:
         text = "Pack,Date,%\n" + "".join(f"H1,2026-01-01 0{i % 10}:00,50\n" for i in range(9000))

@@ -47,7 +47,7 @@ class AgainstScipy(unittest.TestCase):
 
 
 class InSimulation(unittest.TestCase):
-    def held(self, n: int, wild: float, jump: float, times: int = 400) -> tuple[float, float]:
+    def charge(self, n: int, wild: float, jump: float, times: int = 400) -> tuple[float, float]:
         dice = np.random.default_rng(n * 7 + int(wild * 100))
         inside = told = 0
         for _ in range(times):
@@ -62,13 +62,13 @@ class InSimulation(unittest.TestCase):
         to one side) six."""
         for n, wild, least in ((10, 0.0, 0.84), (25, 0.0, 0.86), (25, 0.1, 0.84), (120, 0.0, 0.87), (120, 0.1, 0.84)):
             with self.subTest(f"{n} readings, {wild:.0%} wild"):
-                inside, told = self.held(n, wild, 0)
+                inside, told = self.charge(n, wild, 0)
                 self.assertGreater(inside, least)
                 self.assertLess(inside, 0.96)
                 self.assertLess(told, 0.04, "a trend is not taken for a jump")
 
     def test_a_jump_is_told_apart(self) -> None:
-        inside, told = self.held(40, 0.0, 450, times=200)
+        inside, told = self.charge(40, 0.0, 450, times=200)
         self.assertGreater(told, 0.97)
         self.assertGreater(inside, 0.84, "the line after the jump is still the line")
 

@@ -16,13 +16,13 @@ from walkround.core.packs.lithium import overcharged_above_v
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
-from walkround.core.packs.upkeep import Deed, Need, after_the_day, next_packs
+from walkround.core.packs.upkeep import PackNeed, PackTask, after_the_day, next_packs
 from walkround.core.pilot.limits import Limits
 
 DAY = timedelta(days=1)
 
 
-def need(pack: Pack, known_: Summary, now: datetime, limits: Limits, **more: str) -> Need:
+def need(pack: Pack, known_: Summary, now: datetime, limits: Limits, **more: str) -> PackNeed:
     return upkeep.need(pack, known_, known_.charge_now(pack, now), now, limits, **more)
 
 
@@ -41,7 +41,7 @@ def left(days: float, percent: float) -> Reading:
     return Reading(at=NOW - days * DAY, percent=percent)
 
 
-class Needs(unittest.TestCase):
+class FlightNeeds(unittest.TestCase):
     def test_each_deed(self) -> None:
         flat = Reading(at=NOW - DAY, cells_v=(4.19, 4.05, 4.19))
         lags = Reading(at=NOW - DAY, cells_v=(4.19, 4.15, 4.19))
@@ -49,38 +49,38 @@ class Needs(unittest.TestCase):
         hot = Reading(at=NOW - DAY / 24, percent=95, temperature_c=51)
         cold = Reading(at=NOW - DAY / 24, percent=98, temperature_c=4)
         rows = (
-            ("never read", known(), Deed.LOOK, Level.CARE, "Nothing is known"),
-            ("charged yesterday", known(charged(1)), Deed.FLY, Level.CLEAR, "Charged, 100"),
-            ("full for a week", known(charged(7)), Deed.STORE, Level.CARE, "Full for 7"),
-            ("full since an older charge", known(charged(9), charged(1)), Deed.STORE, Level.CARE, "Full for 9"),
-            ("flown since", known(charged(9), left(8, 40), charged(1)), Deed.FLY, Level.CLEAR, "Charged"),
-            ("at storage", known(left(9, 50)), Deed.KEEP, Level.CLEAR, "At storage"),
-            ("a little used", known(left(1, 74)), Deed.CHARGE, Level.CLEAR, "charge it to fly"),
-            ("nearly empty", known(left(1, 8)), Deed.RAISE, Level.CARE, "bring it up"),
-            ("forgotten", known(left(70, 50)), Deed.LOOK, Level.CARE, "Not looked at for 70"),
-            ("a cell dropped away", known(flat), Deed.BALANCE, Level.GROUNDED, "dropped away"),
-            ("a cell lags", known(lags), Deed.BALANCE, Level.CLEAR, "balance charge"),
-            ("a dead cell", known(dead), Deed.LOOK, Level.GROUNDED, "below what a cell survives"),
-            ("hot", known(hot), Deed.REST, Level.GROUNDED, "cools first"),
-            ("cold", known(cold), Deed.WARM, Level.CARE, "warm it"),
+            ("never read", known(), PackTask.LOOK, Level.CAUTION, "Nothing is known"),
+            ("charged yesterday", known(charged(1)), PackTask.FLY, Level.CLEAR, "Charged, 100"),
+            ("full for a week", known(charged(7)), PackTask.STORE, Level.CAUTION, "Full for 7"),
+            ("full since an older charge", known(charged(9), charged(1)), PackTask.STORE, Level.CAUTION, "Full for 9"),
+            ("flown since", known(charged(9), left(8, 40), charged(1)), PackTask.FLY, Level.CLEAR, "Charged"),
+            ("at storage", known(left(9, 50)), PackTask.KEEP, Level.CLEAR, "At storage"),
+            ("a little used", known(left(1, 74)), PackTask.CHARGE, Level.CLEAR, "charge it to fly"),
+            ("nearly empty", known(left(1, 8)), PackTask.RAISE, Level.CAUTION, "bring it up"),
+            ("forgotten", known(left(70, 50)), PackTask.LOOK, Level.CAUTION, "Not looked at for 70"),
+            ("a cell dropped away", known(flat), PackTask.BALANCE, Level.GROUNDED, "dropped away"),
+            ("a cell lags", known(lags), PackTask.BALANCE, Level.CLEAR, "balance charge"),
+            ("a dead cell", known(dead), PackTask.LOOK, Level.GROUNDED, "below what a cell survives"),
+            ("hot", known(hot), PackTask.REST, Level.GROUNDED, "cools first"),
+            ("cold", known(cold), PackTask.WARM, Level.CAUTION, "warm it"),
         )
-        for name, summary, deed, level, words in rows:
+        for name, summary, task, level, words in rows:
             with self.subTest(name):
                 found = need(H1, summary, NOW, Limits())
-                self.assertEqual((found.deed, found.level), (deed, level), found.words.text)
+                self.assertEqual((found.task, found.level), (task, level), found.words.text)
                 self.assertIn(words.split()[0], found.words.text)
 
     def test_the_state_comes_first(self) -> None:
         fine = known(charged(1))
         rows = (
-            ("out for good", {"state": PackState.RETIRED, "for_good": True}, Deed.DISPOSE, "collection point"),
-            ("retired", {"state": PackState.RETIRED}, Deed.KEEP_AWAY, ""),
-            ("set aside", {"state": PackState.SET_ASIDE}, Deed.LOOK, ""),
+            ("out for good", {"state": PackState.RETIRED, "condemned": True}, PackTask.DISPOSE, "collection point"),
+            ("retired", {"state": PackState.RETIRED}, PackTask.KEEP_AWAY, ""),
+            ("set aside", {"state": PackState.SET_ASIDE}, PackTask.LOOK, ""),
         )
-        for name, changes, deed, caution in rows:
+        for name, changes, task, caution in rows:
             with self.subTest(name):
                 found = need(H1.model_copy(update=changes), fine, NOW, Limits(), reason="Swollen.")
-                self.assertEqual((found.deed, found.level), (deed, Level.GROUNDED))
+                self.assertEqual((found.task, found.level), (task, Level.GROUNDED))
                 self.assertIn("swollen", found.words.text)
                 self.assertIn(caution, found.caution)
         self.assertIs(need(H1, fine, NOW, Limits(), snag="A lead is nicked").level, Level.GROUNDED)
@@ -90,15 +90,15 @@ class Needs(unittest.TestCase):
         for i in range(5):
             at = NOW - (60 - 10 * i) * DAY
             flights.append(Flown(at=at, minutes=8, left_percent=40))
-            readings.append(Reading(at=at + DAY / 4, put_back_mah=1500, percent=100, after=After.CHARGE))
+            readings.append(Reading(at=at + DAY / 4, recharged_mah=1500, percent=100, after=After.CHARGE))
         worn = summarise(H1, [*readings, left(1, 50)], flights)
-        self.assertEqual(need(H1, worn, NOW, Limits()).deed, Deed.RETIRE)
-        self.assertNotEqual(need(H1, worn, NOW, Limits(capacity_percent=60)).deed, Deed.RETIRE)
+        self.assertEqual(need(H1, worn, NOW, Limits()).task, PackTask.RETIRE)
+        self.assertNotEqual(need(H1, worn, NOW, Limits(capacity_percent=60)).task, PackTask.RETIRE)
 
     def test_nickel_is_kept_charged(self) -> None:
         nickel = H1.model_copy(update={"chemistry": Chemistry.NIMH})
-        self.assertEqual(need(nickel, known(charged(20)), NOW, Limits()).deed, Deed.CHARGE)
-        self.assertEqual(need(nickel, known(charged(5)), NOW, Limits()).deed, Deed.FLY)
+        self.assertEqual(need(nickel, known(charged(20)), NOW, Limits()).task, PackTask.CHARGE)
+        self.assertEqual(need(nickel, known(charged(5)), NOW, Limits()).task, PackTask.FLY)
 
     def test_each_bound_at_its_edge(self) -> None:
         """45 and 10 °C, 0.02, 0.05 and 0.10 V, 15 %, the pilot's days and shares: common practice, no source."""
@@ -107,64 +107,64 @@ class Needs(unittest.TestCase):
         def but(**changes: object) -> Summary:
             return fine.model_copy(update=changes)
 
-        def held(mid: float) -> ChargeRange:
+        def charge(mid: float) -> ChargeRange:
             return ChargeRange(low=mid, mid=mid, high=mid)
 
         lately, full_v = NOW - DAY / 24, overcharged_above_v(Chemistry.LIPO)
         low, high = (charge_percent(v) for v in (3.75, 3.88))
         rows = (
-            (but(temperature_c=45.0, temperature_at=lately), 100, Deed.FLY, Level.CLEAR),
-            (but(temperature_c=45.1, temperature_at=lately), 100, Deed.REST, Level.GROUNDED),
-            (but(temperature_c=10.0, temperature_at=lately), 100, Deed.FLY, Level.CLEAR),
-            (but(temperature_c=9.9, temperature_at=lately), 100, Deed.WARM, Level.CARE),
-            (but(highest_v=full_v), 100, Deed.FLY, Level.CLEAR),
-            (but(highest_v=full_v + 0.001), 100, Deed.LOOK, Level.GROUNDED),
-            (but(weakest_v=3.0), 100, Deed.FLY, Level.CLEAR),
-            (but(weakest_v=2.999), 100, Deed.LOOK, Level.GROUNDED),
-            (but(weakest_v=None, mean_v=2.999), 100, Deed.LOOK, Level.GROUNDED),
-            (but(spread_v=0.02), 100, Deed.FLY, Level.CLEAR),
-            (but(spread_v=0.021), 100, Deed.BALANCE, Level.CLEAR),
-            (but(spread_v=0.05), 100, Deed.BALANCE, Level.CLEAR),
-            (but(spread_v=0.051), 100, Deed.BALANCE, Level.CARE),
-            (but(spread_v=0.10), 100, Deed.BALANCE, Level.CARE),
-            (but(spread_v=0.101), 100, Deed.BALANCE, Level.GROUNDED),
-            (but(capacity_share=0.80), 100, Deed.FLY, Level.CLEAR),
-            (but(capacity_share=0.799), 100, Deed.RETIRE, Level.CARE),
-            (but(mohm_times=2.0), 100, Deed.FLY, Level.CLEAR),
-            (but(mohm_times=2.01), 100, Deed.RETIRE, Level.CARE),
-            (but(full_at=NOW - 3 * DAY), 100, Deed.FLY, Level.CLEAR),
-            (but(full_at=NOW - 3.01 * DAY), 100, Deed.STORE, Level.CARE),
-            (but(looked_at=NOW - 60 * DAY), 100, Deed.FLY, Level.CLEAR),
-            (but(looked_at=NOW - 60.01 * DAY), 100, Deed.LOOK, Level.CARE),
-            (fine, 14.9, Deed.RAISE, Level.CARE),
-            (fine, 15.0, Deed.CHARGE, Level.CLEAR),
-            (fine, low - 5.1, Deed.CHARGE, Level.CLEAR),
-            (fine, low - 5, Deed.KEEP, Level.CLEAR),
-            (fine, high + 5, Deed.KEEP, Level.CLEAR),
-            (fine, high + 5.1, Deed.CHARGE, Level.CLEAR),
-            (fine, 89.9, Deed.CHARGE, Level.CLEAR),
-            (fine, 90.0, Deed.FLY, Level.CLEAR),
+            (but(temperature_c=45.0, temperature_at=lately), 100, PackTask.FLY, Level.CLEAR),
+            (but(temperature_c=45.1, temperature_at=lately), 100, PackTask.REST, Level.GROUNDED),
+            (but(temperature_c=10.0, temperature_at=lately), 100, PackTask.FLY, Level.CLEAR),
+            (but(temperature_c=9.9, temperature_at=lately), 100, PackTask.WARM, Level.CAUTION),
+            (but(highest_v=full_v), 100, PackTask.FLY, Level.CLEAR),
+            (but(highest_v=full_v + 0.001), 100, PackTask.LOOK, Level.GROUNDED),
+            (but(weakest_v=3.0), 100, PackTask.FLY, Level.CLEAR),
+            (but(weakest_v=2.999), 100, PackTask.LOOK, Level.GROUNDED),
+            (but(weakest_v=None, mean_v=2.999), 100, PackTask.LOOK, Level.GROUNDED),
+            (but(imbalance_v=0.02), 100, PackTask.FLY, Level.CLEAR),
+            (but(imbalance_v=0.021), 100, PackTask.BALANCE, Level.CLEAR),
+            (but(imbalance_v=0.05), 100, PackTask.BALANCE, Level.CLEAR),
+            (but(imbalance_v=0.051), 100, PackTask.BALANCE, Level.CAUTION),
+            (but(imbalance_v=0.10), 100, PackTask.BALANCE, Level.CAUTION),
+            (but(imbalance_v=0.101), 100, PackTask.BALANCE, Level.GROUNDED),
+            (but(state_of_health=0.80), 100, PackTask.FLY, Level.CLEAR),
+            (but(state_of_health=0.799), 100, PackTask.RETIRE, Level.CAUTION),
+            (but(mohm_times=2.0), 100, PackTask.FLY, Level.CLEAR),
+            (but(mohm_times=2.01), 100, PackTask.RETIRE, Level.CAUTION),
+            (but(full_at=NOW - 3 * DAY), 100, PackTask.FLY, Level.CLEAR),
+            (but(full_at=NOW - 3.01 * DAY), 100, PackTask.STORE, Level.CAUTION),
+            (but(looked_at=NOW - 60 * DAY), 100, PackTask.FLY, Level.CLEAR),
+            (but(looked_at=NOW - 60.01 * DAY), 100, PackTask.LOOK, Level.CAUTION),
+            (fine, 14.9, PackTask.RAISE, Level.CAUTION),
+            (fine, 15.0, PackTask.CHARGE, Level.CLEAR),
+            (fine, low - 5.1, PackTask.CHARGE, Level.CLEAR),
+            (fine, low - 5, PackTask.KEEP, Level.CLEAR),
+            (fine, high + 5, PackTask.KEEP, Level.CLEAR),
+            (fine, high + 5.1, PackTask.CHARGE, Level.CLEAR),
+            (fine, 89.9, PackTask.CHARGE, Level.CLEAR),
+            (fine, 90.0, PackTask.FLY, Level.CLEAR),
         )
         limits = Limits(full_days=3, look_days=60, capacity_percent=80, resistance_times=2)
-        for summary, mid, deed, level in rows:
-            found = upkeep.need(H1, summary, held(mid), NOW, limits)
-            self.assertEqual((found.deed, found.level), (deed, level), said(found.words))
-        worn = upkeep.need(H1, but(capacity_share=0.7), held(100), NOW, limits)
+        for summary, mid, task, level in rows:
+            found = upkeep.need(H1, summary, charge(mid), NOW, limits)
+            self.assertEqual((found.task, found.level), (task, level), said(found.words))
+        worn = upkeep.need(H1, but(state_of_health=0.7), charge(100), NOW, limits)
         self.assertEqual(said(worn.words), "70 % of its label is left; your limit is 80 %.")
         unknown = upkeep.need(H1, fine, None, NOW, limits)
-        self.assertEqual((unknown.deed, unknown.level), (Deed.LOOK, Level.CARE))
-        for air_c, deed in ((9.9, Deed.WARM), (10.0, Deed.FLY), (None, Deed.FLY)):
-            self.assertEqual(upkeep.need(H1, fine, held(100), NOW, limits, air_c=air_c).deed, deed)
+        self.assertEqual((unknown.task, unknown.level), (PackTask.LOOK, Level.CAUTION))
+        for air_c, task in ((9.9, PackTask.WARM), (10.0, PackTask.FLY), (None, PackTask.FLY)):
+            self.assertEqual(upkeep.need(H1, fine, charge(100), NOW, limits, air_c=air_c).task, task)
         # a pack felt warm in the pocket is warm, whatever the air
         warm = but(temperature_c=22.0, temperature_at=lately)
-        self.assertEqual(upkeep.need(H1, warm, held(100), NOW, limits, air_c=-5).deed, Deed.FLY)
+        self.assertEqual(upkeep.need(H1, warm, charge(100), NOW, limits, air_c=-5).task, PackTask.FLY)
 
     def test_a_clock_set_back_makes_nothing_old(self) -> None:
         ahead = known(charged(1)).model_copy(update={"full_at": NOW + 9 * DAY, "looked_at": NOW + 9 * DAY})
-        self.assertEqual(need(H1, ahead, NOW, Limits(full_days=1, look_days=7)).deed, Deed.FLY)
+        self.assertEqual(need(H1, ahead, NOW, Limits(full_days=1, look_days=7)).task, PackTask.FLY)
 
     def test_only_what_can_burn_has_the_fire_caution(self) -> None:
-        gone = {"state": PackState.RETIRED, "for_good": True}
+        gone = {"state": PackState.RETIRED, "condemned": True}
         for chemistry, burns in ((Chemistry.LIPO, True), (Chemistry.NIMH, False)):
             pack = H1.model_copy(update={**gone, "chemistry": chemistry})
             self.assertEqual(bool(need(pack, known(), NOW, Limits(), reason="Worn").caution), burns)
@@ -250,14 +250,14 @@ class OneJudgement(unittest.TestCase):
     ) -> None:
         pack = H1.model_copy(update={"chemistry": kind, "state": state})
         summary = summarise(pack, [reading], ())
-        held = summary.charge_now(pack, NOW)
-        wants = upkeep.need(pack, summary, held, NOW, Limits(), snag="A lead is nicked" if snag else "")
+        charge = summary.charge_now(pack, NOW)
+        wants = upkeep.need(pack, summary, charge, NOW, Limits(), snag="A lead is nicked" if snag else "")
         grounded = wants.level is Level.GROUNDED
-        turns = next_packs([(pack, summary, held)], NOW, down=frozenset({pack.id} if snag else ()))
+        turns = next_packs([(pack, summary, charge)], NOW, down=frozenset({pack.id} if snag else ()))
         self.assertEqual(turns == (), grounded, wants.words.text)
         if wants.caution:
-            evening = after_the_day([(pack, summary, held)], NOW, NOW - DAY)
-            self.assertTrue(evening == () or wants.deed is Deed.REST, wants.words.text)
+            evening = after_the_day([(pack, summary, charge)], NOW, NOW - DAY)
+            self.assertTrue(evening == () or wants.task is PackTask.REST, wants.words.text)
 
     def test_those_that_were_offered_before(self) -> None:
         for cells in ((4.31, 4.31, 4.31), (4.19, 4.05, 4.19), (3.9, 2.8, 3.9)):
@@ -267,7 +267,7 @@ class OneJudgement(unittest.TestCase):
     def test_a_chemistry_not_known_is_grounded_with_what_to_do(self) -> None:
         pack = H1.model_copy(update={"chemistry": Chemistry.UNKNOWN})
         found = need(pack, known(charged(1)), NOW, Limits())
-        self.assertEqual((found.deed, found.level), (Deed.LOOK, Level.GROUNDED))
+        self.assertEqual((found.task, found.level), (PackTask.LOOK, Level.GROUNDED))
         self.assertIn("label", found.caution)
 
 
@@ -276,35 +276,40 @@ class Evening(unittest.TestCase):
         begun = NOW - DAY / 2
         flown = Flown(at=NOW - DAY / 10, minutes=8, left_percent=17)
         rows = (
-            ("charged, not flown", known(charged(0.2)), Deed.STORE),
-            ("flown low", known(charged(0.3), flights=(flown,)), Deed.RAISE),
+            ("charged, not flown", known(charged(0.2)), PackTask.STORE),
+            ("flown low", known(charged(0.3), flights=(flown,)), PackTask.RAISE),
             ("flown to about half", known(charged(0.3), left(0.1, 48)), None),
             ("untouched", known(charged(6)), None),
         )
-        for name, summary, deed in rows:
+        for name, summary, task in rows:
             with self.subTest(name):
                 found = after_the_day([(H1, summary, summary.charge_now(H1, NOW))], NOW, begun)
-                self.assertEqual([d for _, d, _ in found], [deed] if deed else [])
+                self.assertEqual([d for _, d, _ in found], [task] if task else [])
 
     def test_edges_and_the_aim_between(self) -> None:
         """Storage of lithium-polymer, 3.75 to 3.88 V: the aim is the middle of its per cents."""
         low, high = (charge_percent(v) for v in (3.75, 3.88))
         aim = f"about {(low + high) / 2:.0f} %"
         fine = known(charged(0.2))
-        for mid, deed in ((low - 5.01, Deed.RAISE), (low - 5, None), (high + 5, None), (high + 5.01, Deed.STORE)):
-            held = ChargeRange(low=mid, mid=mid, high=mid)
-            found = after_the_day([(H1, fine, held)], NOW, NOW - DAY / 2)
-            self.assertEqual([d for _, d, _ in found], [deed] if deed else [], mid)
+        for mid, task in (
+            (low - 5.01, PackTask.RAISE),
+            (low - 5, None),
+            (high + 5, None),
+            (high + 5.01, PackTask.STORE),
+        ):
+            charge = ChargeRange(low=mid, mid=mid, high=mid)
+            found = after_the_day([(H1, fine, charge)], NOW, NOW - DAY / 2)
+            self.assertEqual([d for _, d, _ in found], [task] if task else [], mid)
             if found:
                 self.assertIn(aim, said(found[0][2]))
-                self.assertIn("up to" if deed is Deed.RAISE else "down to", said(found[0][2]))
-        held = ChargeRange(low=99, mid=100, high=100)
+                self.assertIn("up to" if task is PackTask.RAISE else "down to", said(found[0][2]))
+        charge = ChargeRange(low=99, mid=100, high=100)
         at = known(charged(0.5))
         self.assertEqual(
-            len(after_the_day([(H1, at, held)], NOW, NOW - DAY / 2)), 1, "from the first moment of the day on"
+            len(after_the_day([(H1, at, charge)], NOW, NOW - DAY / 2)), 1, "from the first moment of the day on"
         )
         for changes in ({"state": PackState.SET_ASIDE}, {"chemistry": Chemistry.NIMH}):
-            self.assertEqual(after_the_day([(H1.model_copy(update=changes), at, held)], NOW, NOW - DAY), ())
+            self.assertEqual(after_the_day([(H1.model_copy(update=changes), at, charge)], NOW, NOW - DAY), ())
         self.assertEqual(after_the_day([(H1, at, None)], NOW, NOW - DAY), ())
 
 
@@ -314,7 +319,7 @@ class Summaries(unittest.TestCase):
         summary = known(charged(3), Reading(at=NOW - 2 * DAY, cells_v=(4.1, 4.0, 4.1)), flights=(flight,))
         self.assertEqual((summary.cycles, summary.readings), (1, 2))
         self.assertEqual(summary.charge.mid if summary.charge else 0, 44)
-        self.assertAlmostEqual(summary.spread_v or 0, 0.1)
+        self.assertAlmostEqual(summary.imbalance_v or 0, 0.1)
         self.assertIsNone(summary.full_at)
 
     def test_a_touch_of_warmth_is_forgotten(self) -> None:

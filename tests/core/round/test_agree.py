@@ -55,7 +55,7 @@ class Disagree(unittest.TestCase):
         self.none(pack__percent=number(97))
         for shown in (97, 12):
             finding = found(pack__cells=cells(3.85, 3.85, 3.85), pack__percent=number(shown))["pack.percent"][0]
-            self.assertEqual(finding.level, Level.CARE)
+            self.assertEqual(finding.level, Level.CAUTION)
             self.assertIn(f"the pack shows {shown} %", said(finding))
             self.assertIn("The cells say", said(finding))
 
@@ -95,7 +95,7 @@ class Disagree(unittest.TestCase):
         self.none(same, bench__firmware=ev.Chosen(option="same"))
         self.none(two, bench__firmware=ev.Chosen(option="mixed"))
         words = "You answered all the same; on record are aircraft 2.3, pack P1 2.2."
-        self.one("bench.firmware", Level.CARE, words, two, bench__firmware=ev.Chosen(option="same"))
+        self.one("bench.firmware", Level.CAUTION, words, two, bench__firmware=ev.Chosen(option="same"))
         nameless = two.model_copy(update={"aircraft": QUAD.model_copy(update={"firmware": ""})})
         self.assertEqual(versions_on_record(nameless), {"2.2"})
         self.none(nameless, bench__firmware=ev.Chosen(option="same"))
@@ -104,23 +104,23 @@ class Disagree(unittest.TestCase):
         case = with_history(situation(), packs_ready=2)
         self.none(case, bench__packs_ready=number(2))
         self.none(bench__packs_ready=number(9))
-        self.one("bench.packs_ready", Level.CARE, "You counted 3 charged; on record 2 are.", case, bench__packs_ready=number(3))  # fmt: skip
+        self.one("bench.packs_ready", Level.CAUTION, "You counted 3 charged; on record 2 are.", case, bench__packs_ready=number(3))  # fmt: skip
         none = with_history(situation(), packs_ready=0)
         self.one(
             "bench.packs_ready",
-            Level.CARE,
+            Level.CAUTION,
             "You counted 1 charged; on record none is.",
             none,
             bench__packs_ready=number(1),
         )
         one = with_history(situation(), packs_ready=1)
-        self.one("bench.packs_ready", Level.CARE, "You counted 3 charged; on record 1 is.", one, bench__packs_ready=number(3))  # fmt: skip
+        self.one("bench.packs_ready", Level.CAUTION, "You counted 3 charged; on record 1 is.", one, bench__packs_ready=number(3))  # fmt: skip
 
     def test_ceiling_and_plan(self) -> None:
         plan = ev.Planned(plan=FlightPlan(work_min=3, height_m=60))
         self.none(field__ceiling=number(60), pack__plan=plan)
         self.none(field__ceiling=number(59.5), pack__plan=plan)
-        self.one("field.ceiling", Level.CARE, "The highest point was given as 40 m, the plan flies at 60 m; the higher one counts.",
+        self.one("field.max_height", Level.CAUTION, "The highest point was given as 40 m, the plan flies at 60 m; the higher one counts.",
                  field__ceiling=number(40), pack__plan=plan)  # fmt: skip
 
     def test_paced_and_plan(self) -> None:
@@ -128,7 +128,7 @@ class Disagree(unittest.TestCase):
         self.none(field__launch_circle=number(80))
         self.none(field__launch_circle=number(95))
         self.none(field__launch_circle=number(3))
-        self.one("field.launch_circle", Level.CARE, "You paced 150 m; the plan shows a tree at 80 m.", field__launch_circle=number(150))  # fmt: skip
+        self.one("field.launch_circle", Level.CAUTION, "You paced 150 m; the plan shows a tree at 80 m.", field__launch_circle=number(150))  # fmt: skip
         bare = situation(site=SITE.model_copy(update={"marks": ()}))
         self.none(bare, field__launch_circle=number(150))
 
@@ -162,7 +162,7 @@ class Disagree(unittest.TestCase):
         self.none(senses__home_point=ev.Chosen(option="wrong"), senses__satellites=ev.FixRead(fix=Fix()))
         self.none(senses__home_point=home)
         for fix in (Fix(), Fix(quality=0, position=here), Fix(quality=1)):
-            self.one("senses.home_point", Level.GROUNDED, "You confirmed the home point, but the receiver has no position.",
+            self.one("sensors.home_point", Level.GROUNDED, "You confirmed the home point, but the receiver has no position.",
                      senses__home_point=home, senses__satellites=ev.FixRead(fix=fix))  # fmt: skip
 
     def test_two_of_one_check_stand_side_by_side(self) -> None:

@@ -53,7 +53,7 @@ class WindChill(unittest.TestCase):
         self.assertEqual((wind_chill_c(15, 10), wind_chill_c(-5, 1)), (15, -5))
 
     def test_levels(self) -> None:
-        for air_c, wind_ms, level in ((8, 3, None), (2, 6, Level.CARE), (-25, 8, Level.GROUNDED)):
+        for air_c, wind_ms, level in ((8, 3, None), (2, 6, Level.CAUTION), (-25, 8, Level.GROUNDED)):
             found = named(
                 judge_air(dry_weather(temperature_c=air_c, wind_ms=wind_ms, dew_point_c=air_c - 6), situation()),
                 "Fingers",
@@ -64,7 +64,7 @@ class WindChill(unittest.TestCase):
 class Gusts(unittest.TestCase):
     def test_ten_knots_over_the_mean_is_care_and_never_more(self) -> None:
         """From 10 kt over the mean on, reports name gusts: ICAO Annex 3, from memory."""
-        for gust, level in ((3.0, Level.CLEAR), (8.0, Level.CLEAR), (8.3, Level.CARE), (20.0, Level.CARE)):
+        for gust, level in ((3.0, Level.CLEAR), (8.0, Level.CLEAR), (8.3, Level.CAUTION), (20.0, Level.CAUTION)):
             found = named(
                 judge_weather(dry_weather(wind_ms=3).model_copy(update={"gust_ms": gust}), situation()), "Gust spread"
             )
@@ -86,7 +86,7 @@ class ReckonedBase(unittest.TestCase):
         self.assertAlmostEqual(self.found(air_c, air_c - spread_c).value.value, level_m, delta=0.06 * level_m + 15)
 
     def test_low_is_care_and_measured_is_believed(self) -> None:
-        self.assertEqual(self.found(15, 14).level, Level.CARE)
+        self.assertEqual(self.found(15, 14).level, Level.CAUTION)
         self.assertEqual(self.found(20, 8).level, Level.CLEAR)
         self.assertIsNone(self.found(15, 14, ceiling_known=True, text="CAVOK"))
         self.assertIsNotNone(self.found(15, 14, ceiling_known=True, text=BY_HAND))
@@ -99,7 +99,7 @@ class ThinAir(unittest.TestCase):
         there = fluids.ATMOSPHERE_1976(1500.0)
         share = there.rho / fluids.ATMOSPHERE_1976(0.0).rho
         site = SITE.model_copy(update={"elevation_m": 1500.0})
-        weather = dry_weather(temperature_c=there.T - 273.15, pressure_hpa=1013.25, dew_point_c=-60.0)
+        weather = dry_weather(temperature_c=there.T - 273.15, qnh_hpa=1013.25, dew_point_c=-60.0)
         found = named(judge_air(weather, situation(site=site)), "Thin air")
         self.assertAlmostEqual(found.reason.numbers["thrust"].value, 100 * (1 - share), delta=0.1)
         self.assertAlmostEqual(found.reason.numbers["minutes"].value, 100 * (1 - share**0.5), delta=0.1)
@@ -126,9 +126,9 @@ class Warmth(unittest.TestCase):
 
     def test_levels_limits_and_remedies(self) -> None:
         rows = (
-            (-0.5, Level.GROUNDED, 0, "Warm packs"), (0.0, Level.CARE, 0, "Warm packs"), (4.9, Level.CARE, 0, "Warm packs"),
+            (-0.5, Level.GROUNDED, 0, "Warm packs"), (0.0, Level.CAUTION, 0, "Warm packs"), (4.9, Level.CAUTION, 0, "Warm packs"),
             (5.0, Level.CLEAR, 0, ""), (19.9, Level.CLEAR, 0, ""), (20.0, Level.CLEAR, 0, ""), (20.1, Level.CLEAR, 40, ""),
-            (35.0, Level.CLEAR, 40, ""), (35.1, Level.CARE, 40, "Shade"), (40.0, Level.CARE, 40, "Shade"), (40.5, Level.GROUNDED, 40, "Shade"),
+            (35.0, Level.CLEAR, 40, ""), (35.1, Level.CAUTION, 40, "Shade"), (40.0, Level.CAUTION, 40, "Shade"), (40.5, Level.GROUNDED, 40, "Shade"),
         )  # fmt: skip
         for air_c, level, limit_c, remedy in rows:
             with self.subTest(air_c):
@@ -170,7 +170,7 @@ class FogRisk(unittest.TestCase):
             )
             self.assertEqual(found is not None, foggy, (air_c, dew_c, wind_ms))
             if found is not None:
-                self.assertIs(found.level, Level.CARE)
+                self.assertIs(found.level, Level.CAUTION)
                 self.assertIn("Temperature 10 °C and dew point", said(found))
                 self.assertIn("land at the first sign", found.remedy)
 
@@ -189,9 +189,9 @@ class Ice(unittest.TestCase):
         dust = Phenomenon(code="DU", words="dust")
         around = Phenomenon(code="VCSH", words="showers in the vicinity", precipitation=True, nearby=True)
         rows = (
-            (5.1, -5.0, (rain,), None), (5.0, -5.0, (rain,), Level.CARE), (2.1, -5.0, (rain,), Level.CARE), (2.0, -5.0, (rain,), Level.GROUNDED),
+            (5.1, -5.0, (rain,), None), (5.0, -5.0, (rain,), Level.CAUTION), (2.1, -5.0, (rain,), Level.CAUTION), (2.0, -5.0, (rain,), Level.GROUNDED),
             (2.0, -5.0, (fog,), Level.GROUNDED), (2.0, -5.0, (mist,), Level.GROUNDED), (2.0, -5.0, (dust,), None), (2.0, -5.0, (around,), None),
-            (2.0, -5.0, (), None), (2.0, 0.0, (), Level.CARE), (2.0, -0.1, (), None), (2.1, 2.0, (), None), (-10.0, None, (), None),
+            (2.0, -5.0, (), None), (2.0, 0.0, (), Level.CAUTION), (2.0, -0.1, (), None), (2.1, 2.0, (), None), (-10.0, None, (), None),
             (None, None, (rain,), None),
         )  # fmt: skip
         for air_c, dew_c, codes, level in rows:
@@ -226,7 +226,7 @@ class FrostedFingers(unittest.TestCase):
 
     def test_edges_in_still_air(self) -> None:
         """Below 4.8 km/h the index is the air itself (definition of the index)."""
-        for air_c, level in ((0.0, None), (-0.1, Level.CARE), (-26.9, Level.CARE), (-27.0, Level.GROUNDED)):
+        for air_c, level in ((0.0, None), (-0.1, Level.CAUTION), (-26.9, Level.CAUTION), (-27.0, Level.GROUNDED)):
             found = self.at(air_c)
             self.assertEqual(found and found.level, level, air_c)
         self.assertIn("Gloves", self.at(-5).remedy)
@@ -238,7 +238,7 @@ class Density(unittest.TestCase):
     def test_the_limit_decides_and_at_the_limit_is_allowed(self) -> None:
         weather = dry_weather(temperature_c=30)
         value_m = named(judge_air(weather, situation()), "Density altitude").value.value
-        for limit_m, level in ((value_m - 1, Level.GROUNDED), (value_m + 1, Level.CARE), (value_m * 2, Level.CLEAR)):
+        for limit_m, level in ((value_m - 1, Level.GROUNDED), (value_m + 1, Level.CAUTION), (value_m * 2, Level.CLEAR)):
             found = named(judge_air(weather, situation(limits=Limits(density_altitude_m=limit_m))), "Density altitude")
             self.assertEqual(found.level, level)
             self.assertEqual("(max" in said(found), level > Level.CLEAR)
@@ -246,16 +246,16 @@ class Density(unittest.TestCase):
     def test_without_a_pressure_the_lowest_ever_measured_counts(self) -> None:
         """870 hPa, the lowest ever measured at sea level (from memory); the table of the standard atmosphere puts that at
         about 1,280 m in standard air (fluids)."""
-        report = dry_weather(temperature_c=15, dew_point_c=-60, pressure_hpa=None, text="METAR")
+        report = dry_weather(temperature_c=15, dew_point_c=-60, qnh_hpa=None, text="METAR")
         flat = situation(site=SITE.model_copy(update={"elevation_m": 0.0}))
         found = named(judge_air(report, flat), "Density altitude")
         rho = fluids.ATMOSPHERE_1976(0.0).rho * 870 / 1013.25
         height_m = next(h for h in range(3000) if fluids.ATMOSPHERE_1976(float(h)).rho <= rho)
         self.assertAlmostEqual(found.value.value, height_m, delta=15)
-        self.assertIs(found.level, Level.CARE)
+        self.assertIs(found.level, Level.CAUTION)
         self.assertIn("Without a pressure", said(found))
         self.assertEqual(found.remedy, "Enter the pressure (QNH).")
-        for limit_m, level in ((found.value.value - 1, Level.GROUNDED), (found.value.value + 1, Level.CARE)):
+        for limit_m, level in ((found.value.value - 1, Level.GROUNDED), (found.value.value + 1, Level.CAUTION)):
             strict = flat.model_copy(update={"limits": Limits(density_altitude_m=limit_m)})
             self.assertIs(named(judge_air(report, strict), "Density altitude").level, level)
         by_hand = report.model_copy(update={"text": BY_HAND})
@@ -266,7 +266,7 @@ class Density(unittest.TestCase):
         flat = situation(site=SITE.model_copy(update={"elevation_m": 0.0}))
         for lost, spoken in ((0.028, False), (0.032, True)):
             air_k = 101325 / (287.05 * 1.225 * (1 - lost))
-            weather = dry_weather(temperature_c=air_k - 273.15, pressure_hpa=1013.25, dew_point_c=-60.0)
+            weather = dry_weather(temperature_c=air_k - 273.15, qnh_hpa=1013.25, dew_point_c=-60.0)
             self.assertEqual(named(judge_air(weather, flat), "Thin air") is not None, spoken, lost)
         engine = situation(PRESETS["camera-quad"], site=SITE.model_copy(update={"elevation_m": 1500.0}))
         self.assertIn("fewer minutes", said(named(judge_air(dry_weather(), engine), "Thin air")))

@@ -27,9 +27,9 @@ class Between(unittest.TestCase):
     def test_each_snag_with_what_carries_it_and_how_bad_it_is(self) -> None:
         rows = (
             (SnagOn.PACK, True, "P1: Worn.", Level.GROUNDED, "It stays down until this is fixed."),
-            (SnagOn.PACK, False, "P1: Worn.", Level.CARE, "Check it again on the walk round."),
+            (SnagOn.PACK, False, "P1: Worn.", Level.CAUTION, "Check it again on the walk round."),
             (SnagOn.AIRCRAFT, True, "Quad: Worn.", Level.GROUNDED, "It stays down until this is fixed."),
-            (SnagOn.AIRCRAFT, False, "Quad: Worn.", Level.CARE, "Check it again on the walk round."),
+            (SnagOn.AIRCRAFT, False, "Quad: Worn.", Level.CAUTION, "Check it again on the walk round."),
         )
         for on, grounds, words, level, remedy in rows:
             snag = Snag(id=1, on=on, title="Worn", grounds=grounds, opened_at=NOW)

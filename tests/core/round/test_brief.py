@@ -4,9 +4,9 @@ import unittest
 
 from tests.support import NOW, SITE, TRAINER, dry_weather, said, situation
 from walkround.core.base.errors import InputError
-from walkround.core.field import layout
+from walkround.core.field import field_editor
 from walkround.core.field.marks import MarkKind
-from walkround.core.field.site import USUAL_CREW, Stand
+from walkround.core.field.site import USUAL_CREW, LaunchPlatform
 from walkround.core.pilot.limits import LIMITS, Limits
 from walkround.core.pilot.regions import DEFER, REGIONS, region, with_region
 from walkround.core.round.brief import MOST_HAZARDS, hazards, make_brief, planned_words
@@ -37,14 +37,14 @@ class Brief(unittest.TestCase):
         self.assertEqual(brief.crew, USUAL_CREW)
         self.assertEqual(len(brief.lost_link), 1)
         self.assertIn("does not come home by itself", said(brief.lost_link[0]))
-        afloat = self.brief(site=MEADOW.model_copy(update={"stand": Stand.MOVING}))
+        afloat = self.brief(site=MEADOW.model_copy(update={"launch_platform": LaunchPlatform.MOVING}))
         self.assertIn("hover", said(afloat.lost_link[0]))
 
     def test_hazards_first_and_not_too_many(self) -> None:
         site = MEADOW
         for i in range(15):
-            site = layout.added(site, MarkKind.TREE, [(i * 8.0 - 60, 40)], 6)
-        site = layout.added(site, MarkKind.HAZARD, [(0, 45)], 0, 10, "bull")
+            site = field_editor.added(site, MarkKind.TREE, [(i * 8.0 - 60, 40)], 6)
+        site = field_editor.added(site, MarkKind.HAZARD, [(0, 45)], 0, 10, "bull")
         found = [said(h) for h in hazards(site)]
         self.assertEqual(len(found), MOST_HAZARDS)
         self.assertEqual([line.split(":")[0] for line in found[:2]], ["Bull", "Footpath gate"])

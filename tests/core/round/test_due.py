@@ -10,7 +10,7 @@ from walkround.core.aircraft.parts import PartKind
 from walkround.core.base.geodesy import Position
 from walkround.core.checklist.history import Done, Event, EventKind
 from walkround.core.pilot.limits import Limits
-from walkround.core.pilot.methods import Practices
+from walkround.core.pilot.methods import ChosenMethods
 from walkround.core.round import due
 
 
@@ -128,10 +128,10 @@ class Compass(unittest.TestCase):
     def test_at_the_same_moment_it_is_settled_and_without_a_place_no_distance_is_known(self) -> None:
         case = with_history(situation(), events=(*calibrated(30), event(EventKind.CRASH, 30)))
         self.assertIsNone(due.compass_due(case))
-        self.assertIsNone(due.level_due(case))
+        self.assertIsNone(due.accelerometer_due(case))
         blind = Event(kind=EventKind.COMPASS_CALIBRATED, at=NOW - timedelta(days=30))
         self.assertIsNone(due.compass_due(with_history(situation(), events=(blind,))))
-        strict = situation(practices=Practices(compass="site"))
+        strict = situation(methods=ChosenMethods(compass="site"))
         self.assertEqual(
             said(due.compass_due(with_history(strict, events=(blind,)))),
             "Your practice: every new site; the last was elsewhere.",
@@ -152,33 +152,35 @@ class Compass(unittest.TestCase):
             new = event(EventKind.PART_REPLACED, 1).model_copy(update={"part": part})
             case = with_history(situation(), events=(*calibrated(30), new))
             self.assertEqual(due.compass_due(case) is not None, settles, part)
-            self.assertIsNone(due.level_due(case))
+            self.assertIsNone(due.accelerometer_due(case))
         board = event(EventKind.PART_REPLACED, 1).model_copy(update={"part": PartKind.FLIGHT_CONTROLLER})
-        self.assertIsNotNone(due.level_due(with_history(situation(), events=(*calibrated(30), board))))
+        self.assertIsNotNone(due.accelerometer_due(with_history(situation(), events=(*calibrated(30), board))))
 
     def test_events_before_are_settled(self) -> None:
         case = with_history(situation(), events=(*calibrated(30), event(EventKind.CRASH, 40)))
         self.assertIsNone(due.compass_due(case))
 
     def test_practices(self) -> None:
-        daily = situation(practices=Practices(compass="day"))
+        daily = situation(methods=ChosenMethods(compass="day"))
         self.assertEqual(said(due.compass_due(daily)), "Your practice: every day.")
         today = with_history(daily, events=calibrated(0.05))
         self.assertIsNone(due.compass_due(today))
         other = SITE.model_copy(update={"name": "Next door"})
         self.assertIsNone(due.compass_due(situation(site=other)))
-        reason = due.compass_due(situation(site=other, practices=Practices(compass="site")))
+        reason = due.compass_due(situation(site=other, methods=ChosenMethods(compass="site")))
         self.assertEqual(said(reason), "Your practice: every new site; the last was Test Meadow.")
 
 
 class Level(unittest.TestCase):
     def test_reasons(self) -> None:
-        self.assertIsNone(due.level_due(situation()))
-        self.assertIn("No level calibration", said(due.level_due(with_history(situation(), events=()))))
+        self.assertIsNone(due.accelerometer_due(situation()))
+        self.assertIn("No level calibration", said(due.accelerometer_due(with_history(situation(), events=()))))
         case = with_history(situation(), events=(*calibrated(30), event(EventKind.HARD_LANDING, 1)))
-        self.assertEqual(said(due.level_due(case)), "Hard landing, 15 May: the last level calibration is older.")
+        self.assertEqual(
+            said(due.accelerometer_due(case)), "Hard landing, 15 May: the last level calibration is older."
+        )
         tuned = with_history(situation(), events=(*calibrated(30), event(EventKind.REPAIR, 1)))
-        self.assertIsNone(due.level_due(tuned))
+        self.assertIsNone(due.accelerometer_due(tuned))
 
 
 class Season(unittest.TestCase):

@@ -11,10 +11,10 @@ from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Band, Phase
 from walkround.core.checklist.history import Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
-from walkround.core.field.site import Stand
+from walkround.core.field.site import LaunchPlatform
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.packs.reading import CellReading
-from walkround.core.pilot.methods import Practices
+from walkround.core.pilot.methods import ChosenMethods
 from walkround.core.round import evidence as ev
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import Answer, Evidence
@@ -52,12 +52,12 @@ class Kinds(unittest.TestCase):
         for check in CHECKS:
             with self.subTest(check.id):
                 finding = judge(check, piece(check.id, ev.Fault(note="seen")), Context(situation(), {}))[0]
-                self.assertEqual(finding.level, Level.GROUNDED if check.grounds else Level.CARE)
+                self.assertEqual(finding.level, Level.GROUNDED if check.grounds else Level.CAUTION)
                 self.assertTrue(said(finding).endswith("seen"))
                 self.assertTrue(finding.remedy)
 
     def test_skipping_a_grounding_snag_makes_it_no_lighter(self) -> None:
-        for grounds, expected in ((True, Level.GROUNDED), (False, Level.CARE)):
+        for grounds, expected in ((True, Level.GROUNDED), (False, Level.CAUTION)):
             snag = Snag(id=3, on=SnagOn.AIRCRAFT, title="arm cracked", grounds=grounds, opened_at=NOW)
             case = with_history(situation(), snags=(snag,))
             check = next(p.check for p in make_plan(case).checks if p.check.id == "snag.3")
@@ -67,8 +67,8 @@ class Kinds(unittest.TestCase):
     def test_a_skip_is_as_bad_as_its_check_and_keeps_its_reason(self) -> None:
         rows = (
             ("airframe.shell", Level.GROUNDED, "Not done: raining on my notes."),
-            ("airframe.vents", Level.CARE, "Not done: raining on my notes."),
-            ("sky.wind_meter", Level.CARE, "Not done: raining on my notes. Instead: the wind of the report counts."),
+            ("airframe.vents", Level.CAUTION, "Not done: raining on my notes."),
+            ("sky.wind_meter", Level.CAUTION, "Not done: raining on my notes. Instead: the wind of the report counts."),
         )
         for check_id, level, words in rows:
             (finding,) = found(check_id, ev.Skipped(reason="raining on my notes"))
@@ -81,7 +81,7 @@ class Kinds(unittest.TestCase):
 
     def test_night_grounds_whoever_finds_the_sky_quiet(self) -> None:
         quiet = ev.Chosen(option="quiet")
-        for hour, expected in ((7, Level.CLEAR), (3, Level.CARE), (23, Level.GROUNDED)):
+        for hour, expected in ((7, Level.CLEAR), (3, Level.CAUTION), (23, Level.GROUNDED)):
             with self.subTest(hour):
                 evidence = piece("sky.look", quiet, at=NOW.replace(hour=hour, minute=0))
                 findings = judge(BY_ID["sky.look"], evidence, Context(situation(), {}))
@@ -89,7 +89,7 @@ class Kinds(unittest.TestCase):
 
     def test_options(self) -> None:
         self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="hold")), Level.GROUNDED)
-        self.assertEqual(level("field.people", ev.Chosen(option="birds")), Level.CARE)
+        self.assertEqual(level("field.people", ev.Chosen(option="birds")), Level.CAUTION)
 
     def test_answers_that_do_not_fit(self) -> None:
         rows = (
@@ -103,12 +103,12 @@ class Kinds(unittest.TestCase):
 
     def test_practice_that_differs_from_what_was_seen_is_care(self) -> None:
         self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="circle")), Level.CLEAR)
-        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide")), Level.CARE)
-        glide = situation(practices=Practices(lost_link="glide"))
+        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide")), Level.CAUTION)
+        glide = situation(methods=ChosenMethods(lost_link="glide"))
         self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide"), glide), Level.CLEAR)
-        latest = situation(practices=Practices(firmware="latest"))
+        latest = situation(methods=ChosenMethods(firmware="latest"))
         self.assertEqual(level("bench.firmware", ev.Chosen(option="features")), Level.CLEAR)
-        self.assertEqual(level("bench.firmware", ev.Chosen(option="features"), latest), Level.CARE)
+        self.assertEqual(level("bench.firmware", ev.Chosen(option="features"), latest), Level.CAUTION)
 
 
 class Answers(unittest.TestCase):
@@ -116,7 +116,7 @@ class Answers(unittest.TestCase):
 
     def test_each_kind_fits_its_own_checks_only(self) -> None:
         answers = (
-            ("packed", ev.BagPacked(packed=Packed())), ("rotors", ev.RotorsSeen(seen=())), ("moves", ev.MovesMade(seen=())),
+            ("packed", ev.BagPacked(packed=Packed())), ("rotors", ev.RotorsSeen(seen=())), ("control_directions", ev.ControlDirectionsSeen(seen=())),
             ("flight", ev.Planned(plan=FlightPlan(work_min=3))), ("timer", ev.Counted(seconds=60)), ("number", ev.Measured(value=1)),
         )  # fmt: skip
         for kind, answer in answers:
@@ -127,15 +127,15 @@ class Answers(unittest.TestCase):
 
     def test_where_you_stand_decides_of_an_option(self) -> None:
         rows = (
-            ("return", Stand.LAND, Level.CLEAR), ("return", Stand.MOVING, Level.GROUNDED), ("return", Stand.COVER, Level.GROUNDED),
-            ("hover", Stand.LAND, Level.CARE), ("hover", Stand.MOVING, Level.CLEAR), ("hover", Stand.COVER, Level.GROUNDED),
+            ("return", LaunchPlatform.LAND, Level.CLEAR), ("return", LaunchPlatform.MOVING, Level.GROUNDED), ("return", LaunchPlatform.COVER, Level.GROUNDED),
+            ("hover", LaunchPlatform.LAND, Level.CAUTION), ("hover", LaunchPlatform.MOVING, Level.CLEAR), ("hover", LaunchPlatform.COVER, Level.GROUNDED),
         )  # fmt: skip
-        for option, stand, expected in rows:
-            case = situation(site=SITE.model_copy(update={"stand": stand}))
-            with self.subTest(f"{option} {stand}"):
+        for option, launch_platform, expected in rows:
+            case = situation(site=SITE.model_copy(update={"launch_platform": launch_platform}))
+            with self.subTest(f"{option} {launch_platform}"):
                 (finding,) = found("link.lost_action", ev.Chosen(option=option), case)
                 self.assertEqual(finding.level, expected)
-                self.assertEqual(f"launched from {stand.value}" in said(finding), expected is not Level.CLEAR)
+                self.assertEqual(f"launched from {launch_platform.value}" in said(finding), expected is not Level.CLEAR)
 
     def test_the_words_of_an_option(self) -> None:
         (plain,) = found("link.lost_action", ev.Chosen(option="return"))
@@ -153,7 +153,7 @@ class Answers(unittest.TestCase):
             skipped = found(check.id, ev.Skipped(reason="no time."))
             grounds = check.grounds and not check.if_skipped
             with self.subTest(check.id):
-                self.assertEqual([f.level for f in skipped], [Level.GROUNDED if grounds else Level.CARE])
+                self.assertEqual([f.level for f in skipped], [Level.GROUNDED if grounds else Level.CAUTION])
                 self.assertEqual("Stay down" in skipped[0].remedy, grounds)
                 self.assertTrue(said(skipped[0]).startswith("Not done: no time."))
                 self.assertEqual("Instead:" in said(skipped[0]), bool(check.if_skipped))
@@ -172,11 +172,11 @@ class Answers(unittest.TestCase):
         same = found("bag.second_pass", ev.BagPacked(packed=Packed(have=full)), case, passes)
         self.assertEqual(
             [max(f.level for f in one) for one in (first, second, alone, same)],
-            [Level.CLEAR, Level.CARE, Level.CLEAR, Level.CLEAR],
+            [Level.CLEAR, Level.CAUTION, Level.CLEAR, Level.CLEAR],
         )
 
     def test_propellers_and_spins_are_two_questions(self) -> None:
-        wrong = ev.RotorsSeen(seen=tuple(RotorSeen(number=n, hand="clockwise", spin=None) for n in (1, 2, 3, 4)))
+        wrong = ev.RotorsSeen(seen=tuple(RotorSeen(number=n, rotation="clockwise", spin=None) for n in (1, 2, 3, 4)))
         self.assertEqual(level("airframe.propeller_side", wrong), Level.GROUNDED)
         turned = ev.RotorsSeen(seen=tuple(RotorSeen(number=n, spin="clockwise") for n in (1, 2, 3, 4)))
         self.assertEqual(level("bench.motor_spin", turned), Level.GROUNDED)
@@ -201,7 +201,7 @@ class TwoSided(unittest.TestCase):
     def test_the_middle_of_a_band_is_as_far_from_biting_as_can_be(self) -> None:
         # By hand: between 72 and 80 mm, 76 is the middle, 74 half way to the edge, 72 at it, 70 half a width over.
         for value, margin in ((76, 1), (74, 0.5), (78, 0.5), (72, 0), (80, 0), (70, -0.5), (84, -1)):
-            (finding,) = found("airframe.balance", ev.Measured(value=value), situation(TRAINER))
+            (finding,) = found("airframe.cg", ev.Measured(value=value), situation(TRAINER))
             self.assertAlmostEqual(finding.margin, margin, places=9, msg=str(value))
 
     def test_with_care_inside_and_ground_outside(self) -> None:
@@ -209,7 +209,7 @@ class TwoSided(unittest.TestCase):
         for value, level, margin in (
             (3.75, Level.CLEAR, 1),
             (3.625, Level.CLEAR, 0.5),
-            (3.375, Level.CARE, -0.5),
+            (3.375, Level.CAUTION, -0.5),
             (3.175, Level.GROUNDED, -0.5),
         ):
             (finding,) = found("pack.alarm", ev.Measured(value=value))
@@ -222,10 +222,10 @@ class Numbers(unittest.TestCase):
         """Eight bands, 3 m circle: common practice, no source. Balance: the maker's manual."""
         wing = situation(TRAINER)
         rows = (
-            ("airframe.bands", 8, 0), ("airframe.bands", 7, 2), ("airframe.balance", 76, 0), ("airframe.balance", 71, 2),
-            ("airframe.balance", 81, 2), ("bench.transmitter", 24, 2), ("bench.transmitter", 49, 1),
+            ("airframe.bands", 8, 0), ("airframe.bands", 7, 2), ("airframe.cg", 76, 0), ("airframe.cg", 71, 2),
+            ("airframe.cg", 81, 2), ("bench.transmitter", 24, 2), ("bench.transmitter", 49, 1),
             ("bench.transmitter", 80, 0), ("bench.packs_ready", 0, 1), ("bench.packs_ready", 1, 0),
-            ("bench.card", 2, 1), ("bench.screen", 10, 1), ("field.ceiling", 121, 2), ("field.ceiling", 60, 0), ("bench.board_voltage", 4.6, 2), ("bench.board_voltage", 5.6, 0), ("bench.board_voltage", 8.6, 1),
+            ("bench.card", 2, 1), ("bench.screen", 10, 1), ("field.max_height", 121, 2), ("field.max_height", 60, 0), ("bench.board_voltage", 4.6, 2), ("bench.board_voltage", 5.6, 0), ("bench.board_voltage", 8.6, 1),
             ("bench.board_voltage", 5.0, 0), ("pack.alarm", 3.7, 0), ("pack.alarm", 3.2, 2), ("bench.garden_fix", 9, 1),
             ("bench.garden_fix", 7, 0), ("sky.wind_meter", 7, 2),
             ("sky.wind_meter", 3, 0), ("field.launch_circle", 2, 2),
@@ -235,8 +235,8 @@ class Numbers(unittest.TestCase):
                 self.assertEqual(level(check_id, ev.Measured(value=value), wing), expected)
 
     def test_no_balance_range_is_care(self) -> None:
-        wing = situation(TRAINER.model_copy(update={"balance_min_mm": None, "balance_max_mm": None}))
-        self.assertEqual(level("airframe.balance", ev.Measured(value=76), wing), Level.CARE)
+        wing = situation(TRAINER.model_copy(update={"cg_min_mm": None, "cg_max_mm": None}))
+        self.assertEqual(level("airframe.cg", ev.Measured(value=76), wing), Level.CAUTION)
 
     def test_planned_minutes_follow_what_the_pack_holds(self) -> None:
         full = ev.CellsRead(reading=CellReading(cells_v=(4.2,) * 3, total_v=12.6))
@@ -244,8 +244,8 @@ class Numbers(unittest.TestCase):
         ten = ev.Planned(plan=FlightPlan(work_min=10))
         rows = (
             ("full", {"pack.cells": piece("pack.cells", full)}, Level.CLEAR, Level.CLEAR),
-            ("half", {"pack.cells": piece("pack.cells", half)}, Level.CARE, Level.GROUNDED),
-            ("shown 70", {"pack.percent": piece("pack.percent", ev.Measured(value=70))}, Level.CARE, Level.CARE),
+            ("half", {"pack.cells": piece("pack.cells", half)}, Level.CAUTION, Level.GROUNDED),
+            ("shown 70", {"pack.percent": piece("pack.percent", ev.Measured(value=70))}, Level.CAUTION, Level.CAUTION),
         )
         for name, others, use, left in rows:
             with self.subTest(name):
@@ -253,11 +253,11 @@ class Numbers(unittest.TestCase):
                 self.assertEqual([(f.name, f.level) for f in judged], [("Planned use", use), ("Left at landing", left)])
 
     def test_a_second_short_hop(self) -> None:
-        base = situation(practices=Practices(charge="volts"), planned_min=5)
+        base = situation(methods=ChosenMethods(charge="volts"), planned_min=5)
         case = base.model_copy(update={"history": base.history.model_copy(update={"pack_flights_today": 1})})
         tired = ev.CellsRead(reading=CellReading(cells_v=(4.09, 4.08, 4.08), total_v=12.25))
         self.assertEqual(level("pack.cells", tired, base), Level.GROUNDED)
-        self.assertEqual(level("pack.cells", tired, case), Level.CARE)
+        self.assertEqual(level("pack.cells", tired, case), Level.CAUTION)
         long = {"pack.plan": piece("pack.plan", ev.Planned(plan=FlightPlan(work_min=20)))}
         self.assertEqual(max(f.level for f in found("pack.cells", tired, case, long)), Level.GROUNDED)
 
@@ -265,14 +265,14 @@ class Numbers(unittest.TestCase):
         site = situation().site.model_copy(update={"over_water": True})
         case = situation(site=site, weather=dry_weather(wind_ms=1))
         windy = {"sky.weather": piece("sky.weather", ev.WeatherRead(weather=dry_weather(wind_ms=6.5)))}
-        self.assertEqual(level("link.return_height", ev.Measured(value=110), case), Level.CLEAR)
+        self.assertEqual(level("link.rth_altitude", ev.Measured(value=110), case), Level.CLEAR)
         self.assertEqual(
-            max(f.level for f in found("link.return_height", ev.Measured(value=110), case, windy)), Level.CARE
+            max(f.level for f in found("link.rth_altitude", ev.Measured(value=110), case, windy)), Level.CAUTION
         )
 
 
 class Bands(unittest.TestCase):
-    BAND = Band(ground_below=10, care_below=20, care_above=30, ground_above=40)
+    BAND = Band(ground_below=10, caution_below=20, caution_above=30, ground_above=40)
 
     def test_edges(self) -> None:
         rows = ((9.9, 2), (10, 1), (19.9, 1), (20, 0), (25, 0), (30, 0), (30.1, 1), (40, 1), (40.1, 2))
@@ -294,7 +294,7 @@ class Bands(unittest.TestCase):
 
     def test_what_only_spoils_never_grounds(self) -> None:
         grounded = judge_band(1, Measure.COUNT, "It", self.BAND)
-        self.assertEqual(cap((grounded,), "x", grounds=False)[0].level, Level.CARE)
+        self.assertEqual(cap((grounded,), "x", grounds=False)[0].level, Level.CAUTION)
         self.assertEqual(cap((grounded,), "x", grounds=True)[0].level, Level.GROUNDED)
 
     def test_spare(self) -> None:

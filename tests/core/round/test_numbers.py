@@ -8,8 +8,8 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Band
-from walkround.core.flight.home import Place
 from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.return_to_home import Place
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.pilot.limits import Limits
 from walkround.core.round import evidence as ev
@@ -40,7 +40,7 @@ class EachRule(unittest.TestCase):
         self.edges("bands", ten, ((9, Level.GROUNDED, 10), (10, Level.CLEAR, 10)))
 
     def test_balance_inside_the_maker_s_range(self) -> None:
-        wing = situation(TRAINER.model_copy(update={"balance_min_mm": 70.0, "balance_max_mm": 80.0}))
+        wing = situation(TRAINER.model_copy(update={"cg_min_mm": 70.0, "cg_max_mm": 80.0}))
         self.edges(
             "balance",
             wing,
@@ -60,11 +60,11 @@ class EachRule(unittest.TestCase):
             two,
             (
                 (6.59, Level.GROUNDED, 6.6),
-                (6.6, Level.CARE, 7.0),
-                (6.99, Level.CARE, 7.0),
+                (6.6, Level.CAUTION, 7.0),
+                (6.99, Level.CAUTION, 7.0),
                 (7.0, Level.CLEAR, 7.0),
                 (8.5, Level.CLEAR, 8.5),
-                (8.51, Level.CARE, 8.5),
+                (8.51, Level.CAUTION, 8.5),
             ),
         )
         four = situation(TRAINER, pack=PACK.model_copy(update={"cells": 4, "chemistry": Chemistry.NIMH}))
@@ -73,8 +73,8 @@ class EachRule(unittest.TestCase):
             four,
             (
                 (4.69, Level.GROUNDED, 4.7),
-                (4.7, Level.CARE, 4.8),
-                (4.79, Level.CARE, 4.8),
+                (4.7, Level.CAUTION, 4.8),
+                (4.79, Level.CAUTION, 4.8),
                 (4.8, Level.CLEAR, 4.8),
             ),
         )
@@ -86,18 +86,18 @@ class EachRule(unittest.TestCase):
             situation(),
             (
                 (3.29, Level.GROUNDED, 3.3),
-                (3.3, Level.CARE, 3.5),
-                (3.49, Level.CARE, 3.5),
+                (3.3, Level.CAUTION, 3.5),
+                (3.49, Level.CAUTION, 3.5),
                 (3.5, Level.CLEAR, 3.5),
                 (4.0, Level.CLEAR, 4.0),
-                (4.01, Level.CARE, 4.0),
+                (4.01, Level.CAUTION, 4.0),
             ),
         )
 
     def test_height_people_and_wind_by_the_pilot_s_limits(self) -> None:
         case = situation(limits=Limits(height_max_m=100, people_m=40, wind_ms=9))
         self.edges("ceiling", case, ((100, Level.CLEAR, 100), (100.1, Level.GROUNDED, 100)))
-        self.edges("people", case, ((39.9, Level.GROUNDED, 40), (40, Level.CARE, 50), (49.9, Level.CARE, 50), (50, Level.CLEAR, 50)))  # fmt: skip
+        self.edges("people", case, ((39.9, Level.GROUNDED, 40), (40, Level.CAUTION, 50), (49.9, Level.CAUTION, 50), (50, Level.CLEAR, 50)))  # fmt: skip
         self.assertIs(judged("wind", 9.1, case).level, Level.GROUNDED)
 
     def test_free_space_as_minutes_of_recording(self) -> None:
@@ -111,10 +111,10 @@ class EachRule(unittest.TestCase):
         self.edges(
             "card",
             camera,
-            ((gigabytes - 0.01, Level.CARE, 2 * planned), (gigabytes + 0.01, Level.CLEAR, 2 * planned)),
+            ((gigabytes - 0.01, Level.CAUTION, 2 * planned), (gigabytes + 0.01, Level.CLEAR, 2 * planned)),
         )
         plain = situation(QUAD.model_copy(update={"record_mbits": None}))
-        self.edges("card", plain, ((7.99, Level.CARE, 8), (8, Level.CLEAR, 8)))
+        self.edges("card", plain, ((7.99, Level.CAUTION, 8), (8, Level.CLEAR, 8)))
 
 
 class ColdPack(unittest.TestCase):
@@ -128,8 +128,8 @@ class ColdPack(unittest.TestCase):
             return [(f.name, f.level) for f in RULES["pack_temperature"](pack_c, context)]
 
     def test_edges(self) -> None:
-        alone = [("Pack temperature", Level.CARE)]
-        both = [*alone, ("Cell at full throttle", Level.CARE)]
+        alone = [("Pack temperature", Level.CAUTION)]
+        both = [*alone, ("Cell at full throttle", Level.CAUTION)]
         rows = (
             ({"full_v": 3.2, "warm_to_c": 20.0}, both), ({"full_v": 3.3, "warm_to_c": 20.0}, alone), ({"full_v": 3.4, "warm_to_c": 20.0}, alone),
             ({"full_v": 3.2, "warm_to_c": None}, alone), ({"full_v": 3.2, "warm_to_c": 6.0}, alone), ({"full_v": 3.2, "warm_to_c": 6.1}, both),
@@ -161,7 +161,9 @@ class Height(unittest.TestCase):
 
     def test_the_wind_counts_at_the_highest_point_of_the_flight(self) -> None:
         case = situation(weather=dry_weather(wind_ms=4))
-        low, high = ({"field.ceiling": piece("field.ceiling", ev.Measured(value=top), at=NOW)} for top in (20.0, 119.0))
+        low, high = (
+            {"field.max_height": piece("field.max_height", ev.Measured(value=top), at=NOW)} for top in (20.0, 119.0)
+        )
         ways = [
             next(f for f in return_findings(Context(case, said_), Place(distance_m=200, height_m=20), 60.0) if f.name == "Way home")
             for said_ in (low, high)
@@ -174,11 +176,11 @@ class Bands(unittest.TestCase):
     def test_half_of_what_lies_between_the_inner_bounds(self) -> None:
         """By hand: between 20 and 30 lies 10, half of it 5; a band with one side has no middle."""
         rows = (
-            (Band(ground_below=10, care_below=20, care_above=30, ground_above=40), 5),
+            (Band(ground_below=10, caution_below=20, caution_above=30, ground_above=40), 5),
             (Band(ground_below=10, ground_above=40), 15),
-            (Band(care_below=20, ground_above=40), 10),
+            (Band(caution_below=20, ground_above=40), 10),
             (Band(ground_below=10), None),
-            (Band(care_above=10), None),
+            (Band(caution_above=10), None),
         )
         for band, half in rows:
             self.assertEqual(half_width(band), half)
@@ -187,7 +189,7 @@ class Bands(unittest.TestCase):
         band = Band(ground_below=10, ground_above=40, good="{value} is fine.")
         for value, words in ((9, "9 is below 10."), (41, "41 is above 40."), (20, "20 is fine.")):
             self.assertEqual(said(judge_band(value, Measure.COUNT, "It", band)), words)
-        both = Band(ground_below=10, care_below=20, low="{value} of {limit}.", good="good")
+        both = Band(ground_below=10, caution_below=20, low="{value} of {limit}.", good="good")
         self.assertEqual(said(judge_band(15, Measure.COUNT, "It", both)), "15 of 20.")
 
 
@@ -201,5 +203,5 @@ class Flights(unittest.TestCase):
     def test_the_field_s_height_counts_until_another_is_said(self) -> None:
         case = situation(site=SITE.model_copy(update={"flight_height_m": 70.0}))
         self.assertEqual(Context(case, {}).top_m, 70)
-        said_ = {"field.ceiling": piece("field.ceiling", ev.Measured(value=33))}
+        said_ = {"field.max_height": piece("field.max_height", ev.Measured(value=33))}
         self.assertEqual(Context(case, said_).top_m, 33)

@@ -26,13 +26,13 @@ from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power
 from walkround.core.base.geodesy import Position
 from walkround.core.base.phrase import volt
-from walkround.core.checklist.check import Cadence, Occasion, Station
-from walkround.core.checklist.custom import Change
+from walkround.core.checklist.check import Frequency, Occasion, Station
+from walkround.core.checklist.custom import CheckChange
 from walkround.core.checklist.history import Done, Event, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
-from walkround.core.pilot.methods import Practices, PracticeTopic
+from walkround.core.pilot.methods import ChosenMethods, MethodTopic
+from walkround.core.round.method_effects import effects, with_method
 from walkround.core.round.plan import make_plan
-from walkround.core.round.practices import effects, follow
 from walkround.core.round.situation import Situation
 from walkround.core.round.why import Day
 
@@ -45,7 +45,7 @@ class TwoKinds(unittest.TestCase):
     def test_each_has_its_own(self) -> None:
         quad, wing = planned_ids(situation()), planned_ids(situation(TRAINER))
         self.assertIn("airframe.arms", quad - wing)
-        self.assertIn("senses.satellites", quad - wing)
+        self.assertIn("sensors.satellites", quad - wing)
         self.assertIn("airframe.bands", wing - quad)
         self.assertIn("controls.surfaces", wing - quad)
         self.assertIn("power.still_short", wing - quad)
@@ -68,7 +68,7 @@ class Cadences(unittest.TestCase):
         done = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=1)) for c in CHECKS)
         later = with_history(situation(), done=done, rounds_today=1)
         ids = planned_ids(later)
-        self.assertFalse(ids & {c.id for c in CHECKS if c.cadence is Cadence.DAY})
+        self.assertFalse(ids & {c.id for c in CHECKS if c.frequency is Frequency.DAY})
         self.assertIn("airframe.shell", ids)
         self.assertEqual(why(later, "airframe.shell"), "Second look of the day.")
 
@@ -82,10 +82,10 @@ class Cadences(unittest.TestCase):
         self.assertNotIn("field.airspace", planned_ids(with_history(situation(), done=done)))
 
     def test_short_list_of_the_second_launch(self) -> None:
-        later = with_history(situation(practices=Practices(round="short")), rounds_today=1)
+        later = with_history(situation(methods=ChosenMethods(round="short")), rounds_today=1)
         ids = planned_ids(later)
         self.assertNotIn("airframe.shell", ids)
-        self.assertTrue({"airframe.propellers", "pack.cells", "senses.home_point", "power.idle"} <= ids)
+        self.assertTrue({"airframe.propellers", "pack.cells", "sensors.home_point", "power.idle"} <= ids)
         self.assertTrue({"first.hover", "after.look"} <= ids, "what follows the signature stays")
 
     def test_season_checks_come_when_due(self) -> None:
@@ -98,19 +98,19 @@ BENCH_TEST = {"bench.propellers_off", "bench.failsafe", "bench.propellers_back"}
 # What an event raises beyond a quiet first launch of the day, as the practice gives it; common practice, no source.
 RAISES_QUAD: tuple[tuple[EventKind, set[str]], ...] = (
     (EventKind.FIRMWARE, BENCH_TEST | {
-        "bench.settings_reread", "bench.release_notes", "bench.gimbal_calibrated", "senses.compass", "senses.level",
+        "bench.settings_reread", "bench.release_notes", "bench.gimbal_calibrated", "sensors.compass", "sensors.accelerometer",
         "controls.lean"}),
     (EventKind.NEW_BUILD, BENCH_TEST | {
         "bench.motors_stop", "bench.motor_spin", "bench.garden_fix", "bench.coordinates", "bench.papers",
-        "bench.bound", "airframe.mounts", "airframe.hangs_level", "senses.compass", "senses.level", "pack.alarm",
+        "bench.bound", "airframe.mounts", "airframe.hangs_level", "sensors.compass", "sensors.accelerometer", "pack.alarm",
         "link.range", "link.polling", "controls.lean"}),
     (EventKind.CRASH, {
-        "bench.season_look", "bench.gimbal_calibrated", "airframe.mounts", "senses.compass", "senses.level", "link.range",
+        "bench.season_look", "bench.gimbal_calibrated", "airframe.mounts", "sensors.compass", "sensors.accelerometer", "link.range",
         "controls.lean"}),
-    (EventKind.HARD_LANDING, {"bench.gimbal_calibrated", "airframe.mounts", "senses.compass", "senses.level"}),
+    (EventKind.HARD_LANDING, {"bench.gimbal_calibrated", "airframe.mounts", "sensors.compass", "sensors.accelerometer"}),
     (EventKind.REPAIR, BENCH_TEST | {
-        "bench.settings_reread", "bench.motor_spin", "airframe.hangs_level", "senses.compass", "link.range", "controls.lean"}),
-    (EventKind.CARRIED_FAR, {"bag.arrival", "senses.compass"}),
+        "bench.settings_reread", "bench.motor_spin", "airframe.hangs_level", "sensors.compass", "link.range", "controls.lean"}),
+    (EventKind.CARRIED_FAR, {"bag.arrival", "sensors.compass"}),
     (EventKind.BORROWED, {"bench.settings_reread", "bench.borrowed", "link.range", "link.polling"}),
 )  # fmt: skip
 RAISES_TRAINER: tuple[tuple[EventKind, set[str]], ...] = (
@@ -130,7 +130,7 @@ PARTS_QUAD: tuple[tuple[PartKind, set[str]], ...] = (
             "bench.motors_stop",
             "bench.motor_spin",
             "airframe.mounts",
-            "senses.compass",
+            "sensors.compass",
             "controls.lean",
         },
     ),
@@ -160,7 +160,7 @@ class Events(unittest.TestCase):
                 event = Event(kind=EventKind.PART_REPLACED, part=part, at=NOW - timedelta(days=3))
                 case = with_history(situation(), events=(*calibrated(30), event))
                 self.assertEqual(planned_ids(case) - quiet, expected)
-                for check_id in expected - {"senses.compass"}:
+                for check_id in expected - {"sensors.compass"}:
                     self.assertEqual(why(case, check_id), f"New {part}, 13 May; not checked since.")
 
     def test_the_plan_says_which_event_and_when(self) -> None:
@@ -175,7 +175,7 @@ class Events(unittest.TestCase):
     def test_after_firmware_the_whole_list_is_walked_again(self) -> None:
         morning = NOW - timedelta(hours=2)
         done = tuple(Done(check_id=c.id, at=morning) for c in CHECKS)
-        short = situation(practices=Practices(round="short"))
+        short = situation(methods=ChosenMethods(round="short"))
         second = with_history(short, done=done, rounds_today=1)
         self.assertNotIn("airframe.shell", planned_ids(second))
         self.assertNotIn("field.airspace", planned_ids(second))
@@ -242,13 +242,13 @@ class Occasions(unittest.TestCase):
 
 
 class WhyNot(unittest.TestCase):
-    def why_not(self, case: Situation, check_id: str, change: Change | None = None) -> str:
+    def why_not(self, case: Situation, check_id: str, change: CheckChange | None = None) -> str:
         phrase = Day(case).why_not(next(c for c in CHECKS if c.id == check_id), change)
         return "" if phrase is None else said(phrase)
 
     def test_every_check_is_either_on_the_list_or_says_why_not(self) -> None:
         cases = [situation(a) for a in variants()]
-        cases.append(with_history(situation(practices=Practices(round="short")), rounds_today=1))
+        cases.append(with_history(situation(methods=ChosenMethods(round="short")), rounds_today=1))
         for case in cases:
             on = planned_ids(case)
             for check in CHECKS:
@@ -259,7 +259,7 @@ class WhyNot(unittest.TestCase):
 
     def test_words(self) -> None:
         day = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=1)) for c in CHECKS)
-        second = with_history(situation(practices=Practices(round="short")), done=day, rounds_today=1)
+        second = with_history(situation(methods=ChosenMethods(round="short")), done=day, rounds_today=1)
         rows = (
             ("airframe.nose_wheel", situation(), "Only for aircraft described as “steered nose wheel”."),
             ("bench.rates", situation(), "Only for aircraft described as “control surfaces”."),
@@ -267,7 +267,7 @@ class WhyNot(unittest.TestCase):
             ("bench.lens", situation(), "Season look, done 6 May; comes again from 1 Jul."),
             ("field.airspace", second, "Done today at 08:40; comes again on the next flying day."),
             ("airframe.shell", second, "Second launch of the day: your practice leaves it off the short list."),
-            ("senses.compass", situation(), "Calibrated, and nothing since then calls for it again."),
+            ("sensors.compass", situation(), "Calibrated, and nothing since then calls for it again."),
             ("field.club_order", situation(), "Only for club day; today is not that."),
             ("airframe.propellers_off_look", situation(),
              "Only under another practice. Propellers at each launch: take them off and look."),
@@ -275,7 +275,7 @@ class WhyNot(unittest.TestCase):
         for check_id, case, words in rows:
             with self.subTest(check_id):
                 self.assertEqual(self.why_not(case, check_id), words)
-        off = Change(check_id="field.path", off=True, reason="I live here")
+        off = CheckChange(check_id="field.path", off=True, reason="I live here")
         self.assertEqual(self.why_not(situation(), "field.path", off), "You switched it off: I live here.")
 
 
@@ -290,7 +290,7 @@ class Reasons(unittest.TestCase):
         flown = with_history(situation(pack=rested), pack_flights_today=2)
         self.assertEqual(why(flown, "pack.cells"), "Pack P1 has flown 2 times today.")
         self.assertEqual(
-            why(situation(), "link.return_height"), "The tallest at Test Meadow is a tree, 18 m high at 80 m."
+            why(situation(), "link.rth_altitude"), "The tallest at Test Meadow is a tree, 18 m high at 80 m."
         )
         self.assertIn("bearing", why(situation(), "field.sun"))
         self.assertIn("below the horizon", why(situation(now=NOW.replace(hour=0)), "field.sun"))
@@ -310,7 +310,7 @@ class Reasons(unittest.TestCase):
         later = bare.model_copy(update={"site": bare.site.model_copy(update={"walked_at": NOW + timedelta(days=40)})})
         self.assertIn("dated ahead of the clock and does not count", why(later, "field.path") or "")
         self.assertEqual(why(bare, "field.launch_circle"), "Every launch.")
-        self.assertEqual(why(bare, "link.return_height"), "No obstacle is marked at Test Meadow; look again.")
+        self.assertEqual(why(bare, "link.rth_altitude"), "No obstacle is marked at Test Meadow; look again.")
 
     def test_what_was_measured_before_stands_beside(self) -> None:
         case = with_history(situation(), done=(Done(check_id="pack.cells", at=NOW, value=volt(12.57)),))
@@ -375,19 +375,19 @@ class Properties(unittest.TestCase):
         if lost:
             self.assertIn("link.lost_action", planned_ids(situation(more)))
 
-    @given(described(), st.sampled_from(list(PracticeTopic)), st.integers(0, 3), st.booleans())
+    @given(described(), st.sampled_from(list(MethodTopic)), st.integers(0, 3), st.booleans())
     def test_no_practice_drops_a_grounding_check_silently(
-        self, aircraft: Aircraft, topic: PracticeTopic, rounds: int, all_done: bool
+        self, aircraft: Aircraft, topic: MethodTopic, rounds: int, all_done: bool
     ) -> None:
         done = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=1)) for c in CHECKS) if all_done else ()
         case = with_history(situation(aircraft), rounds_today=rounds, done=done)
         before = {p.check.id for p in make_plan(case).checks if p.check.grounds}
         for effect in effects(case, topic):
-            after = planned_ids(follow(case, topic, effect.school.id))
+            after = planned_ids(with_method(case, topic, effect.method.id))
             self.assertEqual(before - after, {c.id for c in effect.loses_grounding})
             # What an effect says is what the plan really does.
             self.assertEqual({c.id for c in effect.appear}, after - planned_ids(case))
             self.assertEqual({c.id for c in effect.go}, planned_ids(case) - after)
-            if rounds == 0 and topic is not PracticeTopic.ROUND:
+            if rounds == 0 and topic is not MethodTopic.ROUND:
                 # On the first round only what belongs to one school alone goes with it.
-                self.assertTrue(all(c.practice for c in effect.go if c.due == ""))
+                self.assertTrue(all(c.method for c in effect.go if c.due == ""))

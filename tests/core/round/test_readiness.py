@@ -5,8 +5,8 @@ from datetime import timedelta
 
 from tests.support import CHARGED, NOW, PACK, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
 from walkround.core.aircraft.traits import Power, Trait
-from walkround.core.airspace.answer import Airspace
-from walkround.core.airspace.zone import Nearby, Rule, Span, Terms
+from walkround.core.airspace.rules import Airspace
+from walkround.core.airspace.zone import Nearby, PowerRange, Rule, Terms
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.field.marks import MarkKind, Spot, mark_at
 from walkround.core.flight.plan_of_flight import FlightPlan
@@ -50,10 +50,10 @@ class Subjects(unittest.TestCase):
         case = with_history(situation(weather=None, airspace=None), pack_summary=None)
         found = {f.name: f.level for f in readiness(Context(case, {}), NOW)}
         for name in ("Weather", "Airspace", "Charge"):
-            self.assertEqual(found[name], Level.CARE, name)
+            self.assertEqual(found[name], Level.CAUTION, name)
 
     def test_weather(self) -> None:
-        self.one(Level.CARE, "The weather is not known yet.", Subject.WEATHER)
+        self.one(Level.CAUTION, "The weather is not known yet.", Subject.WEATHER)
         self.assertTrue(about(Subject.WEATHER)[0].remedy)
         self.assertEqual(worst(about(Subject.WEATHER, case=situation(weather=dry_weather(wind_ms=30)))), Level.GROUNDED)
         self.assertEqual(worst(about(Subject.WEATHER, sky__weather=ev.WeatherRead(weather=dry_weather()))), Level.CLEAR)
@@ -75,7 +75,7 @@ class Subjects(unittest.TestCase):
 
     def test_airspace(self) -> None:
         blind = situation(airspace=None)
-        self.one(Level.CARE, "There is no airspace data for this field.", Subject.AIRSPACE, case=blind)
+        self.one(Level.CAUTION, "There is no airspace data for this field.", Subject.AIRSPACE, case=blind)
         self.assertEqual(about(Subject.AIRSPACE, case=blind, field__airspace=ev.Chosen(option="free")), ())
         self.assertTrue(about(Subject.AIRSPACE))
 
@@ -98,7 +98,7 @@ class Subjects(unittest.TestCase):
     def test_the_pack_sags_in_the_cold(self) -> None:
         frost = situation(weather=dry_weather(temperature_c=-3, dew_point_c=-9))
         (finding,) = about(Subject.PACK, case=frost)
-        self.assertEqual(finding.level, Level.CARE)
+        self.assertEqual(finding.level, Level.CAUTION)
         self.assertIn("at -3 °C it sags", said(finding).replace("\u2212", "-"))
 
     def test_the_plan(self) -> None:
@@ -106,7 +106,7 @@ class Subjects(unittest.TestCase):
         self.assertNotIn("Charge", names)
         unknown = with_history(situation(), pack_summary=None)
         found = about(Subject.PLAN, case=unknown)
-        self.assertEqual((found[0].name, found[0].level), ("Charge", Level.CARE))
+        self.assertEqual((found[0].name, found[0].level), ("Charge", Level.CAUTION))
         self.assertEqual(said(found[0]), "The charge of this pack is not known; the plan is calculated for a full one.")
         self.assertEqual(found[0].remedy, "Read the pack before you rely on it.")
         self.assertGreater(len(found), 1)
@@ -138,21 +138,21 @@ class Subjects(unittest.TestCase):
             situation(planned_min=10),
             pack_summary=CHARGED.model_copy(update={"charge": ChargeRange(low=70, mid=75, high=80)}),
         )
-        by_plan = half.model_copy(update={"practices": half.practices.model_copy(update={"charge": "plan"})})
+        by_plan = half.model_copy(update={"methods": half.methods.model_copy(update={"charge": "plan"})})
         self.assertEqual(
             (worst(about(Subject.PLAN, case=half)), worst(about(Subject.PLAN, case=by_plan))),
-            (Level.CARE, Level.GROUNDED),
+            (Level.CAUTION, Level.GROUNDED),
         )
 
     def test_asked_first(self) -> None:
         ring = Terms(name="Z", rule=Rule.ASK)
         zone = Nearby(terms=ring, away_m=0, bearing_deg=0, over_launch=True)
         case = situation(airspace=Airspace(near=(zone,), sets=(("N", NOW, True),)))
-        for option, expected in (("asks", Level.CARE), ("free", Level.GROUNDED)):
+        for option, expected in (("asks", Level.CAUTION), ("free", Level.GROUNDED)):
             self.assertEqual(
                 worst(about(Subject.AIRSPACE, case=case, field__airspace=ev.Chosen(option=option))), expected
             )
-        later = ring.model_copy(update={"spans": (Span(begin=NOW + timedelta(minutes=30)),)})
+        later = ring.model_copy(update={"spans": (PowerRange(begin=NOW + timedelta(minutes=30)),)})
         soon = Airspace(near=(zone.model_copy(update={"terms": later}),), sets=(("N", NOW, True),))
         for minutes, name in ((10, "Zone later"), (40, "Zone")):
             self.assertEqual(airspace_findings(soon, SITE, 40, NOW, minutes)[0].name, name)

@@ -28,7 +28,7 @@ def kept(
 class TakeOff(unittest.TestCase):
     def test_a_good_round_may(self) -> None:
         self.assertEqual(kept(), ())
-        self.assertEqual(kept(level=Level.CARE), ())
+        self.assertEqual(kept(level=Level.CAUTION), ())
 
     def test_stay_down_stays_down(self) -> None:
         (finding,) = kept(level=Level.GROUNDED)

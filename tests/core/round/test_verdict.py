@@ -21,8 +21,8 @@ class Sum(unittest.TestCase):
         """Each mixture of levels, open or not: word, tone and lists by a table written out."""
         words = {
             Level.CLEAR: (Word.CLEAR, "clear"),
-            Level.CARE: (Word.CARE, "care"),
-            Level.GROUNDED: (Word.DOWN, "grounded"),
+            Level.CAUTION: (Word.CAUTION, "caution"),
+            Level.GROUNDED: (Word.GROUNDED, "grounded"),
         }
         for levels in itertools.product(Level, repeat=3):
             for still_open in (0, 1, 5):
@@ -34,9 +34,9 @@ class Sum(unittest.TestCase):
                         word, tone = Word.OPEN, "open"
                     self.assertEqual((verdict.level, verdict.word, verdict.tone), (worst, word, tone))
                     self.assertEqual(len(verdict.grounds), levels.count(Level.GROUNDED))
-                    self.assertEqual(len(verdict.minds), levels.count(Level.CARE))
+                    self.assertEqual(len(verdict.cautions), levels.count(Level.CAUTION))
                     self.assertTrue(all(f.level is Level.GROUNDED for f in verdict.grounds))
-                    self.assertTrue(all(f.level is Level.CARE for f in verdict.minds))
+                    self.assertTrue(all(f.level is Level.CAUTION for f in verdict.cautions))
                     self.assertEqual((verdict.asked, verdict.complete), (3 + still_open, still_open == 0))
 
     def test_it_says_only_what_is_true(self) -> None:

@@ -54,11 +54,11 @@ class Gates(unittest.TestCase):
     def test_still_for_the_count(self) -> None:
         on = (*self.POWER, ("power.aircraft_on", OK))
         self.assertIn("count starts", self.blocked("power.still_long", *self.POWER))
-        self.assertIn("still for the count", self.blocked("senses.satellites", *on))
+        self.assertIn("still for the count", self.blocked("sensors.satellites", *on))
         self.assertIn(
-            "still for the count", self.blocked("senses.satellites", *on, ("power.still_long", ev.Counted(seconds=7)))
+            "still for the count", self.blocked("sensors.satellites", *on, ("power.still_long", ev.Counted(seconds=7)))
         )
-        self.assertEqual(self.blocked("senses.satellites", *on, ("power.still_long", ev.Counted(seconds=20))), "")
+        self.assertEqual(self.blocked("sensors.satellites", *on, ("power.still_long", ev.Counted(seconds=20))), "")
 
     def test_propellers_off_before_the_bench_test(self) -> None:
         new = Event(kind=EventKind.NEW_BUILD, at=NOW - timedelta(days=1))
@@ -123,7 +123,7 @@ class Verdicts(unittest.TestCase):
         return Finding(name=f"{level} {margin}", level=level, margin=margin, reason=Phrase(text="x"))
 
     def test_worst_level_wins(self) -> None:
-        rows = (((), Word.CLEAR), ((0, 1), Word.CARE), ((0, 1, 2), Word.DOWN))
+        rows = (((), Word.CLEAR), ((0, 1), Word.CAUTION), ((0, 1, 2), Word.GROUNDED))
         for levels, word in rows:
             self.assertEqual(sum_up([self.finding(Level(x)) for x in levels], 0, 1).word, word)
 
@@ -136,7 +136,7 @@ class Verdicts(unittest.TestCase):
         self.assertEqual((sum_up([], 1, 0).word, sum_up([], 1, 0).tone), (Word.OPEN, "open"))
         self.assertEqual((sum_up([], 0, 1).word, sum_up([], 0, 1).tone), (Word.CLEAR, "clear"))
         round_ = walk(situation(), pieces(("airframe.shell", ev.Fault())))
-        self.assertEqual((round_.verdict.word, round_.verdict.done, round_.verdict.complete), (Word.DOWN, 1, False))
+        self.assertEqual((round_.verdict.word, round_.verdict.done, round_.verdict.complete), (Word.GROUNDED, 1, False))
 
     def test_an_answer_that_no_longer_fits_its_check_counts_as_open(self) -> None:
         stale = pieces(("field.people", ev.Chosen(option="an option of an older library")), ("no.such", OK))
@@ -193,14 +193,14 @@ class Signing(unittest.TestCase):
         case = situation()
         evidence = walked_evidence(case, NOW, answers={"airframe.shell": ev.Skipped(reason="no light")})
         record = sign(walk(case, evidence), 5, evidence, "T", NOW)
-        self.assertEqual(record.verdict.word, Word.DOWN)
+        self.assertEqual(record.verdict.word, Word.GROUNDED)
         self.assertIn("no light", record.canonical())
 
     def test_what_replaces_a_skipped_check_makes_it_care(self) -> None:
         case = situation()
         evidence = walked_evidence(case, NOW, answers={"sky.wind_meter": ev.Skipped(reason="meter at home")})
         record = sign(walk(case, evidence), 5, evidence, "T", NOW)
-        self.assertEqual(record.verdict.word, Word.CARE)
+        self.assertEqual(record.verdict.word, Word.CAUTION)
         self.assertIn("the wind of the report counts", record.canonical())
 
     def test_skipping_everything_stays_down(self) -> None:
@@ -208,7 +208,7 @@ class Signing(unittest.TestCase):
             case = situation(aircraft)
             every = {p.check.id: ev.Skipped(reason="no time") for p in make_plan(case).checks}
             evidence = walked_evidence(case, NOW, answers=every)
-            self.assertEqual(walk(case, evidence).verdict.word, Word.DOWN)
+            self.assertEqual(walk(case, evidence).verdict.word, Word.GROUNDED)
 
 
 class States(unittest.TestCase):
@@ -262,24 +262,24 @@ class States(unittest.TestCase):
         round_ = walk(case, [])
         ended = []
         for _ in range(20):
-            if round_.hold is None:
+            if round_.safe_state is None:
                 break
             here = {p.check.id for p in round_.plan.checks}
-            until = next(i for i in round_.hold.until if i in here)
+            until = next(i for i in round_.safe_state.until if i in here)
             faulty = walk(case, pieces(*ended, (until, ev.Fault())))
-            self.assertEqual(faulty.hold, round_.hold, "a fault ends no state")
+            self.assertEqual(faulty.safe_state, round_.safe_state, "a fault ends no state")
             ended.append((until, good_answer(round_.state(until).planned.check, case, NOW)))
             following = walk(case, pieces(*ended))
-            self.assertNotEqual(following.hold, round_.hold)
+            self.assertNotEqual(following.safe_state, round_.safe_state)
             round_ = following
-        self.assertIsNone(round_.hold)
+        self.assertIsNone(round_.safe_state)
         self.assertGreater(len(ended), 1)
 
     def test_a_check_taken_off_the_list_is_minded_with_its_reason(self) -> None:
         left = LeftOut(check_id="x", title="Look at it", how="left out", reason="never needed")
         plan = make_plan(situation()).model_copy(update={"left_out": (left,)})
         (found,) = walk(situation(), [], plan).left_out
-        self.assertEqual((found.name, found.level), ("Not asked: Look at it", Level.CARE))
+        self.assertEqual((found.name, found.level), ("Not asked: Look at it", Level.CAUTION))
         self.assertEqual(said(found), "Left out on your list. Your reason: never needed.")
         self.assertIn(found, walk(situation(), [], plan).verdict.closest + walk(situation(), [], plan).left_out)
 

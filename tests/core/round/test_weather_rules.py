@@ -32,7 +32,7 @@ class Precipitation(unittest.TestCase):
             (("SQ",), Level.GROUNDED, "Reported: squalls."), (("VA",), Level.GROUNDED, "Reported: volcanic ash."),
             (("FZFG",), Level.GROUNDED, "Reported: freezing fog. Ice takes the lift away."),
             (("-RA",), Level.GROUNDED, "Reported: light rain. This aircraft is not sealed against rain."),
-            (("VCSH",), Level.CARE, "Reported: showers nearby."), (("BLSA",), Level.CARE, "Reported: blowing sand."),
+            (("VCSH",), Level.CAUTION, "Reported: showers nearby."), (("BLSA",), Level.CAUTION, "Reported: blowing sand."),
             (("BR", "-DZ"), Level.GROUNDED, "Reported: mist, light drizzle. This aircraft is not sealed against rain."),
         )  # fmt: skip
         for codes, level, words in rows:
@@ -41,7 +41,7 @@ class Precipitation(unittest.TestCase):
 
     def test_a_sealed_aircraft(self) -> None:
         sealed = situation(QUAD.model_copy(update={"traits": QUAD.traits | {Trait.SEALED}}))
-        self.assertEqual(self.told("-RA", case=sealed)[0], Level.CARE)
+        self.assertEqual(self.told("-RA", case=sealed)[0], Level.CAUTION)
         self.assertEqual(self.told("FZRA", case=sealed)[0], Level.GROUNDED)
 
 
@@ -50,9 +50,9 @@ class Wind(unittest.TestCase):
         """Force 4 is 5.5 to 7.9 m/s: over a limit of 6 from its middle on is care, over one of 5 from its lower end on grounds."""
         for limit, level in (
             (9.5, Level.CLEAR),
-            (7.9, Level.CARE),
-            (6.0, Level.CARE),
-            (5.5, Level.CARE),
+            (7.9, Level.CAUTION),
+            (6.0, Level.CAUTION),
+            (5.5, Level.CAUTION),
             (5.4, Level.GROUNDED),
         ):
             case = situation(QUAD.model_copy(update={"wind_max_ms": limit}))
@@ -60,18 +60,18 @@ class Wind(unittest.TestCase):
             assert finding is not None
             with self.subTest(limit):
                 self.assertEqual(finding.level, level)
-                if level is Level.CARE:
+                if level is Level.CAUTION:
                     self.assertIn("measure the wind", finding.remedy)
 
     def test_aloft_an_estimate_asks_for_a_meter(self) -> None:
         """Over open grass the seventh root: at 100 m half as much again and more than at 10 m."""
         case = situation(QUAD.model_copy(update={"wind_max_ms": 9.0}))
-        for felt, level in ((4, Level.CARE), (6, Level.GROUNDED)):
+        for felt, level in ((4, Level.CAUTION), (6, Level.GROUNDED)):
             wind = {4: 7.9, 6: 13.8}[felt]
             finding = named("Wind aloft", case, 100, wind_ms=wind, felt=felt, wind_height_m=10.0)
             assert finding is not None
             self.assertEqual(finding.level, level, felt)
-            self.assertEqual("measure the wind" in finding.remedy, level is Level.CARE)
+            self.assertEqual("measure the wind" in finding.remedy, level is Level.CAUTION)
         metered = named("Wind aloft", case, 100, wind_ms=7.9, wind_height_m=10.0)
         assert metered is not None
         self.assertEqual(metered.level, Level.GROUNDED)
@@ -98,7 +98,7 @@ class Wind(unittest.TestCase):
 class Cloud(unittest.TestCase):
     def test_by_the_dew_point(self) -> None:
         """125 m for each °C: 15 over 7 °C is 1,000 m, 15 over 14 is 125 m, less than 40 m and 152 m of clearance."""
-        for dew, metres, level in ((7, 1000, Level.CLEAR), (14, 125, Level.CARE), (15, 0, Level.CARE)):
+        for dew, metres, level in ((7, 1000, Level.CLEAR), (14, 125, Level.CAUTION), (15, 0, Level.CAUTION)):
             finding = named("Cloud base", CASE, 40, temperature_c=15, dew_point_c=dew, ceiling_known=False)
             assert finding is not None and finding.value is not None
             self.assertEqual((finding.value.value, finding.level), (metres, level))
@@ -118,8 +118,8 @@ class Reliability(unittest.TestCase):
     def test_age(self) -> None:
         for age, level, limit in (
             (STALE_CARE_MIN, None, 0),
-            (76, Level.CARE, 75),
-            (STALE_GROUND_MIN, Level.CARE, 75),
+            (76, Level.CAUTION, 75),
+            (STALE_GROUND_MIN, Level.CAUTION, 75),
             (181, Level.GROUNDED, 180),
         ):
             finding = named("Age of the report", at=NOW - timedelta(minutes=age))
@@ -130,9 +130,9 @@ class Reliability(unittest.TestCase):
 
     def test_gaps(self) -> None:
         rows = (
-            ({"missing": ("pressure",)}, Level.CARE), ({"missing": ("cloud",)}, Level.CARE), ({"missing": ("visibility",)}, Level.GROUNDED),
+            ({"missing": ("pressure",)}, Level.CAUTION), ({"missing": ("cloud",)}, Level.CAUTION), ({"missing": ("visibility",)}, Level.GROUNDED),
             ({"missing": ("temperature",)}, Level.GROUNDED), ({"missing": ("time", "cloud")}, Level.GROUNDED), ({"unread": ("24X08KT",)}, Level.GROUNDED),
-            ({"notes": ("towering cloud reported",)}, Level.CARE), ({"missing": ("visibility",), "text": BY_HAND}, Level.CARE),
+            ({"notes": ("towering cloud reported",)}, Level.CAUTION), ({"missing": ("visibility",), "text": BY_HAND}, Level.CAUTION),
         )  # fmt: skip
         for changes, level in rows:
             finding = named("Not read", **changes)

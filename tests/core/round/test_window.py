@@ -53,7 +53,7 @@ class Hours(unittest.TestCase):
     def test_night_grounds_and_the_tightest_is_named(self) -> None:
         found = window([hour(0), hour(14)], BASE, 60)
         self.assertEqual([h.level for h in found.hours], [Level.CLEAR, Level.GROUNDED])
-        self.assertEqual(found.hours[1].tightest, "Daylight")
+        self.assertEqual(found.hours[1].limiting, "Daylight")
         self.assertEqual(set(found.rows) - set(ROWS), set())
 
 
@@ -100,9 +100,9 @@ class Slots(unittest.TestCase):
         found = window([hour(0, 2), hour(1, 5.2), hour(2, 3)], BASE, 60)
         (slot,) = found.slots
         worst = found.hours[1]
-        self.assertEqual((slot.level, slot.tightest, slot.margin), (worst.level, worst.tightest, worst.margin))
+        self.assertEqual((slot.level, slot.limiting, slot.margin), (worst.level, worst.limiting, worst.margin))
         self.assertEqual((slot.begin, slot.end), (NOON, NOON + timedelta(hours=3)))
-        self.assertIs(slot.level, Level.GROUNDED if worst.level is Level.GROUNDED else Level.CARE)
+        self.assertIs(slot.level, Level.GROUNDED if worst.level is Level.GROUNDED else Level.CAUTION)
 
     def test_clear_before_careful_comfort_before_soon(self) -> None:
         """Past a margin of 0.4 sooner is better than wider; below it the wider counts."""
@@ -115,7 +115,7 @@ class Slots(unittest.TestCase):
         self.assertEqual(best(1.0, 0.5), timedelta(0), "both comfortable: the first")
         self.assertEqual(best(4.9, 4.5), timedelta(hours=1), "the wider of two that are not")
         careful = window([hour(0, 5.2), hour(1, 4.0)], BASE, 60)
-        self.assertEqual([h.level for h in careful.hours], [Level.CARE, Level.CLEAR])
+        self.assertEqual([h.level for h in careful.hours], [Level.CAUTION, Level.CLEAR])
         assert careful.best is not None
         self.assertEqual(careful.best.begin, careful.hours[1].at)
 
@@ -184,7 +184,7 @@ class Series(unittest.TestCase):
 
     def test_json_and_csv_say_the_same(self) -> None:
         row = {**self.ROW, "gust_ms": 5.5, "wind_from_deg": 240, "visibility_m": 20000, "ceiling_m": 900, "dew_point_c": 7,
-               "pressure_hpa": 1016, "sky": "drizzle"}  # fmt: skip
+               "qnh_hpa": 1016, "sky": "drizzle"}  # fmt: skip
         names = ("at", *FIELDS, "sky")
         csv_text = ",".join(names) + "\n" + ",".join(str(row[n]) for n in names)
         semicolons = ";".join(names) + "\n" + ";".join(str(row[n]).replace(".", ",") for n in names)
@@ -208,7 +208,7 @@ class Series(unittest.TestCase):
         self.assertEqual((bare.missing, bare.phenomena, bare.text, bare.wind_height_m),
                          (("visibility", "present weather", "pressure"), None, "hourly series", 10))  # fmt: skip
         (said_,) = parse_series(
-            json.dumps([{**self.ROW, "visibility_m": 9000, "sky": "dry", "pressure_hpa": 1010, "gust_ms": " "}])
+            json.dumps([{**self.ROW, "visibility_m": 9000, "sky": "dry", "qnh_hpa": 1010, "gust_ms": " "}])
         )
         self.assertEqual((said_.missing, said_.phenomena, said_.gust_ms), ((), (), None))
 
@@ -268,11 +268,11 @@ class Unsaid(unittest.TestCase):
             "wind_ms": 3,
             "temperature_c": 14,
             "visibility_m": 9000,
-            "pressure_hpa": 1016,
+            "qnh_hpa": 1016,
             "sky": "dry",
         }
         for left_out, level, row in (
-            ("", Level.CLEAR, ""), ("visibility_m", Level.GROUNDED, "Visibility"), ("sky", Level.CARE, "Precipitation"), ("pressure_hpa", Level.CARE, ""),
+            ("", Level.CLEAR, ""), ("visibility_m", Level.GROUNDED, "Visibility"), ("sky", Level.CAUTION, "Precipitation"), ("qnh_hpa", Level.CAUTION, ""),
         ):  # fmt: skip
             series = tuple((w,) for w in parse_series(json.dumps([{k: v for k, v in whole.items() if k != left_out}])))
             found = core_window.window(series, situation(), 60)

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position
-from walkround.core.sensors.nmea import checksum, read_sentences
-from walkround.standins.receiver import CONDITIONS, SimulatedReceiver
+from walkround.core.sensors.nmea import checksum, read_nmea
+from walkround.simulators.receiver import CONDITIONS, SimulatedReceiver
 
 NOW = datetime(1994, 3, 23, 12, 35, 25, tzinfo=UTC)
 
@@ -36,20 +36,20 @@ class Published(unittest.TestCase):
 
     def test_fields_of_the_examples(self) -> None:
         """48°07.038' N, 11°31.000' E, 8 satellites, dilutions 0.9 and 2.5, 22.4 knots: as the handbook explains them."""
-        fix = read_sentences("\r\n".join((GGA, GSA, RMC)), NOW)
+        fix = read_nmea("\r\n".join((GGA, GSA, RMC)), NOW)
         self.assertEqual((fix.satellites, fix.hdop, fix.pdop, fix.quality, fix.dimensions), (8, 0.9, 2.5, 1, 3))
         self.assertAlmostEqual(fix.position.lat_deg, 48 + 7.038 / 60, places=7)
         self.assertAlmostEqual(fix.position.lon_deg, 11 + 31 / 60, places=7)
         self.assertAlmostEqual(fix.speed_ms, 22.4 * 1852 / 3600, places=6)
         self.assertEqual(fix.altitude_m, 545.4)
         self.assertEqual(fix.at, datetime(1994, 3, 23, 12, 35, 19, tzinfo=UTC))
-        self.assertEqual((fix.sentences, fix.bad), (3, ()))
+        self.assertEqual((fix.nmea_lines, fix.bad), (3, ()))
 
     def test_against_a_second_reader(self) -> None:
         """pynmeagps on what the stand-in speaks, both hemispheres."""
         for place in (Position(lat_deg=48.2213, lon_deg=15.3318), Position(lat_deg=-33.5, lon_deg=-70.25)):
-            text = SimulatedReceiver("open").sentences(place, NOW)
-            ours = read_sentences(text, NOW)
+            text = SimulatedReceiver("open").nmea_lines(place, NOW)
+            ours = read_nmea(text, NOW)
             gga = next(m for m in map(pynmeagps.NMEAReader.parse, text.split()[-3:]) if m.msgID == "GGA")
             self.assertAlmostEqual(ours.position.lat_deg, gga.lat, places=6)
             self.assertAlmostEqual(ours.position.lon_deg, gga.lon, places=6)
@@ -59,7 +59,7 @@ class Published(unittest.TestCase):
 class Broken(unittest.TestCase):
     def test_bad_lines_are_left_out_and_named(self) -> None:
         wrong = RMC.replace("022.4", "122.4")
-        fix = read_sentences("\n".join((GGA, wrong, "hello", "$GPGGA,1,2,3", GSA)), NOW)
+        fix = read_nmea("\n".join((GGA, wrong, "hello", "$GPGGA,1,2,3", GSA)), NOW)
         self.assertEqual(fix.satellites, 8)
         self.assertIsNone(fix.speed_ms)
         self.assertEqual(
@@ -81,32 +81,32 @@ class Broken(unittest.TestCase):
             (signed("GPGSV,3,1,11,03,03,111,00"), "None of the 1 lines"),
         ):
             with self.subTest(words), self.assertRaises(InputError) as caught:
-                read_sentences(text, NOW)
+                read_nmea(text, NOW)
             self.assertIn(words, caught.exception.message)
-            self.assertEqual(caught.exception.field, "sentences")
+            self.assertEqual(caught.exception.field, "nmea")
 
     def test_empty_position_fields_are_no_position(self) -> None:
-        fix = read_sentences(signed("GNGGA,123519.00,,,,,0,00,99.9,,M,,M,,"), NOW)
+        fix = read_nmea(signed("GNGGA,123519.00,,,,,0,00,99.9,,M,,M,,"), NOW)
         self.assertIsNone(fix.position)
         self.assertEqual(fix.quality, 0)
 
     def test_a_void_fix_has_no_speed(self) -> None:
-        fix = read_sentences(GGA + "\n" + signed("GPRMC,123519,V,,,,,022.4,,230394,,"), NOW)
+        fix = read_nmea(GGA + "\n" + signed("GPRMC,123519,V,,,,,022.4,,230394,,"), NOW)
         self.assertIsNone(fix.speed_ms)
 
     def test_dilution_from_gsa_when_gga_has_none(self) -> None:
         gga = signed("GPGGA,123519,4807.038,N,01131.000,E,1,08,,545.4,M,46.9,M,,")
-        self.assertEqual(read_sentences(gga + "\n" + GSA, NOW).hdop, 1.3)
+        self.assertEqual(read_nmea(gga + "\n" + GSA, NOW).hdop, 1.3)
 
     def test_without_a_date_the_nearest_day_is_meant(self) -> None:
         midnight = datetime(1994, 3, 24, 0, 0, 5, tzinfo=UTC)
         line = signed("GPGGA,235958,4807.038,N,01131.000,E,1,08,0.9,545.4,M,46.9,M,,")
-        self.assertEqual(read_sentences(line, midnight).at, midnight - timedelta(seconds=7))
+        self.assertEqual(read_nmea(line, midnight).at, midnight - timedelta(seconds=7))
 
     @given(st.text(max_size=200))
     def test_whatever_is_pasted_is_read_or_refused_in_words(self, text: str) -> None:
         try:
-            read_sentences(text, NOW)
+            read_nmea(text, NOW)
         except InputError as error:
             self.assertTrue(error.message)
 
@@ -114,7 +114,7 @@ class Broken(unittest.TestCase):
     def test_odd_fields_with_right_checksums(self, bodies: list[str]) -> None:
         lines = [signed(f"GPGGA,{b}") for b in bodies] + [signed(f"GPRMC,{b}") for b in bodies]
         try:
-            fix = read_sentences("\n".join(lines), NOW)
+            fix = read_nmea("\n".join(lines), NOW)
         except InputError as error:
             self.assertTrue(error.message)
         else:
@@ -128,6 +128,6 @@ class StandIn(unittest.TestCase):
             if not state:
                 continue
             with self.subTest(words):
-                fix = read_sentences(SimulatedReceiver(condition).sentences(place, NOW), NOW)
+                fix = read_nmea(SimulatedReceiver(condition).nmea_lines(place, NOW), NOW)
                 self.assertEqual(fix.satellites, state["used"])
                 self.assertEqual(len(fix.bad), 1 if condition == "garbled" else 0)

@@ -9,15 +9,17 @@ from walkround.core.base.geodesy import Position
 from walkround.core.sensors.nmea import Fix
 from walkround.core.sensors.satellites import judge_fix, judge_heading
 
-GOOD = Fix(satellites=14, hdop=0.9, quality=1, dimensions=3, speed_ms=0.05, position=SITE.position, at=NOW, sentences=9)
+GOOD = Fix(
+    satellites=14, hdop=0.9, quality=1, dimensions=3, speed_ms=0.05, position=SITE.position, at=NOW, nmea_lines=9
+)
 
 
-def levels(practice: str = "ten", **changes: object) -> dict[str, Level]:
+def levels(method: str = "ten", **changes: object) -> dict[str, Level]:
     fix = GOOD.model_copy(update=changes)
-    return {f.name: f.level for f in judge_fix(fix, practice, SITE.position, NOW)}
+    return {f.name: f.level for f in judge_fix(fix, method, SITE.position, NOW)}
 
 
-class Practices(unittest.TestCase):
+class ChosenMethods(unittest.TestCase):
     """10, dilution 2.0 and 1.5, 0.5 m/s: common practice, no source. 4: FAA AC 107-2A, from memory."""
 
     def test_counts(self) -> None:
@@ -25,18 +27,18 @@ class Practices(unittest.TestCase):
             ("ten", 14, 0), ("ten", 11, 0), ("ten", 10, 1), ("ten", 9, 2), ("ten", 4, 2),
             ("four", 5, 0), ("four", 4, 1), ("four", 3, 2), ("ready", 2, 0), ("ready", 14, 0),
         )  # fmt: skip
-        for practice, count, level in rows:
-            with self.subTest(f"{practice} {count}"):
-                self.assertEqual(levels(practice, satellites=count)["Satellites"], level)
+        for method, count, level in rows:
+            with self.subTest(f"{method} {count}"):
+                self.assertEqual(levels(method, satellites=count)["Satellites"], level)
 
     def test_dilution(self) -> None:
         rows = (
             ("ten", 1.49, 0), ("ten", 1.5, 1), ("ten", 1.99, 1), ("ten", 2.0, 2), ("four", 2.4, 2), ("ready", 2.4, 1),
             ("ten", None, 2), ("ready", None, 1),
         )  # fmt: skip
-        for practice, hdop, level in rows:
-            with self.subTest(f"{practice} {hdop}"):
-                self.assertEqual(levels(practice, hdop=hdop)["Dilution"], level)
+        for method, hdop, level in rows:
+            with self.subTest(f"{method} {hdop}"):
+                self.assertEqual(levels(method, hdop=hdop)["Dilution"], level)
 
     def test_rest(self) -> None:
         for speed, level in ((0.0, 0), (0.49, 0), (0.5, 2), (1.2, 2), (None, 1)):
@@ -47,7 +49,7 @@ class Practices(unittest.TestCase):
         for seconds, level in ((1, 0), (11, 1), (61, 2), (64_800, 2), (-30, 0), (-120, 2)):
             with self.subTest(seconds):
                 self.assertEqual(levels(at=NOW - timedelta(seconds=seconds))["Age of the fix"], level)
-        self.assertEqual(levels(at=None)["Age of the fix"], Level.CARE)
+        self.assertEqual(levels(at=None)["Age of the fix"], Level.CAUTION)
 
     def test_no_fix_is_the_only_word(self) -> None:
         for changes in ({"quality": 0}, {"position": None}):
@@ -62,9 +64,9 @@ class Practices(unittest.TestCase):
 
     def test_damaged_lines(self) -> None:
         one = ("line 3: no checksum",)
-        self.assertEqual(levels(bad=one, sentences=30)["Damaged lines"], Level.CARE)
+        self.assertEqual(levels(bad=one, nmea_lines=30)["Damaged lines"], Level.CAUTION)
         self.assertEqual(levels(bad=one * 3)["Damaged lines"], Level.GROUNDED)
-        self.assertEqual(levels(bad=one, sentences=30, newest_damaged=True)["Damaged lines"], Level.GROUNDED)
+        self.assertEqual(levels(bad=one, nmea_lines=30, newest_damaged=True)["Damaged lines"], Level.GROUNDED)
 
     def test_what_does_not_rest_on_satellites_is_no_fix(self) -> None:
         """Qualities 6, 7 and 8 are estimated, typed in and simulated: NMEA 0183, GGA (from memory)."""

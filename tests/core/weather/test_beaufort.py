@@ -17,7 +17,7 @@ KNOTS = ((0, 1), (1, 3), (4, 6), (7, 10), (11, 16), (17, 21), (22, 27), (28, 33)
 
 def felt(number: int, **changes: Any) -> Finding:
     values = {"wind_ms": None, "gust_ms": None, "wind_from_deg": None, "visibility_m": 9000.0, "sky": "dry",
-              "ceiling_m": None, "temperature_c": 15.0, "dew_point_c": 5.0, "pressure_hpa": 1013.0}  # fmt: skip
+              "ceiling_m": None, "temperature_c": 15.0, "dew_point_c": 5.0, "qnh_hpa": 1013.0}  # fmt: skip
     weather = by_hand(NOW, **{**values, "felt": number, **changes})
     return next(f for f in judge_weather(weather, situation()) if f.name == "Wind")
 
@@ -53,7 +53,7 @@ class Judged(unittest.TestCase):
         """Against 15 mph, 6.7 m/s (common practice, no source): force 4 may be within, and asks for a meter."""
         levels = [felt(f.number).level for f in FORCES]
         self.assertEqual(levels[:3], [Level.CLEAR] * 3)
-        self.assertEqual(levels[4], Level.CARE, "an estimate whose range reaches over the limit: measure it")
+        self.assertEqual(levels[4], Level.CAUTION, "an estimate whose range reaches over the limit: measure it")
         self.assertEqual(levels[5:], [Level.GROUNDED] * 4)
         self.assertEqual(levels, sorted(levels))
         self.assertIn("small branches move: 5.5 m/s to 7.9 m/s, and 7.9 m/s may be over", said(felt(4)))
@@ -63,7 +63,7 @@ class Judged(unittest.TestCase):
 
         def aloft_ms(**wind: Any) -> float:
             values = {"gust_ms": None, "wind_from_deg": None, "visibility_m": None, "sky": "dry", "ceiling_m": None,
-                      "temperature_c": 15.0, "dew_point_c": None, "pressure_hpa": None}  # fmt: skip
+                      "temperature_c": 15.0, "dew_point_c": None, "qnh_hpa": None}  # fmt: skip
             found = judge_weather(by_hand(NOW, **{**values, **wind}), situation())
             value = next(f for f in found if f.name == "Wind aloft").value
             assert value is not None

@@ -199,8 +199,8 @@ class Limits(unittest.TestCase):
 
     def test_pressures(self) -> None:
         for group, known in (("Q0850", True), ("Q0849", False), ("Q1090", True), ("Q1091", False), ("A2992", True)):
-            self.assertEqual(self.whole(pressure=group).pressure_hpa is not None, known, group)
-        self.assertAlmostEqual(self.whole(pressure="A2992").pressure_hpa, 1013.2, delta=0.1)
+            self.assertEqual(self.whole(pressure=group).qnh_hpa is not None, known, group)
+        self.assertAlmostEqual(self.whole(pressure="A2992").qnh_hpa, 1013.2, delta=0.1)
 
     def test_one_pressure_in_two_units(self) -> None:
         """29.92 inHg is 1013.2 hPa; what differs by more than rounding is a contradiction."""

@@ -71,7 +71,7 @@ class AgainstASecondDecoder(unittest.TestCase):
                 self.assertAlmostEqual(ours.visibility_m, metres(theirs.visibility.distance), delta=0.5)
                 self.assertEqual((ours.temperature_c, ours.dew_point_c), (theirs.temperature, theirs.dew_point))
                 # The second decoder cuts inches down to whole hPa.
-                self.assertAlmostEqual(ours.pressure_hpa, theirs.altimeter, delta=1.0)
+                self.assertAlmostEqual(ours.qnh_hpa, theirs.altimeter, delta=1.0)
                 layers = [c.height for c in theirs.clouds if c.quantity.name in ("BKN", "OVC") and c.height]
                 if theirs.vertical_visibility:
                     layers.append(theirs.vertical_visibility)
@@ -174,7 +174,7 @@ class Traps(unittest.TestCase):
             self.assertTrue(error.message)
         else:
             self.assertTrue(weather.wind_ms is None or 0 <= weather.wind_ms <= 75)
-            self.assertTrue(weather.pressure_hpa is None or 850 <= weather.pressure_hpa <= 1090)
+            self.assertTrue(weather.qnh_hpa is None or 850 <= weather.qnh_hpa <= 1090)
 
 
 class Phenomena(unittest.TestCase):

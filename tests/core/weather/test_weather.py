@@ -21,7 +21,7 @@ from walkround.core.weather.weather import BY_HAND, Weather, by_hand
 
 HAND = {
     "wind_ms": 3.0, "gust_ms": None, "wind_from_deg": 200, "visibility_m": 10_000, "sky": "dry", "ceiling_m": None,
-    "temperature_c": 15.0, "dew_point_c": 8.0, "pressure_hpa": 1015,
+    "temperature_c": 15.0, "dew_point_c": 8.0, "qnh_hpa": 1015,
 }  # fmt: skip
 
 
@@ -47,7 +47,7 @@ class Wind(unittest.TestCase):
 
     def test_wind_aloft_counts(self) -> None:
         found = levels(dry_weather(wind_ms=6.0))
-        self.assertEqual((found["Wind"], found["Wind aloft"]), (Level.CARE, Level.GROUNDED))
+        self.assertEqual((found["Wind"], found["Wind aloft"]), (Level.CAUTION, Level.GROUNDED))
 
     def test_the_exponent_is_stated(self) -> None:
         aloft = next(f for f in judge_weather(dry_weather(), situation()) if f.name == "Wind aloft")
@@ -152,7 +152,7 @@ class Air(unittest.TestCase):
                 self.assertEqual(levels(dry_weather(temperature_c=air, dew_point_c=None))["Temperature"], level)
 
     def test_fog_risk(self) -> None:
-        self.assertEqual(levels(dry_weather(temperature_c=9, dew_point_c=8, wind_ms=1))["Fog risk"], Level.CARE)
+        self.assertEqual(levels(dry_weather(temperature_c=9, dew_point_c=8, wind_ms=1))["Fog risk"], Level.CAUTION)
         self.assertNotIn("Fog risk", levels(dry_weather(temperature_c=9, dew_point_c=8, wind_ms=5)))
 
     def test_icing_takes_moisture_and_cold(self) -> None:
@@ -199,7 +199,7 @@ class Reliability(unittest.TestCase):
 
     def test_trend_is_care(self) -> None:
         weather = decode_report("ZZAA 160730Z 23006KT CAVOK 15/09 Q1011 TEMPO 4000 SHRA", NOW)
-        self.assertEqual(levels(weather)["Change ahead"], Level.CARE)
+        self.assertEqual(levels(weather)["Change ahead"], Level.CAUTION)
 
 
 class ByHand(unittest.TestCase):
@@ -209,7 +209,7 @@ class ByHand(unittest.TestCase):
         self.assertEqual(weather.strongest_ms(), 3.0)
 
     def test_gaps_are_named(self) -> None:
-        weather = by_hand(NOW, **{**HAND, "visibility_m": None, "pressure_hpa": None})
+        weather = by_hand(NOW, **{**HAND, "visibility_m": None, "qnh_hpa": None})
         self.assertEqual(weather.missing, ("visibility", "pressure"))
 
     def test_what_cannot_be(self) -> None:
@@ -217,7 +217,7 @@ class ByHand(unittest.TestCase):
             ("wind", {"wind_ms": 400}), ("wind", {"wind_ms": -1}), ("gust", {"wind_ms": 8, "gust_ms": 5}),
             ("wind_from", {"wind_from_deg": 400}), ("temperature", {"temperature_c": 99, "dew_point_c": None}),
             ("dew_point", {"dew_point_c": 20}), ("visibility", {"visibility_m": -1}), ("ceiling", {"ceiling_m": 50_000}),
-            ("pressure", {"pressure_hpa": 113}), ("sky", {"sky": "frogs"}),
+            ("pressure", {"qnh_hpa": 113}), ("sky", {"sky": "frogs"}),
         )  # fmt: skip
         for field, changes in rows:
             with self.subTest(f"{field} {changes}"), self.assertRaises(InputError) as caught:
@@ -228,7 +228,7 @@ class ByHand(unittest.TestCase):
         """The ends of the ranges themselves (m/s, degrees, °C, m, hPa), and what lies just outside; none of them reads NaN."""
         rows = (
             ("wind_ms", "wind", 0, 75), ("gust_ms", "gust", 3, 100), ("wind_from_deg", "wind_from", 0, 360), ("temperature_c", "temperature", -60, 60),
-            ("visibility_m", "visibility", 0, 200_000), ("ceiling_m", "ceiling", 0, 20_000), ("pressure_hpa", "pressure", 850, 1090),
+            ("visibility_m", "visibility", 0, 200_000), ("ceiling_m", "ceiling", 0, 20_000), ("qnh_hpa", "pressure", 850, 1090),
         )  # fmt: skip
         for name, field, low, high in rows:
             for value, good in (
@@ -275,9 +275,7 @@ class ByHand(unittest.TestCase):
             weather.temperature_c,
         )
         self.assertEqual(kept, (5, 200, 10_000, 900, True, 15))
-        self.assertEqual(
-            (weather.dew_point_c, weather.pressure_hpa, weather.text, weather.felt), (8, 1015, BY_HAND, None)
-        )
+        self.assertEqual((weather.dew_point_c, weather.qnh_hpa, weather.text, weather.felt), (8, 1015, BY_HAND, None))
         self.assertEqual(by_hand(NOW, **{**HAND, "sky": "drizzle"}).phenomena[0].code, "DZ")
 
     def test_strongest_and_steady(self) -> None:

@@ -45,8 +45,8 @@ class Aircraft(Value):
     cells: int = Field(default=3, ge=1, le=14)
     front_left_clockwise: bool = True
     bands: int = Field(default=8, ge=0, le=40)
-    balance_min_mm: float | None = Field(default=None, ge=0, le=2_000)
-    balance_max_mm: float | None = Field(default=None, ge=0, le=2_000)
+    cg_min_mm: float | None = Field(default=None, ge=0, le=2_000)
+    cg_max_mm: float | None = Field(default=None, ge=0, le=2_000)
     record_mbits: float | None = Field(default=None, gt=0, le=2_000)
     firmware: str = Field(default="", max_length=40)
     bag_packs: int = Field(default=2, ge=1, le=30)
@@ -91,11 +91,11 @@ class Aircraft(Value):
     @model_validator(mode="after")
     def numbers_agree(self) -> "Aircraft":
         """Refuse half a balance range, one whose ends are exchanged, and a payload below nothing."""
-        low, high = self.balance_min_mm, self.balance_max_mm
+        low, high = self.cg_min_mm, self.cg_max_mm
         if (low is None) != (high is None):
-            raise InputError("Give both ends of the maker's balance range, or neither.", "balance_max_mm")
+            raise InputError("Give both ends of the maker's balance range, or neither.", "cg_max_mm")
         if low is not None and high is not None and low > high:
-            raise InputError("The far end of the balance range lies before the near end.", "balance_max_mm")
+            raise InputError("The far end of the balance range lies before the near end.", "cg_max_mm")
         if self.bare_mass_g is not None and self.bare_mass_g > self.mass_g:
             raise InputError("Without payload it cannot be heavier than with it.", "bare_mass_g")
         if self.cruise_ms is not None and self.cruise_ms > self.top_speed_ms:

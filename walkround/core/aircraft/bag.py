@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from pydantic import Field
 
 from walkround.core.aircraft.aircraft import ANY, Aircraft, For, any_of, having
-from walkround.core.aircraft.rotors import Spin, layout
+from walkround.core.aircraft.rotors import Rotation, rotor_layout
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
@@ -92,15 +92,15 @@ def _spares(aircraft: Aircraft) -> list[BagThing]:
     cost = "the day, at the first nick"
     if aircraft.kind is not Kind.MULTIROTOR:
         return [BagThing(id="propellers", title="Spare propellers", wanted=2, costs=cost)]
-    hands = {rotor.spin for rotor in layout(aircraft)}
+    hands = {rotor.spin for rotor in rotor_layout(aircraft)}
     return [
         BagThing(id=f"propellers-{spin.value}", title=f"Spare propellers, {spin}", wanted=2, costs=cost)
-        for spin in Spin
+        for spin in Rotation
         if spin in hands
     ]
 
 
-def own_lines(text: str) -> tuple[str, ...]:
+def custom_lines(text: str) -> tuple[str, ...]:
     """Own lines of the bag from a text, one a line. Raises InputError for a line too long or too many; no unit.
 
     Source: our choice.
@@ -142,7 +142,7 @@ def _missing(thing: BagThing, number: int) -> Finding:
     short = f"{thing.title}: {number} of {thing.wanted}" if thing.wanted > 1 else f"{thing.title}: not in the bag"
     return Finding(
         name=thing.title,
-        level=Level.GROUNDED if thing.needed else Level.CARE,
+        level=Level.GROUNDED if thing.needed else Level.CAUTION,
         reason=Phrase(text=f"{short}. Missing it costs {thing.costs}."),
         remedy="Fetch it before you leave." if thing.needed else "Put it in if it is near.",
     )
@@ -152,7 +152,7 @@ def _differences(things: tuple[BagThing, ...], one: Mapping[str, int], two: Mapp
     return [
         Finding(
             name=f"Two counts of {thing.title}",
-            level=Level.CARE,
+            level=Level.CAUTION,
             reason=Phrase(
                 text=f"{thing.title}: this pass says {one.get(thing.id, 0)}, the other {two.get(thing.id, 0)}."
             ),

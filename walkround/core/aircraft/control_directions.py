@@ -9,7 +9,7 @@ from enum import StrEnum
 from itertools import product
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.rotors import layout
+from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.aircraft.traits import Frame, Kind, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
@@ -64,7 +64,7 @@ _WANTED: dict[Stick, Vector] = {
 """Moments wanted: right wing down, nose up, nose right. Source: right-handed axes of this module."""
 
 
-class Surface(Value):
+class ControlSurface(Value):
     """A moving surface: key, name, side ("left", "right", ""), where it stands and its normal (shares of the span)."""
 
     key: str
@@ -84,7 +84,7 @@ class Motion(Value):
     words: str
 
 
-class Call(Value):
+class StickTest(Value):
     """One stick movement and everything it must move."""
 
     stick: Stick
@@ -102,16 +102,16 @@ SHOWN, REVERSED, STILL = "as shown", "reversed", "nothing moves"
 RESULTS = (SHOWN, REVERSED, "left reversed", "right reversed", STILL)
 
 
-class MoveSeen(Value):
+class StickSeen(Value):
     """What a stick movement really did."""
 
     stick: Stick
     result: str
 
 
-def surfaces(aircraft: Aircraft) -> tuple[Surface, ...]:
+def surfaces(aircraft: Aircraft) -> tuple[ControlSurface, ...]:
     """The surfaces of a wing with their places and normals (shares of the span, no unit). Source: common layouts."""
-    found: list[Surface] = []
+    found: list[ControlSurface] = []
     tail = -0.5
     if aircraft.has(Trait.AILERONS):
         found += _pair("aileron", (0.36, -0.06, 0.0), (0.0, 0.0, 1.0))
@@ -121,23 +121,23 @@ def surfaces(aircraft: Aircraft) -> tuple[Surface, ...]:
         # Each panel rises outward: its upper side looks up and inward.
         found += _pair("tail panel", (0.1, tail, 0.08), (-0.64, 0.0, 0.77))
     if aircraft.has(Trait.ELEVATOR):
-        found.append(Surface(key="elevator", name="elevator", side="", r=(0, tail, 0), n=(0, 0, 1)))
+        found.append(ControlSurface(key="elevator", name="elevator", side="", r=(0, tail, 0), n=(0, 0, 1)))
     if aircraft.has(Trait.RUDDER):
-        found.append(Surface(key="rudder", name="rudder", side="", r=(0, tail, 0.08), n=(1, 0, 0)))
+        found.append(ControlSurface(key="rudder", name="rudder", side="", r=(0, tail, 0.08), n=(1, 0, 0)))
     if aircraft.has(Trait.FLAPS):
         found += _pair("flap", (0.15, -0.06, 0.0), (0.0, 0.0, 1.0))
     return tuple(found)
 
 
-def _pair(name: str, r: Vector, n: Vector) -> list[Surface]:
+def _pair(name: str, r: Vector, n: Vector) -> list[ControlSurface]:
     return [
-        Surface(key=f"{side}-{name.replace(' ', '-')}", name=f"{side} {name}", side=side,
+        ControlSurface(key=f"{side}-{name.replace(' ', '-')}", name=f"{side} {name}", side=side,
                 r=(sign * r[0], r[1], r[2]), n=(sign * n[0], n[1], n[2]))
         for side, sign in (("left", -1), ("right", 1))
     ]  # fmt: skip
 
 
-def moment(surface: Surface) -> Vector:
+def moment(surface: ControlSurface) -> Vector:
     """Moment on the aircraft when the rear edge moves towards the normal: r x (-n), no unit. Source: mechanics."""
     (x, y, z), (nx, ny, nz) = surface.r, surface.n
     f = (-nx, -ny, -nz)
@@ -151,7 +151,7 @@ _MOVED_BY = {
 }
 
 
-def way(surface: Surface, stick: Stick) -> int:
+def way(surface: ControlSurface, stick: Stick) -> int:
     """Which way a surface must go for a stick: +1 rear edge towards its normal, -1 away (no unit).
 
     The way whose moment has a positive share along the wanted one. Source: mechanics, as the module says.
@@ -160,21 +160,21 @@ def way(surface: Surface, stick: Stick) -> int:
     return 1 if share > 0 else -1
 
 
-def _surface_words(surface: Surface, direction: int) -> str:
+def _surface_words(surface: ControlSurface, direction: int) -> str:
     upright = abs(surface.n[0]) > abs(surface.n[2])
     where = ("right" if direction > 0 else "left") if upright else ("up" if direction > 0 else "down")
     return f"{surface.name} {where}"
 
 
-def calls(aircraft: Aircraft) -> tuple[Call, ...]:
+def stick_tests(aircraft: Aircraft) -> tuple[StickTest, ...]:
     """The stick movements of an aircraft, in the order they are called, with what each must move (no unit).
 
     Source: mechanics for surfaces; for rotors, faster on the side that rises and against the turn.
     """
     if aircraft.kind is Kind.MULTIROTOR:
-        return _multirotor_calls(aircraft)
+        return _multirotor_tests(aircraft)
     if aircraft.kind is Kind.HELICOPTER:
-        return _helicopter_calls(aircraft)
+        return _helicopter_tests(aircraft)
     have = surfaces(aircraft)
     found = []
     effects = {
@@ -193,12 +193,14 @@ def calls(aircraft: Aircraft) -> tuple[Call, ...]:
             wheel = "nose wheel" if aircraft.has(Trait.NOSE_WHEEL) else "tail wheel"
             motions.append(Motion(key="wheel", name=wheel, side="", way=1, words=f"{wheel} steers right"))
         if motions:
-            found.append(Call(stick=stick, words=STICK_WORDS[stick], motions=tuple(motions), effect=effects[stick]))
+            found.append(
+                StickTest(stick=stick, words=STICK_WORDS[stick], motions=tuple(motions), effect=effects[stick])
+            )
     flaps = [s for s in have if s.name.endswith("flap")]
     if flaps:
         motions = [Motion(key=s.key, name=s.name, side=s.side, way=-1, words=f"{s.name} down") for s in flaps]
         found.append(
-            Call(
+            StickTest(
                 stick=Stick.FLAPS_DOWN,
                 words=STICK_WORDS[Stick.FLAPS_DOWN],
                 motions=tuple(motions),
@@ -208,13 +210,13 @@ def calls(aircraft: Aircraft) -> tuple[Call, ...]:
     return tuple(found)
 
 
-def _helicopter_calls(aircraft: Aircraft) -> tuple[Call, ...]:
+def _helicopter_tests(aircraft: Aircraft) -> tuple[StickTest, ...]:
     coaxial = aircraft.frame is Frame.COAXIAL_ROTOR
     plate = "lower swashplate" if coaxial else "swashplate"
 
-    def one(stick: Stick, key: str, name: str, words: str, effect: str) -> Call:
+    def one(stick: Stick, key: str, name: str, words: str, effect: str) -> StickTest:
         motion = Motion(key=key, name=name, side="", way=1, words=words)
-        return Call(stick=stick, words=STICK_WORDS[stick], motions=(motion,), effect=effect)
+        return StickTest(stick=stick, words=STICK_WORDS[stick], motions=(motion,), effect=effect)
 
     turning = (
         ("rotors", "the two rotors", "upper and lower rotor change speed against each other")
@@ -235,7 +237,7 @@ def rotor_speeds(aircraft: Aircraft, stick: Stick) -> dict[int, int]:
     counter-clockwise, whose reaction is clockwise. Source: mechanics.
     """
     speeds = {}
-    for rotor in layout(aircraft):
+    for rotor in rotor_layout(aircraft):
         if stick is Stick.TURN_RIGHT:
             value = float(rotor.spin.sign)
         else:
@@ -244,14 +246,14 @@ def rotor_speeds(aircraft: Aircraft, stick: Stick) -> dict[int, int]:
     return speeds
 
 
-def _multirotor_calls(aircraft: Aircraft) -> tuple[Call, ...]:
+def _multirotor_tests(aircraft: Aircraft) -> tuple[StickTest, ...]:
     effects = {
         Stick.LEAN_FORWARD: ("lean-forward", "leans forward: the tail lifts"),
         Stick.LEAN_RIGHT: ("lean-right", "leans right: the left side lifts"),
         Stick.TURN_RIGHT: ("turn-right", "turns right: the nose goes right"),
     }
     return tuple(
-        Call(
+        StickTest(
             stick=stick,
             words=STICK_WORDS[stick],
             motions=(Motion(key=key, name="the frame", side="", way=1, words=f"it {words}"),),
@@ -261,18 +263,18 @@ def _multirotor_calls(aircraft: Aircraft) -> tuple[Call, ...]:
     )
 
 
-def judge_moves(aircraft: Aircraft, seen: Sequence[MoveSeen]) -> tuple[Finding, ...]:
+def judge_control_directions(aircraft: Aircraft, seen: Sequence[StickSeen]) -> tuple[Finding, ...]:
     """Findings on what the sticks really moved (counts, no unit); anything but *as shown* grounds, with what to mend.
 
     Raises InputError when a movement was not tried, is not one of this aircraft, or has an answer it cannot have.
     Source: mechanics; mixing by ``mixing_fault``.
     """
-    wanted = {call.stick: call for call in calls(aircraft)}
+    wanted = {test.stick: test for test in stick_tests(aircraft)}
     given = {piece.stick: piece.result for piece in seen}
     for stick, result in given.items():
         if stick not in wanted or result not in wanted[stick].results():
             raise InputError(f"“{stick}: {result}” is no answer for {aircraft.name}.")
-    left = [call.words for stick, call in wanted.items() if stick not in given]
+    left = [test.words for stick, test in wanted.items() if stick not in given]
     if left:
         raise InputError(f"Still to try: {', '.join(left)}.")
     findings = [_not_shown(aircraft, wanted[s], result) for s, result in given.items() if result != SHOWN]
@@ -289,22 +291,22 @@ def _grounded(name: str, text: str, remedy: str) -> Finding:
     return Finding(name=name, level=Level.GROUNDED, reason=Phrase(text=text), remedy=remedy, source=SOURCE)
 
 
-def _not_shown(aircraft: Aircraft, call: Call, result: str) -> Finding:
-    name = call.words
+def _not_shown(aircraft: Aircraft, test: StickTest, result: str) -> Finding:
+    name = test.words
     if result == STILL:
         remedy = "Lead, servo, link; then the right model memory."
-        return _grounded(name, f"{call.words}: nothing moves.", remedy)
+        return _grounded(name, f"{test.words}: nothing moves.", remedy)
     if aircraft.kind is Kind.MULTIROTOR:
         remedy = "Disarm. Motor order and sense, propellers, the direction the board is mounted in."
-        return _grounded(name, f"{call.words}: it goes the other way.", remedy)
-    channel = _CHANNEL[call.stick]
+        return _grounded(name, f"{test.words}: it goes the other way.", remedy)
+    channel = _CHANNEL[test.stick]
     if result == REVERSED:
-        text = f"{call.words}: {_list(m.name for m in call.motions)} {'moves' if len(call.motions) == 1 else 'move'} the wrong way."
+        text = f"{test.words}: {_list(m.name for m in test.motions)} {'moves' if len(test.motions) == 1 else 'move'} the wrong way."
         return _grounded(name, text, f"Reverse the {channel} channel in the transmitter, or choose the right memory.")
     side = result.split()[0]
-    one = next(m.name for m in call.motions if m.side == side)
+    one = next(m.name for m in test.motions if m.side == side)
     remedy = f"Reverse the channel of the {one} alone, or turn its servo arm over."
-    return _grounded(name, f"{call.words}: the {one} moves the wrong way, the other is right.", remedy)
+    return _grounded(name, f"{test.words}: the {one} moves the wrong way, the other is right.", remedy)
 
 
 def _list(names: Iterable[str]) -> str:

@@ -29,14 +29,14 @@ class PartKind(StrEnum):
 class Part(Value):
     """One part on an aircraft. ``place``: where it is fitted; ``flights`` and ``minutes`` since it was fitted.
 
-    ``hand`` and ``size`` are words such as "clockwise" and "9 x 4.5"; ``removed_at`` is set once it was replaced.
+    ``rotation`` and ``size`` are words such as "clockwise" and "9 x 4.5"; ``removed_at`` is set once it was replaced.
     """
 
     id: int = 0
     kind: PartKind
     name: str = Field(default="", max_length=60)
     place: str = Field(default="", max_length=40)
-    hand: str = Field(default="", max_length=20)
+    rotation: str = Field(default="", max_length=20)
     size: str = Field(default="", max_length=20)
     firmware: str = Field(default="", max_length=40)
     fitted_at: datetime
@@ -47,20 +47,20 @@ class Part(Value):
 
     def words(self) -> str:
         """The part in words: kind, place, hand and size (no unit). Source: the pilot's description."""
-        rest = ", ".join(text for text in (self.place, self.hand, self.size, self.name) if text)
+        rest = ", ".join(text for text in (self.place, self.rotation, self.size, self.name) if text)
         return f"{self.kind.value.capitalize()}{f' ({rest})' if rest else ''}"
 
 
-def part_kinds(plane: Aircraft) -> list[PartKind]:
+def part_kinds(aircraft: Aircraft) -> list[PartKind]:
     """Kinds of parts that this aircraft can have (no unit). Source: its description."""
     without = {
-        PartKind.PROPELLER: plane.has(Trait.PROPELLERS),
-        PartKind.ROTOR_BLADE: plane.has(Trait.ROTOR_BLADES),
-        PartKind.MOTOR: plane.has(Trait.MOTOR),
-        PartKind.SPEED_CONTROLLER: plane.has(Trait.ELECTRIC),
-        PartKind.SERVO: plane.kind is not Kind.MULTIROTOR,
-        PartKind.SATNAV: plane.has(Trait.SATNAV),
-        PartKind.FLIGHT_CONTROLLER: plane.has(Trait.FLIGHT_CONTROLLER) or plane.has(Trait.STABILISER),
-        PartKind.CAMERA: plane.has(Trait.CAMERA),
+        PartKind.PROPELLER: aircraft.has(Trait.PROPELLERS),
+        PartKind.ROTOR_BLADE: aircraft.has(Trait.ROTOR_BLADES),
+        PartKind.MOTOR: aircraft.has(Trait.MOTOR),
+        PartKind.SPEED_CONTROLLER: aircraft.has(Trait.ELECTRIC),
+        PartKind.SERVO: aircraft.kind is not Kind.MULTIROTOR,
+        PartKind.SATNAV: aircraft.has(Trait.SATNAV),
+        PartKind.FLIGHT_CONTROLLER: aircraft.has(Trait.FLIGHT_CONTROLLER) or aircraft.has(Trait.STABILISER),
+        PartKind.CAMERA: aircraft.has(Trait.CAMERA),
     }
     return [kind for kind in PartKind if without.get(kind, True)]

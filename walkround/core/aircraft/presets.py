@@ -43,28 +43,28 @@ PRESETS: dict[str, Aircraft] = {
     ),
     "foam-trainer": _make(
         "Foam high-wing trainer", Kind.WING, Frame.HIGH_WING, 1, _THREE | {T.BANDS, T.NOSE_WHEEL, T.STABILISER},
-        mass_g=1150, span_mm=1400, top_speed_ms=22, flight_min=11, cells=3, bands=8, balance_min_mm=72,
-        balance_max_mm=80,
+        mass_g=1150, span_mm=1400, top_speed_ms=22, flight_min=11, cells=3, bands=8, cg_min_mm=72,
+        cg_max_mm=80,
     ),
     "low-wing": _make(
         "Low-wing sport model, fuel", Kind.WING, Frame.LOW_WING, 1, _THREE | {T.BOLTS, T.TAIL_WHEEL, T.LOCK_NUT},
         power=Power.LIQUID_FUEL, mass_g=2900, span_mm=1550, top_speed_ms=32, flight_min=12, cells=4, bands=0,
-        balance_min_mm=95, balance_max_mm=105,
+        cg_min_mm=95, cg_max_mm=105,
     ),
     "twin": _make(
         "Low-wing twin with flaps", Kind.WING, Frame.LOW_WING, 2,
         _THREE | {T.BOLTS, T.NOSE_WHEEL, T.RETRACTS, T.FLAPS, T.LOCK_NUT},
-        mass_g=3400, span_mm=1800, top_speed_ms=30, flight_min=9, cells=4, bands=0, balance_min_mm=88, balance_max_mm=96,
+        mass_g=3400, span_mm=1800, top_speed_ms=30, flight_min=9, cells=4, bands=0, cg_min_mm=88, cg_max_mm=96,
     ),
     "flying-wing": _make(
         "Flying wing, hand launch", Kind.WING, Frame.FLYING_WING, 1, {T.ELEVONS, T.PUSHER, T.HAND_LAUNCH, T.LOCK_NUT},
-        mass_g=720, span_mm=1000, top_speed_ms=27, flight_min=14, cells=3, bands=0, balance_min_mm=180,
-        balance_max_mm=190,
+        mass_g=720, span_mm=1000, top_speed_ms=27, flight_min=14, cells=3, bands=0, cg_min_mm=180,
+        cg_max_mm=190,
     ),
     "glider": _make(
         "Glider without motor", Kind.WING, Frame.HIGH_WING, 0, {T.GLIDER, T.BOLTS, T.AILERONS, T.V_TAIL, T.HAND_LAUNCH},
-        power=Power.NONE, mass_g=900, span_mm=2400, top_speed_ms=20, flight_min=60, cells=2, bands=0, balance_min_mm=82,
-        balance_max_mm=88,
+        power=Power.NONE, mass_g=900, span_mm=2400, top_speed_ms=20, flight_min=60, cells=2, bands=0, cg_min_mm=82,
+        cg_max_mm=88,
     ),
     "heli-single": _make(
         "Single-rotor helicopter", Kind.HELICOPTER, Frame.SINGLE_ROTOR, 1, {T.COLLECTIVE, T.STABILISER, T.LEGS},

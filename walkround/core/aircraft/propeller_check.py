@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from pydantic import Field
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.rotors import Rotor, Spin, balanced, layout
+from walkround.core.aircraft.rotors import Rotation, Rotor, balanced, rotor_layout
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, count
@@ -18,39 +18,39 @@ SOURCE = "rigid-body mechanics; layout as the aircraft is described"
 class RotorSeen(Value):
     """What was seen at one rotor; None where it was not looked at.
 
-    ``hand``: for which sense the propeller is made, by ring, dot or letter. ``edge_leads``: whether the thick edge goes
+    ``rotation``: for which sense the propeller is made, by ring, dot or letter. ``edge_leads``: whether the thick edge goes
     first in the sense the motor must turn. ``spin``: how the motor really turned on a short run.
     """
 
     number: int = Field(ge=1, le=8)
-    hand: Spin | None = None
+    rotation: Rotation | None = None
     edge_leads: bool | None = None
-    spin: Spin | None = None
+    spin: Rotation | None = None
 
 
 class Swap(Value):
     """One step that puts propellers right: exchange two, fit one of the other hand, or turn one the right way up."""
 
     rotors: tuple[int, ...]
-    hand: Spin
+    rotation: Rotation
     words: str
 
 
-def thrust_sign(hand: Spin, spin: Spin) -> int:
+def thrust_sign(rotation: Rotation, spin: Rotation) -> int:
     """Whether a propeller of this hand lifts when it turns so: +1 up, -1 down (no unit).
 
     A propeller is a screw: its hand alone decides which way air goes for a sense of rotation, whichever side is up.
     Source: blade geometry.
     """
-    return 1 if hand is spin else -1
+    return 1 if rotation is spin else -1
 
 
-def upside_down(hand: Spin, spin: Spin, edge_leads: bool) -> bool:
+def upside_down(rotation: Rotation, spin: Rotation, edge_leads: bool) -> bool:
     """Whether a propeller sits upside down (no unit): its thick edge leads exactly when hand and spin agree, else not.
 
     Turned over it still is the same screw, but meets the air with its thin edge. Source: blade geometry.
     """
-    return edge_leads != (hand is spin)
+    return edge_leads != (rotation is spin)
 
 
 def whole(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> dict[int, RotorSeen]:
@@ -58,7 +58,7 @@ def whole(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> dict[int, RotorSeen]
 
     Source: the aircraft's layout.
     """
-    numbers = {rotor.number for rotor in layout(aircraft)}
+    numbers = {rotor.number for rotor in rotor_layout(aircraft)}
     by_number = {piece.number: piece for piece in seen}
     if len(by_number) != len(seen):
         raise InputError("A rotor is named twice.")
@@ -76,33 +76,33 @@ def fewest_swaps(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Swap, .
     Source: counting; no plan can mend more than two wrong hands in one step.
     """
     pieces = whole(aircraft, seen)
-    rotors = {rotor.number: rotor for rotor in layout(aircraft)}
-    wrong = [n for n, piece in pieces.items() if piece.hand is not None and piece.hand is not rotors[n].spin]
-    need = {spin: [n for n in wrong if rotors[n].spin is spin] for spin in Spin}
+    rotors = {rotor.number: rotor for rotor in rotor_layout(aircraft)}
+    wrong = [n for n, piece in pieces.items() if piece.rotation is not None and piece.rotation is not rotors[n].spin]
+    need = {spin: [n for n in wrong if rotors[n].spin is spin] for spin in Rotation}
     steps: list[Swap] = []
-    here, there = need[Spin.CLOCKWISE], need[Spin.COUNTER]
+    here, there = need[Rotation.CLOCKWISE], need[Rotation.COUNTER]
     while here and there:
         a, b = min(((a, b) for a in here for b in there), key=lambda p: (_apart(rotors[p[0]], rotors[p[1]]), p))
         here.remove(a)
         there.remove(b)
         names = f"{rotors[a].name} and {rotors[b].name}"
-        steps.append(Swap(rotors=(a, b), hand=rotors[a].spin, words=f"Exchange the propellers {names}."))
+        steps.append(Swap(rotors=(a, b), rotation=rotors[a].spin, words=f"Exchange the propellers {names}."))
     for number in (*here, *there):
         rotor = rotors[number]
         words = f"Fit a {rotor.spin} propeller from the bag at {rotor.name}."
-        steps.append(Swap(rotors=(number,), hand=rotor.spin, words=words))
+        steps.append(Swap(rotors=(number,), rotation=rotor.spin, words=words))
     for number, piece in sorted(pieces.items()):
         if number not in wrong and _over(piece, rotors[number]):
             words = f"Turn the propeller at {rotors[number].name} over; it is upside down."
-            steps.append(Swap(rotors=(number,), hand=rotors[number].spin, words=words))
+            steps.append(Swap(rotors=(number,), rotation=rotors[number].spin, words=words))
     return tuple(steps)
 
 
 def _over(piece: RotorSeen, rotor: Rotor) -> bool:
     """Whether the propeller there was seen upside down, turning as the motor must."""
-    if piece.hand is None or piece.edge_leads is None:
+    if piece.rotation is None or piece.edge_leads is None:
         return False
-    return upside_down(piece.hand, rotor.spin, piece.edge_leads)
+    return upside_down(piece.rotation, rotor.spin, piece.edge_leads)
 
 
 def _apart(a: Rotor, b: Rotor) -> float:
@@ -117,12 +117,12 @@ def judge_propellers(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Fin
     Source: blade geometry and the aircraft's own layout.
     """
     pieces = whole(aircraft, seen)
-    rotors = layout(aircraft)
-    blind = [r for r in rotors if r.number not in pieces or pieces[r.number].hand is None]
+    rotors = rotor_layout(aircraft)
+    blind = [r for r in rotors if r.number not in pieces or pieces[r.number].rotation is None]
     if blind:
         raise InputError(f"Look at {_names(blind)} too.")
     steps = fewest_swaps(aircraft, seen)
-    down = [r for r in rotors if thrust_sign(pieces[r.number].hand or r.spin, r.spin) < 0]
+    down = [r for r in rotors if thrust_sign(pieces[r.number].rotation or r.spin, r.spin) < 0]
     over = [r for r in rotors if r not in down and _over(pieces[r.number], r)]
     findings = []
     if down:
@@ -150,8 +150,8 @@ def judge_spins(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding,
     Source: rigid-body mechanics and the aircraft's own layout.
     """
     pieces = whole(aircraft, seen)
-    rotors = layout(aircraft)
-    spins: dict[int, Spin] = {}
+    rotors = rotor_layout(aircraft)
+    spins: dict[int, Rotation] = {}
     for rotor in rotors:
         piece = pieces.get(rotor.number)
         if piece is None or piece.spin is None:
@@ -179,9 +179,9 @@ def judge_spins(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding,
     return tuple(findings)
 
 
-def _yaw_words(rotors: Sequence[Rotor], spins: Mapping[int, Spin]) -> str:
+def _yaw_words(rotors: Sequence[Rotor], spins: Mapping[int, Rotation]) -> str:
     left_over = sum(-spins[r.number].sign for r in rotors)
-    return Spin.COUNTER.value if left_over > 0 else Spin.CLOCKWISE.value
+    return Rotation.COUNTER.value if left_over > 0 else Rotation.CLOCKWISE.value
 
 
 def tilt(rotors: Sequence[Rotor], down: Sequence[Rotor]) -> tuple[float, float]:

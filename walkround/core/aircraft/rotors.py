@@ -12,21 +12,21 @@ from walkround.core.aircraft.traits import Frame, Kind
 from walkround.core.base.value import Value
 
 
-class Spin(StrEnum):
+class Rotation(StrEnum):
     """A sense of rotation, seen from above; also the hand of a propeller that lifts when it turns so."""
 
     CLOCKWISE = "clockwise"
     COUNTER = "counter-clockwise"
 
     @property
-    def other(self) -> "Spin":
+    def other(self) -> "Rotation":
         """The opposite sense."""
-        return Spin.COUNTER if self is Spin.CLOCKWISE else Spin.CLOCKWISE
+        return Rotation.COUNTER if self is Rotation.CLOCKWISE else Rotation.CLOCKWISE
 
     @property
     def sign(self) -> int:
         """+1 counter-clockwise, -1 clockwise, as the axes of this module count."""
-        return 1 if self is Spin.COUNTER else -1
+        return 1 if self is Rotation.COUNTER else -1
 
 
 class Rotor(Value):
@@ -37,7 +37,7 @@ class Rotor(Value):
     x_mm: float
     y_mm: float
     level: str = ""
-    spin: Spin
+    spin: Rotation
 
 
 def arm_angles_deg(frame: Frame, arms: int) -> tuple[float, ...]:
@@ -73,7 +73,7 @@ def _place(x: float, y: float) -> str:
     return next(name for limit, name in names if angle < limit)
 
 
-def layout(aircraft: Aircraft) -> tuple[Rotor, ...]:
+def rotor_layout(aircraft: Aircraft) -> tuple[Rotor, ...]:
     """All rotors of a multi-rotor (hubs in mm): arms clockwise from the front, of coaxial pairs the upper ones first.
 
     Neighbours turn against each other, beginning with the front left one (the front one of a plus) as the aircraft
@@ -82,7 +82,7 @@ def layout(aircraft: Aircraft) -> tuple[Rotor, ...]:
     """
     if aircraft.kind is not Kind.MULTIROTOR:
         raise ValueError("Only multi-rotors have a rotor layout.")
-    first = Spin.CLOCKWISE if aircraft.front_left_clockwise else Spin.COUNTER
+    first = Rotation.CLOCKWISE if aircraft.front_left_clockwise else Rotation.COUNTER
     hubs = hubs_mm(aircraft)
     count = len(hubs)
     begin = 0 if aircraft.frame is Frame.PLUS else count - 1
@@ -115,7 +115,7 @@ def layout(aircraft: Aircraft) -> tuple[Rotor, ...]:
     return (*upper, *lower)
 
 
-def yaw_torque(rotors: Iterable[tuple[Spin, float]]) -> float:
+def yaw_torque(rotors: Iterable[tuple[Rotation, float]]) -> float:
     """Reaction torque on the airframe about the upward axis, as a share of one rotor's torque (no unit).
 
     Each rotor drags the frame against its own turn: positive is counter-clockwise. ``rotors``: sense and share of the
@@ -124,12 +124,12 @@ def yaw_torque(rotors: Iterable[tuple[Spin, float]]) -> float:
     return sum(-spin.sign * share for spin, share in rotors)
 
 
-def balanced(aircraft: Aircraft, spins: Mapping[int, Spin]) -> bool:
+def balanced(aircraft: Aircraft, spins: Mapping[int, Rotation]) -> bool:
     """Whether the reaction torques cancel with the rotors turning so (by number; no unit).
 
     Three rotors never cancel: the odd one is held by tilting the rear rotor. Source: rigid-body mechanics.
     """
-    left_over = abs(yaw_torque((spins[r.number], 1.0) for r in layout(aircraft)))
+    left_over = abs(yaw_torque((spins[r.number], 1.0) for r in rotor_layout(aircraft)))
     return left_over <= (1 if aircraft.rotors % 2 else 0)
 
 

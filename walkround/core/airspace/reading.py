@@ -4,7 +4,7 @@ import math
 from datetime import datetime
 from typing import Any
 
-from walkround.core.airspace.zone import Edge, Ref, Ring, Rule, Span, Terms, Zone, checked, unwrapped
+from walkround.core.airspace.zone import ActivePeriod, Edge, Ref, Ring, Rule, Terms, Zone, checked, unwrapped
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position
 from walkround.core.base.plain import sensible
@@ -27,7 +27,7 @@ def read_zones(text: str) -> ZoneFile:
     """Zones from GeoJSON: polygons, and points with ``radius_m``; heights in m or feet, times in ISO 8601.
 
     Properties: ``name``, ``rule`` (closed, ask first, allowed up to, take care), ``floor_m`` or ``floor_ft`` with
-    ``floor_from`` (ground or sea), the same for ``ceiling``, ``up_to_m``, ``times`` (a list of from and until), ``asks``.
+    ``floor_from`` (ground or sea), the same for ``max_height``, ``up_to_m``, ``times`` (a list of from and until), ``asks``.
     A zone that does not say its rule is one to ask first. An outline that crosses itself counts as all that it encloses,
     a hole that crosses itself as none; both are noted. Raises InputError in words, naming the feature. Source: RFC 7946.
     """
@@ -103,12 +103,12 @@ def _terms(properties: dict[str, Any], name: str, where: str) -> Terms:
     times = properties.get("times") or []
     if not isinstance(times, list) or any(not isinstance(row, dict) for row in times) or len(times) > 200:
         raise InputError(f"{where}: times is a list of from and until.", "zones")
-    spans = []
+    periods = []
     for row in times:
         begin, end = (_time(row[key], where) if row.get(key) else None for key in ("from", "until"))
         if begin is not None and end is not None and end <= begin:
             raise InputError(f"{where}: it ends before it begins.", "zones")
-        spans.append(Span(begin=begin, end=end))
+        periods.append(ActivePeriod(begin=begin, end=end))
     up_to = _number(properties, "up_to_m", where)
     if up_to is not None and not 0 <= up_to <= 10_000:
         raise InputError(f"{where}: up_to_m {up_to:g} cannot be.", "zones")
@@ -116,9 +116,9 @@ def _terms(properties: dict[str, Any], name: str, where: str) -> Terms:
         name=name,
         rule=Rule(rule),
         floor=_edge(properties, "floor", where) or Edge(height_m=0),
-        ceiling=_edge(properties, "ceiling", where),
+        max_height=_edge(properties, "ceiling", where),
         up_to_m=up_to,
-        spans=tuple(spans),
+        periods=tuple(periods),
         asks=" ".join(str(properties.get("asks") or "").split())[:500],
     )
 

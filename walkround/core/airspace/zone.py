@@ -10,7 +10,7 @@ from pydantic import Field
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position, course, degree_lengths_m, distance_m
 from walkround.core.base.value import Value
-from walkround.core.field import plane
+from walkround.core.field import planar_geometry
 
 Ring = tuple[tuple[float, float], ...]
 """Longitude and latitude in degrees of each corner, the first not repeated; longitudes run on over 180 where it crosses."""
@@ -24,7 +24,7 @@ class Rule(StrEnum):
     CLOSED = "closed"
     ASK = "ask first"
     UP_TO = "allowed up to"
-    CARE = "take care"
+    CAUTION = "take care"
 
 
 class Ref(StrEnum):
@@ -41,7 +41,7 @@ class Edge(Value):
     ref: Ref = Ref.GROUND
 
 
-class Span(Value):
+class ActivePeriod(Value):
     """When it holds, aware times; an open end holds on."""
 
     begin: datetime | None = None
@@ -49,15 +49,15 @@ class Span(Value):
 
 
 class Terms(Value):
-    """A zone without its outline. ``ceiling`` None: no upper end; ``spans`` empty: always; ``up_to_m``: allowed up to so
+    """A zone without its outline. ``max_height`` None: no upper end; ``periods`` empty: always; ``up_to_m``: allowed up to so
     many m above ground; ``asks``: what it asks, in words."""
 
     name: str = Field(min_length=1, max_length=120)
     rule: Rule
     floor: Edge = Edge(height_m=0)
-    ceiling: Edge | None = None
+    max_height: Edge | None = None
     up_to_m: float | None = Field(default=None, ge=0, le=10_000)
-    spans: tuple[Span, ...] = Field(default=(), max_length=200)
+    periods: tuple[ActivePeriod, ...] = Field(default=(), max_length=200)
     asks: str = Field(default="", max_length=500)
 
 
@@ -108,7 +108,7 @@ def unwrapped(ring: Sequence[tuple[float, float]]) -> Ring:
     return tuple(out)
 
 
-def winding(ring: Sequence[plane.Point], point: plane.Point) -> int:
+def winding(ring: Sequence[planar_geometry.Point], point: planar_geometry.Point) -> int:
     """How often a ring goes round a point (any unit); 0: outside. A crossed ring encloses all that it goes round.
 
     Source: winding number; D. Sunday, Inclusion of a Point in a Polygon (2001).
@@ -126,7 +126,7 @@ def winding(ring: Sequence[plane.Point], point: plane.Point) -> int:
     return count
 
 
-def flat(ring: Ring, here: Position) -> list[plane.Point]:
+def flat(ring: Ring, here: Position) -> list[planar_geometry.Point]:
     """A ring in m about a place, by a map that keeps straight what is straight in degrees: exact for inside and outside,
     good to a fifth of a per cent for distances of some km. The turn of the globe nearest to the place.
 
@@ -159,12 +159,16 @@ def _within(ring: Ring, here: Position) -> bool:
 
 
 def nearby(
-    zone: Zone, here: Position, launch: plane.Point, area: Sequence[plane.Point], far_m: float = math.inf
+    zone: Zone,
+    here: Position,
+    launch: planar_geometry.Point,
+    area: Sequence[planar_geometry.Point],
+    far_m: float = math.inf,
 ) -> Nearby | None:
     """How a zone lies to a flight: ``here`` the field's position in degrees, launch point and flying area in m from it;
     None where it is farther off than ``far_m`` (m).
 
-    Distances of polygons are good to a fifth of a per cent. Source: ``plane.gap`` in the map of ``flat``; circles by the
+    Distances of polygons are good to a fifth of a per cent. Source: ``planar_geometry.gap`` in the map of ``flat``; circles by the
     geodesic, as ``geodesy.course``.
     """
     tall, wide = degree_lengths_m(here.lat_deg)
@@ -172,7 +176,10 @@ def nearby(
     over = contains(zone, start)
     if zone.centre is not None:
         middle, towards = course(start, zone.centre)
-        away = plane.nearest(area, plane.ahead(launch, towards, middle), closed=True)[0] - zone.radius_m
+        away = (
+            planar_geometry.nearest(area, planar_geometry.ahead(launch, towards, middle), closed=True)[0]
+            - zone.radius_m
+        )
         away = 0.0 if over else max(0.0, away)
         return Nearby(terms=zone.terms, away_m=away, bearing_deg=towards, over_launch=over) if away <= far_m else None
     if over:
@@ -189,23 +196,26 @@ def nearby(
             best, at = gap, point
     if best > far_m:
         return None
-    return Nearby(terms=zone.terms, away_m=best, bearing_deg=plane.bearing(launch, at), over_launch=False)
+    return Nearby(terms=zone.terms, away_m=best, bearing_deg=planar_geometry.bearing(launch, at), over_launch=False)
 
 
 def _gap(
-    area: Sequence[plane.Point], reach: float, launch: plane.Point, rings: list[list[plane.Point]]
-) -> tuple[float, plane.Point, float]:
+    area: Sequence[planar_geometry.Point],
+    reach: float,
+    launch: planar_geometry.Point,
+    rings: list[list[planar_geometry.Point]],
+) -> tuple[float, planar_geometry.Point, float]:
     """From the flying area to the nearest edge of any ring, the point of the rings nearest to the launch point, and how
     far that is.
 
     No edge farther from the launch point than the nearest one and the reach of the area can be nearer to the area.
     """
-    edges = [(math.dist(launch, p), a, b, p) for r in rings for a, b in plane.segments(r, closed=True)
-             for p in (plane.nearest_on_segment(a, b, launch),)]  # fmt: skip
+    edges = [(math.dist(launch, p), a, b, p) for r in rings for a, b in planar_geometry.segments(r, closed=True)
+             for p in (planar_geometry.nearest_on_segment(a, b, launch),)]  # fmt: skip
     first, *_, at = min(edges)
     if first > reach + 2_000:
         return first - reach, at, first
-    gap = min(plane.gap(area, (a, b), closed=True) for away, a, b, _ in edges if away <= first + reach)
+    gap = min(planar_geometry.gap(area, (a, b), closed=True) for away, a, b, _ in edges if away <= first + reach)
     return gap, at, first
 
 
@@ -215,7 +225,7 @@ def checked(zone: Zone) -> Zone:
         raise InputError(f"{zone.terms.name}: it has no outline.", "zones")
     if zone.terms.rule is Rule.UP_TO and zone.terms.up_to_m is None:
         raise InputError(f"{zone.terms.name}: allowed up to what height? up_to_m is missing.", "zones")
-    floor, ceiling = zone.terms.floor, zone.terms.ceiling
-    if ceiling is not None and ceiling.ref is floor.ref and ceiling.height_m < floor.height_m:
+    floor, max_height = zone.terms.floor, zone.terms.max_height
+    if max_height is not None and max_height.ref is floor.ref and max_height.height_m < floor.height_m:
         raise InputError(f"{zone.terms.name}: its ceiling lies below its floor.", "zones")
     return zone

@@ -9,7 +9,7 @@ from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure, Quantity
 from walkround.core.base.value import Value
 
-CARE_MARGIN = 0.15
+CAUTION_MARGIN = 0.15
 """A value closer to its limit than this share of the limit is care. Source: our choice; common practice, no source."""
 
 OUR_CHOICE = "our choice; common practice, no source"
@@ -20,7 +20,7 @@ class Level(IntEnum):
     """How bad it is; the larger, the worse."""
 
     CLEAR = 0
-    CARE = 1
+    CAUTION = 1
     GROUNDED = 2
 
 
@@ -66,14 +66,14 @@ def margin_of(value: float, limit: float, sense: Literal["max", "min"], span: fl
     return min(1.0, left / span)
 
 
-def level_of(margin: float, care: float = CARE_MARGIN) -> Level:
-    """Level from a margin (no unit): below 0 grounds, below ``care`` is care, else clear. At the limit is allowed.
+def level_of(margin: float, caution: float = CAUTION_MARGIN) -> Level:
+    """Level from a margin (no unit): below 0 grounds, below ``caution`` is care, else clear. At the limit is allowed.
 
     Source: our choice; common practice, no source.
     """
     if margin < 0:
         return Level.GROUNDED
-    return Level.CARE if margin < care else Level.CLEAR
+    return Level.CAUTION if margin < caution else Level.CLEAR
 
 
 def cap(findings: tuple[Finding, ...], check_id: str, *, grounds: bool) -> tuple[Finding, ...]:
@@ -83,7 +83,7 @@ def cap(findings: tuple[Finding, ...], check_id: str, *, grounds: bool) -> tuple
     """
     changed = []
     for finding in findings:
-        level = finding.level if grounds else min(finding.level, Level.CARE)
+        level = finding.level if grounds else min(finding.level, Level.CAUTION)
         changed.append(finding.model_copy(update={"check_id": check_id, "level": Level(level)}))
     return tuple(changed)
 
@@ -111,7 +111,7 @@ def measured(
     level: Level | None = None,
     most: Level = Level.GROUNDED,
     span: float | None = None,
-    care: float = CARE_MARGIN,
+    caution: float = CAUTION_MARGIN,
     remedy: Words = "",
     numbers: Mapping[str, Quantity] | None = None,
     **more: Quantity,
@@ -126,10 +126,10 @@ def measured(
     if value.measure is not limit.measure:
         raise ValueError(f"{name}: {value.measure} against {limit.measure}")
     margin = margin_of(value.value, limit.value, sense, span)
-    found = level_of(margin, care) if level is None else level
+    found = level_of(margin, caution) if level is None else level
     found = Level(min(found, most))
     if margin < 0:
-        found = Level(max(found, Level.CARE))
+        found = Level(max(found, Level.CAUTION))
     return Finding(
         name=name,
         level=found,

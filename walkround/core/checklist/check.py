@@ -24,7 +24,7 @@ class Station(StrEnum):
     AIRFRAME = "airframe"
     PACK = "pack"
     POWER = "power"
-    SENSES = "senses"
+    SENSORS = "sensors"
     LINK = "link"
     CONTROLS = "controls"
     FIRST_MINUTE = "first-minute"
@@ -38,14 +38,14 @@ STATION_TITLES: dict[Station, tuple[str, str]] = {
     Station.AIRFRAME: ("Airframe", "Cold aircraft, nothing plugged in"),
     Station.PACK: ("Pack", "By eye, hand, nose and volts"),
     Station.POWER: ("Power", "Order matters here"),
-    Station.SENSES: ("Senses", "Compass, level, satellites"),
+    Station.SENSORS: ("Sensors", "Compass, level, satellites"),
     Station.LINK: ("Link", "Lost link, and the way home"),
     Station.CONTROLS: ("Controls", "Each stick moves what it should"),
     Station.FIRST_MINUTE: ("First minute", "Head height, hands off, listen; then after"),
 }
 
 
-class Cadence(StrEnum):
+class Frequency(StrEnum):
     """How often a check comes up."""
 
     LAUNCH = "every launch"
@@ -54,7 +54,7 @@ class Cadence(StrEnum):
     EVENT = "after an event"
 
 
-RARITY = (Cadence.LAUNCH, Cadence.DAY, Cadence.SEASON, Cadence.EVENT)
+FROM_FREQUENT_TO_RARE = (Frequency.LAUNCH, Frequency.DAY, Frequency.SEASON, Frequency.EVENT)
 """Cadences from the most frequent to the rarest. Source: the practice."""
 
 
@@ -74,14 +74,14 @@ class Phase(StrEnum):
 
     BEFORE = "before"
     AIR = "in the air"
-    DOWN = "after landing"
+    AFTER_LANDING = "after landing"
 
 
 class Option(Value):
     """One choice, with its judgement. ``needs_note``: the pilot must say a word about it.
 
-    ``care_under``: "topic=school" of a practice under which this otherwise clear answer is care. ``grounds_at``,
-    ``care_at``: what one launches from where this answer is worse, with ``at_reason``.
+    ``caution_under``: "topic=school" of a practice under which this otherwise clear answer is care. ``grounds_at``,
+    ``caution_at``: what one launches from where this answer is worse, with ``at_reason``.
     """
 
     id: str
@@ -90,9 +90,9 @@ class Option(Value):
     reason: str = ""
     remedy: str = ""
     needs_note: bool = False
-    care_under: str = ""
+    caution_under: str = ""
     grounds_at: tuple[str, ...] = ()
-    care_at: tuple[str, ...] = ()
+    caution_at: tuple[str, ...] = ()
     at_reason: str = ""
 
 
@@ -144,8 +144,8 @@ class Band(Value):
     """Bands of a number in inside units: grounded outside ground_*, care outside care_*, else clear."""
 
     ground_below: float | None = None
-    care_below: float | None = None
-    care_above: float | None = None
+    caution_below: float | None = None
+    caution_above: float | None = None
     ground_above: float | None = None
     low: str = ""
     high: str = ""
@@ -198,10 +198,10 @@ class AskRotors(Value):
     look: Literal["propellers", "motors"]
 
 
-class AskMoves(Value):
+class AskControlDirections(Value):
     """Stick by stick, what moves against what is shown."""
 
-    kind: Literal["moves"] = "moves"
+    kind: Literal["control_directions"] = "control_directions"
 
 
 class AskFlight(Value):
@@ -227,7 +227,7 @@ Ask = Annotated[
     | AskFix
     | AskWeather
     | AskRotors
-    | AskMoves
+    | AskControlDirections
     | AskPacked,
     Field(discriminator="kind"),
 ]
@@ -243,7 +243,7 @@ class Check(Value):
     ``risk``: why it grounds; ``outdoors``: not asked in a hall; ``wordings``: other texts for some aircraft, later ones before earlier.
     ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
     ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
-    ``practice``: "topic=school", comes up only where the pilot follows that school. ``origin``: whose it is.
+    ``method``: "topic=school", comes up only where the pilot follows that school. ``origin``: whose it is.
     """
 
     id: str
@@ -252,11 +252,11 @@ class Check(Value):
     how: str
     why: str
     grounds: bool
-    cadence: Cadence
+    frequency: Frequency
     events: tuple[EventKind, ...] = ()
     on_parts: tuple[PartKind, ...] = ()
     occasions: tuple[Occasion, ...] = ()
-    practice: str = ""
+    method: str = ""
     applies: For = ANY
     ask: Ask
     fault: str
@@ -273,7 +273,7 @@ class Check(Value):
     wordings: tuple[Wording, ...] = ()
     outdoors: bool = False
     source: str = PRACTICE
-    origin: Literal["built-in", "changed", "own"] = "built-in"
+    origin: Literal["built-in", "changed", "custom"] = "built-in"
 
     def worded(self, kind: Kind, features: frozenset[Trait]) -> "Check":
         """The check as it reads for an aircraft of this kind with these features (no unit). Source: ``wordings``."""
@@ -295,7 +295,7 @@ class Gate(Value):
     says: str
 
 
-class Hold(Value):
+class SafeState(Value):
     """A state the aircraft is kept in until one of these checks is passed; shown while the list runs."""
 
     id: str

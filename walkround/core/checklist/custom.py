@@ -10,49 +10,49 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.base.units import Measure
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import RARITY, AskNumber, AskTick, Band, Cadence, Check, Station
+from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, AskNumber, AskTick, Band, Check, Frequency, Station
 from walkround.core.checklist.library import CHECKS
 
-TEXT_CHARS, TITLE_CHARS, OWN_CHECKS = 400, 100, 200
+TEXT_CHARS, TITLE_CHARS, MOST_CUSTOM_CHECKS = 400, 100, 200
 _BUILT_IN = {check.id: check for check in CHECKS}
 
 
-class Change(Value):
+class CheckChange(Value):
     """What the pilot changed on one check; empty texts and None stand for *as built in*."""
 
     check_id: str
     title: str = Field(default="", max_length=TITLE_CHARS)
     how: str = Field(default="", max_length=TEXT_CHARS)
     why: str = Field(default="", max_length=TEXT_CHARS)
-    cadence: Cadence | None = None
+    frequency: Frequency | None = None
     off: bool = False
     reason: str = Field(default="", max_length=300)
 
 
-class OwnList(Value):
+class CustomChecklist(Value):
     """All of a pilot's changes. ``revision`` counts them, so that two tabs cannot overwrite each other unseen."""
 
     revision: int = 0
-    changes: tuple[Change, ...] = ()
-    added: tuple[Check, ...] = Field(default=(), max_length=OWN_CHECKS)
+    changes: tuple[CheckChange, ...] = ()
+    added: tuple[Check, ...] = Field(default=(), max_length=MOST_CUSTOM_CHECKS)
     order: tuple[tuple[Station, tuple[str, ...]], ...] = ()
 
     @model_validator(mode="after")
-    def added_are_simple(self) -> "OwnList":
+    def added_are_simple(self) -> "CustomChecklist":
         """Refuse, as from a file, a check that is more than a pilot can make: it would be asked for and never judged."""
         ids = [check.id for check in self.added]
         if len(set(ids)) != len(ids):
             raise InputError("Two checks of the list have the same number.")
         for check in self.added:
-            number = check.id.removeprefix("own.")
-            plain = check.model_copy(update={n: Check.model_fields[n].default for n in _NEVER_OWN})
+            number = check.id.removeprefix("custom.")
+            plain = check.model_copy(update={n: Check.model_fields[n].default for n in _NEVER_CUSTOM})
             asks = isinstance(check.ask, AskTick) or (isinstance(check.ask, AskNumber) and _bounded(check.ask))
-            if check.id == number or not number.isdecimal() or check.origin != "own" or plain != check or not asks:
+            if check.id == number or not number.isdecimal() or check.origin != "custom" or plain != check or not asks:
                 raise InputError(f"“{check.title}” is not a check that can be added: a tick, or a number with bounds.")
         return self
 
 
-_NEVER_OWN = ("events", "on_parts", "occasions", "practice", "phase", "snag_on", "due", "adds", "part", "short")
+_NEVER_CUSTOM = ("events", "on_parts", "occasions", "method", "phase", "snag_on", "due", "adds", "part", "short")
 
 
 def _bounded(ask: AskNumber) -> bool:
@@ -60,40 +60,40 @@ def _bounded(ask: AskNumber) -> bool:
     return ask.rule == "band" and band is not None and (band.ground_below is not None or band.ground_above is not None)
 
 
-class Listed(Value):
+class Checklist(Value):
     """The library as this pilot has it: checks in walking order, and the built-in form of what was changed."""
 
     checks: tuple[Check, ...]
-    changed: tuple[tuple[Change, Check], ...]
+    changed: tuple[tuple[CheckChange, Check], ...]
 
 
 @lru_cache(maxsize=8)
-def listed(own: OwnList) -> Listed:
+def checklist_of(checklist: CustomChecklist) -> Checklist:
     """The checks that this pilot's list holds; switched-off ones are left out (no unit). Source: the pilot's changes."""
-    changes = {change.check_id: change for change in own.changes if change.check_id in _BUILT_IN}
+    changes = {change.check_id: change for change in checklist.changes if change.check_id in _BUILT_IN}
     checks = []
-    for check in (*CHECKS, *own.added):
+    for check in (*CHECKS, *checklist.added):
         change = changes.get(check.id)
         if change is None or not change.off:
             checks.append(check if change is None else _changed(check, change))
-    ranks = {check_id: rank for _, ids in own.order for rank, check_id in enumerate(ids)}
+    ranks = {check_id: rank for _, ids in checklist.order for rank, check_id in enumerate(ids)}
     walking = [check for station in Station for check in _ordered(checks, station, ranks)]
-    return Listed(
+    return Checklist(
         checks=tuple(walking), changed=tuple((change, _BUILT_IN[check_id]) for check_id, change in changes.items())
     )
 
 
-def belonging(own: OwnList, aircraft: Aircraft) -> tuple[Check, ...]:
+def belonging(checklist: CustomChecklist, aircraft: Aircraft) -> tuple[Check, ...]:
     """The listed checks that belong to an aircraft, in walking order (no unit). Source: predicates of the checks."""
-    return _belonging(own, aircraft.kind, aircraft.features())
+    return _belonging(checklist, aircraft.kind, aircraft.features())
 
 
 @lru_cache(maxsize=64)
-def _belonging(own: OwnList, kind: Kind, features: frozenset[Trait]) -> tuple[Check, ...]:
+def _belonging(checklist: CustomChecklist, kind: Kind, features: frozenset[Trait]) -> tuple[Check, ...]:
     # What the pilot worded stays as worded.
     return tuple(
         check if check.origin == "changed" else check.worded(kind, features)
-        for check in listed(own).checks
+        for check in checklist_of(checklist).checks
         if check.applies.fits_features(kind, features)
     )
 
@@ -110,107 +110,112 @@ def _ordered(checks: list[Check], station: Station, ranks: Mapping[str, int]) ->
     return sorted(here, key=lambda check: keys[check.id])
 
 
-def _changed(check: Check, change: Change) -> Check:
+def _changed(check: Check, change: CheckChange) -> Check:
     update: dict[str, object] = {"origin": "changed"}
     update |= {name: text for name in ("title", "how", "why") if (text := getattr(change, name))}
-    if change.cadence is not None:
-        update["cadence"] = change.cadence
+    if change.frequency is not None:
+        update["frequency"] = change.frequency
     return check.model_copy(update=update)
 
 
-def rarer(cadence: Cadence, than: Cadence) -> bool:
-    """Whether a cadence comes up less often than another (no unit). Source: order of ``RARITY``."""
-    return RARITY.index(cadence) > RARITY.index(than)
+def rarer(frequency: Frequency, than: Frequency) -> bool:
+    """Whether a cadence comes up less often than another (no unit). Source: order of ``FROM_FREQUENT_TO_RARE``."""
+    return FROM_FREQUENT_TO_RARE.index(frequency) > FROM_FREQUENT_TO_RARE.index(than)
 
 
-def _find(own: OwnList, check_id: str) -> Check:
-    for check in (*CHECKS, *own.added):
+def _find(checklist: CustomChecklist, check_id: str) -> Check:
+    for check in (*CHECKS, *checklist.added):
         if check.id == check_id:
             return check
     raise MissingError("There is no such check.")
 
 
-def _with(own: OwnList, seen: int, **update: object) -> OwnList:
+def _with(checklist: CustomChecklist, seen: int, **update: object) -> CustomChecklist:
     """The next revision. Raises ConflictError when the page that asked had seen an older one."""
-    if seen != own.revision:
+    if seen != checklist.revision:
         raise ConflictError(
             "The list was changed meanwhile, in another tab or on another screen. Here it is as it stands; "
             "do yours again if you still want it."
         )
-    return own.model_copy(update={**update, "revision": own.revision + 1})
+    return checklist.model_copy(update={**update, "revision": checklist.revision + 1})
 
 
-def _keep(own: OwnList, change: Change, seen: int) -> OwnList:
-    others = tuple(c for c in own.changes if c.check_id != change.check_id)
-    empty = change == Change(check_id=change.check_id)
-    return _with(own, seen, changes=others if empty else (*others, change))
+def _keep(checklist: CustomChecklist, change: CheckChange, seen: int) -> CustomChecklist:
+    others = tuple(c for c in checklist.changes if c.check_id != change.check_id)
+    empty = change == CheckChange(check_id=change.check_id)
+    return _with(checklist, seen, changes=others if empty else (*others, change))
 
 
-def change(own: OwnList, wanted: Change, seen: int) -> OwnList:
+def change(checklist: CustomChecklist, wanted: CheckChange, seen: int) -> CustomChecklist:
     """The list with one check changed; ``seen`` is the revision the page showed (no unit).
 
     Raises InputError when a grounding check would be switched off or made rarer without a reason, ConflictError,
     MissingError. Source: a G check is never made rarer without a written reason; common practice, no source.
     """
-    check = _find(own, wanted.check_id)
-    if check.origin == "own":
+    check = _find(checklist, wanted.check_id)
+    if check.origin == "custom":
         text = {name: getattr(wanted, name) for name in ("title", "how", "why") if getattr(wanted, name)}
-        mine = check.model_copy(update=text | ({"cadence": wanted.cadence} if wanted.cadence else {}))
-        return _with(own, seen, added=tuple(mine if c.id == check.id else c for c in own.added))
+        mine = check.model_copy(update=text | ({"frequency": wanted.frequency} if wanted.frequency else {}))
+        return _with(checklist, seen, added=tuple(mine if c.id == check.id else c for c in checklist.added))
     plain = {name: "" for name in ("title", "how", "why") if getattr(wanted, name) == getattr(check, name)}
-    wanted = wanted.model_copy(update={**plain, "cadence": None if wanted.cadence is check.cadence else wanted.cadence})
-    less = wanted.cadence is not None and rarer(wanted.cadence, check.cadence)
+    wanted = wanted.model_copy(
+        update={**plain, "frequency": None if wanted.frequency is check.frequency else wanted.frequency}
+    )
+    less = wanted.frequency is not None and rarer(wanted.frequency, check.frequency)
     if (wanted.off or less) and check.grounds and not wanted.reason.strip():
         what = "switched off" if wanted.off else "made rarer"
         raise InputError(
             f"A fault here can bring it down. It can be {what} only with a reason, which stands on every verdict.",
             "reason",
         )
-    return _keep(own, wanted, seen)
+    return _keep(checklist, wanted, seen)
 
 
-def set_back(own: OwnList, check_id: str, seen: int) -> OwnList:
+def set_back(checklist: CustomChecklist, check_id: str, seen: int) -> CustomChecklist:
     """A built-in check as it was, or a check of the pilot's own taken off (no unit). Raises as ``change``.
 
     Source: our choice.
     """
-    check = _find(own, check_id)
-    if check.origin == "own":
-        return _with(own, seen, added=tuple(c for c in own.added if c.id != check_id))
-    return _keep(own, Change(check_id=check_id), seen)
+    check = _find(checklist, check_id)
+    if check.origin == "custom":
+        return _with(checklist, seen, added=tuple(c for c in checklist.added if c.id != check_id))
+    return _keep(checklist, CheckChange(check_id=check_id), seen)
 
 
-def move(own: OwnList, check_id: str, steps: int, seen: int) -> OwnList:
+def move(checklist: CustomChecklist, check_id: str, steps: int, seen: int) -> CustomChecklist:
     """One check moved so many places down (negative: up) inside its station (no unit). Raises as ``change``.
 
     Source: our choice.
     """
-    station = _find(own, check_id).station
-    ids = [check.id for check in listed(own).checks if check.station is station]
+    station = _find(checklist, check_id).station
+    ids = [check.id for check in checklist_of(checklist).checks if check.station is station]
     if check_id not in ids:
         raise InputError("A check that is switched off has no place in the order.")
     here = ids.index(check_id)
     there = min(max(here + steps, 0), len(ids) - 1)
     ids.insert(there, ids.pop(here))
-    kept = tuple((s, order) for s, order in own.order if s is not station)
-    return _with(own, seen, order=(*kept, (station, tuple(ids))))
+    kept = tuple((s, order) for s, order in checklist.order if s is not station)
+    return _with(checklist, seen, order=(*kept, (station, tuple(ids))))
 
 
-def add(own: OwnList, make: Callable[[str], Check], seen: int) -> OwnList:
+def add(checklist: CustomChecklist, make: Callable[[str], Check], seen: int) -> CustomChecklist:
     """The list with a new check of the pilot's own; ``make`` gets its id (no unit). Raises as ``change``.
 
     Source: our choice.
     """
-    numbers = [int(check.id.split(".")[1]) for check in own.added]
-    if len(numbers) >= OWN_CHECKS:
-        raise InputError(f"There are {OWN_CHECKS} checks of your own already; take one off first.")
-    check = make(f"own.{max(numbers, default=0) + 1}")
-    if any(c.station is check.station and c.title.casefold() == check.title.casefold() for c in listed(own).checks):
+    numbers = [int(check.id.split(".")[1]) for check in checklist.added]
+    if len(numbers) >= MOST_CUSTOM_CHECKS:
+        raise InputError(f"There are {MOST_CUSTOM_CHECKS} checks of your own already; take one off first.")
+    check = make(f"custom.{max(numbers, default=0) + 1}")
+    if any(
+        c.station is check.station and c.title.casefold() == check.title.casefold()
+        for c in checklist_of(checklist).checks
+    ):
         raise InputError(f"This station has a check called “{check.title}” already.", "title")
-    return _with(own, seen, added=(*own.added, check))
+    return _with(checklist, seen, added=(*checklist.added, check))
 
 
-def own_check(
+def custom_check(
     number: str,
     *,
     station: Station,
@@ -218,7 +223,7 @@ def own_check(
     how: str,
     why: str,
     grounds: bool,
-    cadence: Cadence,
+    frequency: Frequency,
     applies: For = ANY,
     measure: Measure | None = None,
     low: float | None = None,
@@ -251,11 +256,11 @@ def own_check(
         how=how or "Look at it and say how it is.",
         why=why or "Your own check.",
         grounds=grounds,
-        cadence=cadence,
+        frequency=frequency,
         applies=applies,
         ask=ask,
         fault=f"Your check found a fault: {title}.",
         remedy="Put it right before it flies." if grounds else "Put it right when you can.",
         source="your own check",
-        origin="own",
+        origin="custom",
     )

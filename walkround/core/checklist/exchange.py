@@ -11,7 +11,7 @@ from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.plain import read_json, whole
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import Check, Station
-from walkround.core.checklist.custom import OWN_CHECKS, Change, OwnList, change
+from walkround.core.checklist.custom import MOST_CUSTOM_CHECKS, CheckChange, CustomChecklist, change
 
 MAX_CHARS = 400_000
 """No aircraft and no list is longer. Source: our choice."""
@@ -29,7 +29,7 @@ class ListFile(Value):
     """A pilot's own list: changes to built-in checks, checks of their own, and the order inside stations."""
 
     format: Literal["walk-round-list/1"] = "walk-round-list/1"
-    changes: tuple[Change, ...] = ()
+    changes: tuple[CheckChange, ...] = ()
     added: tuple[Check, ...] = ()
     order: tuple[tuple[Station, tuple[str, ...]], ...] = ()
 
@@ -60,9 +60,9 @@ def aircraft_file(aircraft: Aircraft, parts: tuple[Part, ...]) -> AircraftFile:
     return AircraftFile(aircraft=aircraft.model_copy(update={"id": 0, "retired": False}), parts=plain)
 
 
-def list_file(own: OwnList) -> ListFile:
+def list_file(checklist: CustomChecklist) -> ListFile:
     """The file of a pilot's list (no unit). Source: our choice."""
-    return ListFile(changes=own.changes, added=own.added, order=own.order)
+    return ListFile(changes=checklist.changes, added=checklist.added, order=checklist.order)
 
 
 def parse_file(text: str, kind: type[F], field: str = "file") -> F:
@@ -108,14 +108,14 @@ def _words(error: ValidationError) -> str:
     return f"{where}: {first['msg'][0].lower()}{first['msg'][1:]}."
 
 
-def taken_over(own: OwnList, file: ListFile) -> OwnList:
+def taken_over(checklist: CustomChecklist, file: ListFile) -> CustomChecklist:
     """A list with another one added: where both changed a check, the file's way holds; checks of its own get new numbers.
 
     No unit. Raises InputError when a change switches a grounding check off without a reason. Source: our choice.
     """
-    merged = own
+    merged = checklist
     for wanted in file.changes:
-        if wanted.check_id.startswith("own."):
+        if wanted.check_id.startswith("custom."):
             continue
         try:
             merged = change(merged, wanted, merged.revision)
@@ -128,15 +128,15 @@ def taken_over(own: OwnList, file: ListFile) -> OwnList:
         if (check.station, check.title.casefold()) in have:
             continue
         number += 1
-        renamed[check.id] = f"own.{number}"
+        renamed[check.id] = f"custom.{number}"
         added.append(check.model_copy(update={"id": renamed[check.id]}))
-    if len(added) > OWN_CHECKS:
-        raise InputError(f"Together that is more than {OWN_CHECKS} checks of your own.", "file")
+    if len(added) > MOST_CUSTOM_CHECKS:
+        raise InputError(f"Together that is more than {MOST_CUSTOM_CHECKS} checks of your own.", "file")
     order = dict(merged.order)
     order |= {station: tuple(renamed.get(i, i) for i in ids) for station, ids in file.order}
     try:
-        return OwnList(
-            revision=own.revision + 1, changes=merged.changes, added=tuple(added), order=tuple(order.items())
+        return CustomChecklist(
+            revision=checklist.revision + 1, changes=merged.changes, added=tuple(added), order=tuple(order.items())
         )
     except PilotError as error:
         raise InputError(error.message, "file") from error

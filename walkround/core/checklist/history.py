@@ -27,7 +27,7 @@ class EventKind(StrEnum):
     NEW_SITE = "new site"
     BORROWED = "borrowed aircraft"
     COMPASS_CALIBRATED = "compass calibrated"
-    LEVEL_CALIBRATED = "accelerometer calibrated"
+    ACCELEROMETER_CALIBRATED = "accelerometer calibrated"
 
 
 REPORTABLE = (
@@ -42,7 +42,7 @@ REPORTABLE = (
 """Events a pilot enters by hand. Calibrations come from their checks, replaced parts from the parts themselves; a long
 pause, a new site and a long way since the last flight are seen in the logbook."""
 
-SETTLING = (EventKind.COMPASS_CALIBRATED, EventKind.LEVEL_CALIBRATED)
+SETTLING = (EventKind.COMPASS_CALIBRATED, EventKind.ACCELEROMETER_CALIBRATED)
 """Events that settle checks instead of raising them."""
 
 
@@ -88,7 +88,7 @@ class History(Value):
 
     ``aircraft_flown`` and ``site_flown``: whether the logbook has a flight of this aircraft, and one at this field; None
     where that is not known. ``part_firmware``: what is on its parts, and on the packs, in words such as "receiver 1.4".
-    ``uses``: what its newest logged flights used; ``pack_capacity_share``: usable capacity of the pack over its label;
+    ``uses``: what its newest logged flights used; ``pack_state_of_health``: usable capacity of the pack over its label;
     ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``pack_summary``: what is known
     of the pack in short; ``packs_ready``: how many packs that fit are charged. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
     """
@@ -105,7 +105,7 @@ class History(Value):
     site_flown: bool | None = None
     part_firmware: tuple[str, ...] = ()
     uses: tuple[Use, ...] = ()
-    pack_capacity_share: float | None = None
+    pack_state_of_health: float | None = None
     pack_mohm: float | None = None
     pack_state_reason: str = ""
     pack_summary: Summary | None = None

@@ -7,7 +7,7 @@ from functools import lru_cache
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, degree
 from walkround.core.base.value import Value
-from walkround.core.field import plane
+from walkround.core.field import planar_geometry
 from walkround.core.field.site import Site
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, SUNRISE_DEG, Sun, crossings, sun_at, sun_height_deg
 
@@ -23,7 +23,7 @@ CURED_DEG = GLARE_DEG + 360 / BEARINGS
 """A cure keeps the sun farther off than this, in degrees: the box is looked at in steps of so many. Source: our choice."""
 
 
-class Moment(Value):
+class SunMoment(Value):
     """The sun at a time (aware): bearing in degrees true, height in degrees; whether it stands in the flying box."""
 
     at: datetime
@@ -31,12 +31,12 @@ class Moment(Value):
     inside: bool
 
 
-class Session(Value):
+class SunSession(Value):
     """The sun over a session. ``spells``: when it stands in the box, begin and end; ``turn_deg``: the least turn of the box
     about the pilot, clockwise, that keeps it out, ``wait``: the least wait after which a whole session is free of it, both
     None where they cure nothing or nothing is to be cured; ``boxed``: whether a box is drawn at all."""
 
-    moments: tuple[Moment, ...]
+    moments: tuple[SunMoment, ...]
     spells: tuple[tuple[datetime, datetime], ...]
     turn_deg: float | None
     wait: timedelta | None
@@ -53,7 +53,7 @@ class Session(Value):
         return ((middle + min(offs) - GLARE_DEG) % 360, (middle + max(offs) + GLARE_DEG) % 360)
 
 
-class Events(Value):
+class SunEvents(Value):
     """The sun's next 24 hours: aware times, None where there is none; ``always``: "up", "down" or "" where it rises and sets."""
 
     sunrise: datetime | None
@@ -62,7 +62,7 @@ class Events(Value):
     always: str
 
 
-def events(site: Site, begin: datetime) -> Events:
+def events(site: Site, begin: datetime) -> SunEvents:
     """Sunrise, sunset and the end of civil twilight at a field within 24 hours from an aware time on, to the second.
 
     Source: ``sun.crossings``.
@@ -70,7 +70,7 @@ def events(site: Site, begin: datetime) -> Events:
     end = begin + timedelta(hours=24)
     rises, civil = crossings(site.position, begin, end, (SUNRISE_DEG, CIVIL_TWILIGHT_DEG))
     up = sun_height_deg(site.position, begin) > SUNRISE_DEG
-    return Events(
+    return SunEvents(
         sunrise=next((at for at, rising in rises if rising), None),
         sunset=next((at for at, rising in rises if not rising), None),
         dusk=next((at for at, rising in civil if not rising), None),
@@ -81,18 +81,20 @@ def events(site: Site, begin: datetime) -> Events:
 def looks(site: Site) -> list[float | None]:
     """How far up one looks at the flight on each of ``BEARINGS`` bearings from the pilot, in degrees; None where the box
     is not. Source: height over the nearest edge, at most ``MOST_LOOK_DEG``."""
-    return list(_looks(tuple(site.flying_area()), site.pilot_spot.xy, site.flight_height_m))
+    return list(_looks(tuple(site.flight_polygon()), site.pilot_spot.xy, site.flight_height_m))
 
 
 @lru_cache(maxsize=256)
-def _looks(ring: tuple[plane.Point, ...], stands: plane.Point, height_m: float) -> tuple[float | None, ...]:
-    within = plane.inside(ring, stands)
+def _looks(
+    ring: tuple[planar_geometry.Point, ...], stands: planar_geometry.Point, height_m: float
+) -> tuple[float | None, ...]:
+    within = planar_geometry.inside(ring, stands)
     found: list[float | None] = []
     for i in range(BEARINGS):
         bearing = math.radians(i * 360 / BEARINGS)
         dx, dy = math.sin(bearing), math.cos(bearing)
         near = 0.0 if within else math.inf
-        for (ax, ay), (bx, by) in [] if within else plane.segments(ring, closed=True):
+        for (ax, ay), (bx, by) in [] if within else planar_geometry.segments(ring, closed=True):
             ex, ey = bx - ax, by - ay
             cross = dx * ey - dy * ex
             if cross == 0:
@@ -129,14 +131,14 @@ def blinds(look: list[float | None], sun: Sun, turn_deg: float = 0.0, near_deg: 
     return False
 
 
-def session(site: Site, begin: datetime, minutes: float) -> Session:
+def session(site: Site, begin: datetime, minutes: float) -> SunSession:
     """The sun over a field from an aware time on for so many minutes, against its flying box.
 
     Where no box is drawn nothing is said to be inside. Source: ``sun.sun_at``; ``blinds``.
     """
     length = timedelta(minutes=minutes)
     count = max(1, math.ceil(length / STEP))
-    look = looks(site) if site.box else []
+    look = looks(site) if site.flight_area else []
     suns: dict[int, Sun] = {}
 
     def sun(step: int) -> Sun:
@@ -145,7 +147,7 @@ def session(site: Site, begin: datetime, minutes: float) -> Session:
         return suns[step]
 
     inside = [bool(look) and blinds(look, sun(i)) for i in range(count + 1)]
-    moments = tuple(Moment(at=begin + i * STEP, sun=sun(i), inside=inside[i]) for i in range(count + 1))
+    moments = tuple(SunMoment(at=begin + i * STEP, sun=sun(i), inside=inside[i]) for i in range(count + 1))
     turn, wait = None, None
     if any(inside):
         for by in range(TURN_STEP_DEG, 181, TURN_STEP_DEG):
@@ -159,7 +161,7 @@ def session(site: Site, begin: datetime, minutes: float) -> Session:
             if not any(blinds(look, sun(late + i), 0.0, CURED_DEG) for i in range(count + 1)):
                 wait = late * STEP
                 break
-    return Session(
+    return SunSession(
         moments=moments,
         spells=_spells(moments),
         turn_deg=turn,
@@ -168,7 +170,7 @@ def session(site: Site, begin: datetime, minutes: float) -> Session:
     )
 
 
-def _spells(moments: tuple[Moment, ...]) -> tuple[tuple[datetime, datetime], ...]:
+def _spells(moments: tuple[SunMoment, ...]) -> tuple[tuple[datetime, datetime], ...]:
     spells: list[tuple[datetime, datetime]] = []
     begin: datetime | None = None
     for m in moments:
@@ -180,7 +182,7 @@ def _spells(moments: tuple[Moment, ...]) -> tuple[tuple[datetime, datetime], ...
     return (*spells, (begin, moments[-1].at)) if begin else tuple(spells)
 
 
-def judge_session(found: Session) -> tuple[Finding, ...]:
+def judge_session(found: SunSession) -> tuple[Finding, ...]:
     """Judge the sun over a session against the box, in degrees: inside grounds, else clear; one finding, none when the sun
     is down. Source: sun behind the pilot, the box never through the sun: common practice, no source."""
     first, last = found.moments[0].sun, found.moments[-1].sun

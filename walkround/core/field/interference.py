@@ -5,53 +5,55 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, degree, height
 from walkround.core.base.value import Value
-from walkround.core.field import plane
+from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
 from walkround.core.field.site import Site
 
 
-class Effect(Value):
-    """What a kind of thing does: nearer than ``ground_m`` it grounds, nearer than ``care_m`` it is care; m. None: nothing."""
+class InterferenceEffect(Value):
+    """What a kind of thing does: nearer than ``ground_m`` it grounds, nearer than ``caution_m`` it is care; m. None: nothing."""
 
     ground_m: float
-    care_m: float
+    caution_m: float
     does: str
 
 
 class Disturbs(Value):
     """What a kind of thing does to the compass and to the link."""
 
-    compass: Effect | None = None
-    link: Effect | None = None
+    compass: InterferenceEffect | None = None
+    link: InterferenceEffect | None = None
 
 
 _CURRENT = "its current swings the compass"
 _IRON = "its iron bends the compass"
 DISTURBS: dict[MarkKind, Disturbs] = {
     MarkKind.WIRE: Disturbs(
-        compass=Effect(ground_m=15, care_m=50, does=_CURRENT),
-        link=Effect(ground_m=10, care_m=30, does="it crackles in the link"),
+        compass=InterferenceEffect(ground_m=15, caution_m=50, does=_CURRENT),
+        link=InterferenceEffect(ground_m=10, caution_m=30, does="it crackles in the link"),
     ),
     MarkKind.TRANSFORMER: Disturbs(
-        compass=Effect(ground_m=15, care_m=50, does=_CURRENT),
-        link=Effect(ground_m=5, care_m=15, does="it crackles in the link"),
+        compass=InterferenceEffect(ground_m=15, caution_m=50, does=_CURRENT),
+        link=InterferenceEffect(ground_m=5, caution_m=15, does="it crackles in the link"),
     ),
     MarkKind.MAST: Disturbs(
-        compass=Effect(ground_m=10, care_m=30, does=_IRON),
-        link=Effect(ground_m=30, care_m=120, does="what transmits on it deafens the link"),
+        compass=InterferenceEffect(ground_m=10, caution_m=30, does=_IRON),
+        link=InterferenceEffect(ground_m=30, caution_m=120, does="what transmits on it deafens the link"),
     ),
     MarkKind.RADIO: Disturbs(
-        compass=Effect(ground_m=3, care_m=10, does=_IRON),
-        link=Effect(ground_m=30, care_m=120, does="it deafens the link"),
+        compass=InterferenceEffect(ground_m=3, caution_m=10, does=_IRON),
+        link=InterferenceEffect(ground_m=30, caution_m=120, does="it deafens the link"),
     ),
-    MarkKind.CONCRETE: Disturbs(compass=Effect(ground_m=5, care_m=15, does="the steel in it bends the compass")),
+    MarkKind.CONCRETE: Disturbs(
+        compass=InterferenceEffect(ground_m=5, caution_m=15, does="the steel in it bends the compass")
+    ),
     MarkKind.BUILDING: Disturbs(
-        compass=Effect(ground_m=5, care_m=15, does="the steel in it bends the compass"),
-        link=Effect(ground_m=2, care_m=10, does="it stands in the way of link and satellites"),
+        compass=InterferenceEffect(ground_m=5, caution_m=15, does="the steel in it bends the compass"),
+        link=InterferenceEffect(ground_m=2, caution_m=10, does="it stands in the way of link and satellites"),
     ),
-    MarkKind.CARS: Disturbs(compass=Effect(ground_m=5, care_m=15, does=_IRON)),
-    MarkKind.METAL: Disturbs(compass=Effect(ground_m=5, care_m=15, does=_IRON)),
-    MarkKind.FENCE: Disturbs(compass=Effect(ground_m=3, care_m=8, does="its wire bends the compass")),
+    MarkKind.CARS: Disturbs(compass=InterferenceEffect(ground_m=5, caution_m=15, does=_IRON)),
+    MarkKind.METAL: Disturbs(compass=InterferenceEffect(ground_m=5, caution_m=15, does=_IRON)),
+    MarkKind.FENCE: Disturbs(compass=InterferenceEffect(ground_m=3, caution_m=8, does="its wire bends the compass")),
 }
 """Distances in m. Source: that these disturb is common practice, no source; how near is our choice."""
 
@@ -71,14 +73,14 @@ class Affected(Value):
         return max(self.compass, self.link)
 
 
-def level_at(effect: Effect | None, away_m: float) -> Level:
+def level_at(effect: InterferenceEffect | None, away_m: float) -> Level:
     """How much an effect is felt at a distance in m. Source: ``DISTURBS``."""
-    if effect is None or away_m >= effect.care_m:
+    if effect is None or away_m >= effect.caution_m:
         return Level.CLEAR
-    return Level.GROUNDED if away_m < effect.ground_m else Level.CARE
+    return Level.GROUNDED if away_m < effect.ground_m else Level.CAUTION
 
 
-def sources(site: Site, at: plane.Point | None = None) -> tuple[Affected, ...]:
+def sources(site: Site, at: planar_geometry.Point | None = None) -> tuple[Affected, ...]:
     """Everything on the plan that can disturb, the worst and nearest first, as felt at a spot (m east and north; None: the
     launch point). Source: ``DISTURBS``."""
     here = site.launch.xy if at is None else at
@@ -92,7 +94,7 @@ def sources(site: Site, at: plane.Point | None = None) -> tuple[Affected, ...]:
             Affected(
                 mark=mark,
                 away_m=away,
-                bearing_deg=plane.bearing(here, where),
+                bearing_deg=planar_geometry.bearing(here, where),
                 compass=level_at(does.compass, away),
                 link=level_at(does.link, away),
             )
@@ -100,14 +102,14 @@ def sources(site: Site, at: plane.Point | None = None) -> tuple[Affected, ...]:
     return tuple(sorted(found, key=lambda one: (-one.level, one.away_m)))
 
 
-CARE_SPAN = 2.0
+CAUTION_SPAN = 2.0
 
 
-def _judge_source(name: str, one: Affected, effect: Effect) -> Finding:
+def _judge_source(name: str, one: Affected, effect: InterferenceEffect) -> Finding:
     level = level_at(effect, one.away_m)
     words = {
         Level.CLEAR: "The nearest that counts is a {what} at {away}, towards {where}.",
-        Level.CARE: "A {what} at {away}, towards {where}: {does}.",
+        Level.CAUTION: "A {what} at {away}, towards {where}: {does}.",
         Level.GROUNDED: "A {what} only {away} away, towards {where}: {does}.",
     }[level]
     return measured(
@@ -116,7 +118,7 @@ def _judge_source(name: str, one: Affected, effect: Effect) -> Finding:
         height(effect.ground_m),
         sense="min",
         level=level,
-        span=effect.care_m * CARE_SPAN,
+        span=effect.caution_m * CAUTION_SPAN,
         words=words.replace("{what}", one.mark.words).replace("{does}", effect.does),
         remedy="Move the launch point away from it; the plan proposes one.",
         source=OUR_CHOICE,
@@ -139,7 +141,7 @@ def judge_sources(site: Site, aircraft: Aircraft) -> tuple[Finding, ...]:
                 known,
                 key=lambda pair: (
                     -level_at(pair[1], pair[0].away_m),
-                    (pair[0].away_m - pair[1].ground_m) / (pair[1].care_m - pair[1].ground_m),
+                    (pair[0].away_m - pair[1].ground_m) / (pair[1].caution_m - pair[1].ground_m),
                 ),
             )
             findings.append(_judge_source(name, one, effect))
@@ -171,8 +173,8 @@ def judge_paced(away_m: float, aircraft: Aircraft, site: Site) -> tuple[Finding,
     of_compass = [d.compass for d in DISTURBS.values() if d.compass is not None] if aircraft.has(Trait.COMPASS) else []
     effects = of_compass + [d.link for d in DISTURBS.values() if d.link is not None]
     ground_m = min(effect.ground_m for effect in effects)
-    care_m = max(effect.care_m for effect in effects)
-    level = Level.GROUNDED if away_m < ground_m else Level.CARE if away_m < care_m else Level.CLEAR
+    caution_m = max(effect.caution_m for effect in effects)
+    level = Level.GROUNDED if away_m < ground_m else Level.CAUTION if away_m < caution_m else Level.CLEAR
     return (
         measured(
             "Interference",
@@ -180,10 +182,10 @@ def judge_paced(away_m: float, aircraft: Aircraft, site: Site) -> tuple[Finding,
             height(ground_m),
             sense="min",
             level=level,
-            span=care_m,
+            span=caution_m,
             words={
                 Level.CLEAR: "The nearest source is {value} away, farther than any kind reaches.",
-                Level.CARE: "The nearest source is {value} away; how much that matters depends on what it is.",
+                Level.CAUTION: "The nearest source is {value} away; how much that matters depends on what it is.",
                 Level.GROUNDED: "A source only {value} away is too near, whatever it is.",
             },
             remedy="Put it on the plan of the field to have it judged by its kind, or move the launch point away from it.",

@@ -9,14 +9,14 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position, from_plane, to_plane
 from walkround.core.base.plain import read_json, where_broken
 from walkround.core.base.value import Value
-from walkround.core.field import layout, plane
-from walkround.core.field.marks import NATURES, REACH_M, MarkKind, Shape
+from walkround.core.field import field_editor, planar_geometry
+from walkround.core.field.marks import NATURES, REACH_M, MarkKind, MarkShape
 from walkround.core.field.site import Site
 
 MOST_BYTES = 2_000_000
 PLACES = 7
 """Decimals of a degree written: a centimetre. Source: RFC 7946, section 11.2, on how many make sense."""
-_KEYS = {words: key for key, words in layout.WORDS.items()}
+_KEYS = {words: key for key, words in field_editor.WORDS.items()}
 _KINDS = {kind.value: kind for kind in MarkKind}
 
 
@@ -25,24 +25,36 @@ class Found(Value):
 
     key: str = ""
     kind: MarkKind | None = None
-    points: tuple[plane.Point, ...]
+    points: tuple[planar_geometry.Point, ...]
     line: bool = False
     height_m: float | None = None
     radius_m: float | None = None
     name: str = ""
 
 
-def _features(site: Site) -> Iterator[tuple[str, str, Shape, list[plane.Point], dict[str, Any]]]:
+def _features(site: Site) -> Iterator[tuple[str, str, MarkShape, list[planar_geometry.Point], dict[str, Any]]]:
     """Everything on the plan: words, name, shape, points in m, properties."""
-    yield layout.WORDS[layout.LAUNCH], "", Shape.POINT, [site.launch.xy], {}
+    yield field_editor.WORDS[field_editor.LAUNCH], "", MarkShape.POINT, [site.launch.xy], {}
     if site.pilot:
-        yield layout.WORDS[layout.PILOT], "", Shape.POINT, [site.pilot.xy], {}
-    if site.box:
-        yield layout.WORDS[layout.BOX], "", Shape.AREA, [s.xy for s in site.box], {"height_m": site.flight_height_m}
-    if site.crowd:
-        yield layout.WORDS[layout.CROWD], "", Shape.LINE, [s.xy for s in site.crowd], {}
+        yield field_editor.WORDS[field_editor.PILOT], "", MarkShape.POINT, [site.pilot.xy], {}
+    if site.flight_area:
+        yield (
+            field_editor.WORDS[field_editor.FLIGHT_AREA],
+            "",
+            MarkShape.AREA,
+            [s.xy for s in site.flight_area],
+            {"height_m": site.flight_height_m},
+        )
+    if site.spectator_line:
+        yield (
+            field_editor.WORDS[field_editor.SPECTATOR_LINE],
+            "",
+            MarkShape.LINE,
+            [s.xy for s in site.spectator_line],
+            {},
+        )
     for mark in site.marks:
-        shape = Shape.AREA if mark.closed else Shape.LINE if len(mark.spots) > 1 else Shape.POINT
+        shape = MarkShape.AREA if mark.closed else MarkShape.LINE if len(mark.spots) > 1 else MarkShape.POINT
         properties: dict[str, Any] = {"height_m": mark.height_m} if mark.height_m else {}
         if mark.radius_m:
             properties["radius_m"] = mark.radius_m
@@ -55,18 +67,18 @@ def geojson(site: Site) -> str:
     Source: RFC 7946.
     """
 
-    def degrees(points: list[plane.Point]) -> list[list[float]]:
+    def degrees(points: list[planar_geometry.Point]) -> list[list[float]]:
         places = [from_plane(site.position, p) for p in points]
         return [[round(p.lon_deg, PLACES), round(p.lat_deg, PLACES)] for p in places]
 
     features = []
     for words, name, shape, points, properties in _features(site):
-        if shape is Shape.POINT:
+        if shape is MarkShape.POINT:
             geometry: dict[str, Any] = {"type": "Point", "coordinates": degrees(points)[0]}
-        elif shape is Shape.LINE:
+        elif shape is MarkShape.LINE:
             geometry = {"type": "LineString", "coordinates": degrees(points)}
         else:
-            area = sum(a[0] * b[1] - b[0] * a[1] for a, b in plane.segments(points, closed=True))
+            area = sum(a[0] * b[1] - b[0] * a[1] for a, b in planar_geometry.segments(points, closed=True))
             ring = degrees(points if area > 0 else points[::-1])
             geometry = {"type": "Polygon", "coordinates": [[*ring, ring[0]]]}
         named = {"name": name} if name else {}
@@ -87,14 +99,14 @@ def gpx(site: Site) -> str:
         places = [from_plane(site.position, p) for p in points]
         comment = " ".join(f"{key}={value:g}" for key, value in properties.items())
         where = [(round(p.lat_deg, PLACES), round(p.lon_deg, PLACES)) for p in places]
-        if shape is Shape.POINT:
+        if shape is MarkShape.POINT:
             lat, lon = where[0]
             point = gpxpy.gpx.GPXWaypoint(lat, lon, name=name or words, type=words, comment=comment or None)
             out.waypoints.append(point)
             continue
         route = gpxpy.gpx.GPXRoute(name=name or words)
         route.type, route.comment = words, comment or None
-        closed = [*where, where[0]] if shape is Shape.AREA else where
+        closed = [*where, where[0]] if shape is MarkShape.AREA else where
         route.points = [gpxpy.gpx.GPXRoutePoint(lat, lon) for lat, lon in closed]
         out.routes.append(route)
     return str(out.to_xml(version="1.1"))
@@ -124,14 +136,14 @@ def laid_in(site: Site, found: tuple[Found, ...], otherwise: MarkKind) -> Site:
     for number, one in enumerate(found, 1):
         try:
             if one.key:
-                site = layout.laid(site, one.key, one.points)
+                site = field_editor.laid(site, one.key, one.points)
                 continue
             kind, nature = one.kind or otherwise, NATURES[one.kind or otherwise]
             points = list(one.points)
-            if nature.shape is Shape.POINT and len(points) > 1:
+            if nature.shape is MarkShape.POINT and len(points) > 1:
                 raise InputError(f"a {kind.value} stands in one place, and this is a line or an area.", "map")
             tall = nature.usual_m if one.height_m is None else one.height_m
-            site = layout.added(site, kind, points, tall, one.radius_m or 0.0, one.name)
+            site = field_editor.added(site, kind, points, tall, one.radius_m or 0.0, one.name)
         except InputError as error:
             raise InputError(
                 f"Thing {number} of the file, {one.name or one.key or one.kind or otherwise}: {error.message}", "map"
@@ -139,7 +151,7 @@ def laid_in(site: Site, found: tuple[Found, ...], otherwise: MarkKind) -> Site:
     return site
 
 
-def _point(lon: Any, lat: Any, where: str, site: Site) -> plane.Point:
+def _point(lon: Any, lat: Any, where: str, site: Site) -> planar_geometry.Point:
     try:
         lat_deg, lon_deg = float(lat), float(lon)
     except (TypeError, ValueError) as error:
@@ -174,7 +186,9 @@ def _sized(properties: dict[str, Any], name: str, where: str) -> float | None:
     return number
 
 
-def _named(words: str, properties: dict[str, Any], where: str, points: list[plane.Point], *, line: bool) -> Found:
+def _named(
+    words: str, properties: dict[str, Any], where: str, points: list[planar_geometry.Point], *, line: bool
+) -> Found:
     closed = len(points) > 3 and math.dist(points[0], points[-1]) < 0.01
     points = points[:-1] if closed else points
     key = _KEYS.get(words, "")

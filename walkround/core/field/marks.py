@@ -7,7 +7,7 @@ from pydantic import Field, model_validator
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
-from walkround.core.field import plane
+from walkround.core.field import planar_geometry
 
 REACH_M = 6_000.0
 """What lies farther from the field than this, in m, is not drawn. Source: our choice."""
@@ -22,12 +22,12 @@ class Spot(Value):
     north_m: float = Field(ge=-REACH_M, le=REACH_M)
 
     @property
-    def xy(self) -> plane.Point:
+    def xy(self) -> planar_geometry.Point:
         """East and north in m."""
         return (self.east_m, self.north_m)
 
 
-def spot(point: plane.Point) -> Spot:
+def spot(point: planar_geometry.Point) -> Spot:
     """A spot of the plan from east and north in m, to the centimetre.
 
     Raises InputError when it lies off the plan. Source: ``REACH_M``.
@@ -38,7 +38,7 @@ def spot(point: plane.Point) -> Spot:
     return Spot(east_m=round(east, 2) + 0.0, north_m=round(north, 2) + 0.0)
 
 
-class Shape(StrEnum):
+class MarkShape(StrEnum):
     """How a thing lies on the ground."""
 
     POINT = "point"
@@ -67,26 +67,26 @@ class MarkKind(StrEnum):
 class Nature(Value):
     """What is true of a kind: its shape, whether it has a height, the height in m it starts with, whether it lies round."""
 
-    shape: Shape
+    shape: MarkShape
     stands: bool
     usual_m: float = 0.0
     round: bool = False
 
 
 NATURES: dict[MarkKind, Nature] = {
-    MarkKind.TREE: Nature(shape=Shape.POINT, stands=True, usual_m=12, round=True),
-    MarkKind.TREES: Nature(shape=Shape.LINE, stands=True, usual_m=15),
-    MarkKind.WIRE: Nature(shape=Shape.LINE, stands=True, usual_m=12),
-    MarkKind.MAST: Nature(shape=Shape.POINT, stands=True, usual_m=25),
-    MarkKind.BUILDING: Nature(shape=Shape.AREA, stands=True, usual_m=8),
-    MarkKind.FENCE: Nature(shape=Shape.LINE, stands=True, usual_m=1.5),
-    MarkKind.WATER: Nature(shape=Shape.AREA, stands=False),
-    MarkKind.CARS: Nature(shape=Shape.AREA, stands=True, usual_m=2),
-    MarkKind.TRANSFORMER: Nature(shape=Shape.POINT, stands=True, usual_m=4),
-    MarkKind.RADIO: Nature(shape=Shape.POINT, stands=True, usual_m=10),
-    MarkKind.CONCRETE: Nature(shape=Shape.AREA, stands=False),
-    MarkKind.METAL: Nature(shape=Shape.LINE, stands=False),
-    MarkKind.HAZARD: Nature(shape=Shape.POINT, stands=False, round=True),
+    MarkKind.TREE: Nature(shape=MarkShape.POINT, stands=True, usual_m=12, round=True),
+    MarkKind.TREES: Nature(shape=MarkShape.LINE, stands=True, usual_m=15),
+    MarkKind.WIRE: Nature(shape=MarkShape.LINE, stands=True, usual_m=12),
+    MarkKind.MAST: Nature(shape=MarkShape.POINT, stands=True, usual_m=25),
+    MarkKind.BUILDING: Nature(shape=MarkShape.AREA, stands=True, usual_m=8),
+    MarkKind.FENCE: Nature(shape=MarkShape.LINE, stands=True, usual_m=1.5),
+    MarkKind.WATER: Nature(shape=MarkShape.AREA, stands=False),
+    MarkKind.CARS: Nature(shape=MarkShape.AREA, stands=True, usual_m=2),
+    MarkKind.TRANSFORMER: Nature(shape=MarkShape.POINT, stands=True, usual_m=4),
+    MarkKind.RADIO: Nature(shape=MarkShape.POINT, stands=True, usual_m=10),
+    MarkKind.CONCRETE: Nature(shape=MarkShape.AREA, stands=False),
+    MarkKind.METAL: Nature(shape=MarkShape.LINE, stands=False),
+    MarkKind.HAZARD: Nature(shape=MarkShape.POINT, stands=False, round=True),
 }
 """Heights to start with are usual ones, to be corrected. Source: from memory; our choice."""
 
@@ -110,9 +110,9 @@ class Mark(Value):
             raise InputError("How high is it? The height must lie above 0 and below 600 m (1,970 ft).", "height")
         if not 0 <= self.radius_m <= 2_000:
             raise InputError("The radius must lie between 0 and 2 km.", "radius")
-        if nature.shape is Shape.POINT and len(self.spots) > 1:
+        if nature.shape is MarkShape.POINT and len(self.spots) > 1:
             raise InputError(f"A {self.kind.value} stands in one place.", "plan")
-        if nature.shape is Shape.AREA and len(self.spots) > 3 and plane.crossing(self.points) is not None:
+        if nature.shape is MarkShape.AREA and len(self.spots) > 3 and planar_geometry.crossing(self.points) is not None:
             raise InputError("Its outline crosses itself. Take its corners in order, round it.", "plan")
         return self
 
@@ -122,34 +122,34 @@ class Mark(Value):
         return NATURES[self.kind]
 
     @property
-    def points(self) -> list[plane.Point]:
+    def points(self) -> list[planar_geometry.Point]:
         """Its spots as east and north in m."""
         return [s.xy for s in self.spots]
 
     @property
     def closed(self) -> bool:
         """Whether its spots go round an area."""
-        return self.nature.shape is Shape.AREA and len(self.spots) > 2
+        return self.nature.shape is MarkShape.AREA and len(self.spots) > 2
 
     @property
     def words(self) -> str:
         """What it is called: its own name, or its kind."""
         return self.name or self.kind.value
 
-    def nearest(self, point: plane.Point) -> tuple[float, plane.Point]:
+    def nearest(self, point: planar_geometry.Point) -> tuple[float, planar_geometry.Point]:
         """How far it is from a point of the plan in m, and where it is nearest (east and north in m)."""
-        away, at = plane.nearest(self.points, point, closed=self.closed)
+        away, at = planar_geometry.nearest(self.points, point, closed=self.closed)
         if self.radius_m and away > 0:
             part = min(1.0, self.radius_m / away)
             at = (at[0] + (point[0] - at[0]) * part, at[1] + (point[1] - at[1]) * part)
         return max(0.0, away - self.radius_m), at
 
-    def gap_m(self, line: list[plane.Point], *, closed: bool = False) -> float:
+    def gap_m(self, line: list[planar_geometry.Point], *, closed: bool = False) -> float:
         """How far it is from a line or an area of the plan, in m."""
         if len(self.spots) == 1:
-            away = plane.nearest(line, self.spots[0].xy, closed=closed)[0]
+            away = planar_geometry.nearest(line, self.spots[0].xy, closed=closed)[0]
         else:
-            away = plane.gap(self.points, line, closed=self.closed, other_closed=closed)
+            away = planar_geometry.gap(self.points, line, closed=self.closed, other_closed=closed)
         return max(0.0, away - self.radius_m)
 
     def within(self, box: tuple[float, float, float, float], most_m: float) -> bool:
@@ -172,7 +172,7 @@ def mark_at(
     distance_m: float,
     height_m: float = 0.0,
     *,
-    origin: plane.Point = (0.0, 0.0),
+    origin: planar_geometry.Point = (0.0, 0.0),
     number: int = 0,
 ) -> Mark:
     """A thing in one spot, by bearing (degrees true) and distance (m) from a point of the plan; its top in m.
@@ -183,4 +183,6 @@ def mark_at(
         raise InputError(f"Bearing {bearing_deg:g} is outside 0 to 360 degrees.", "bearing")
     if not 0 <= distance_m <= 5_000:
         raise InputError("The distance must lie between 0 and 5 km.", "distance")
-    return Mark(id=number, kind=kind, spots=(spot(plane.ahead(origin, bearing_deg, distance_m)),), height_m=height_m)
+    return Mark(
+        id=number, kind=kind, spots=(spot(planar_geometry.ahead(origin, bearing_deg, distance_m)),), height_m=height_m
+    )

@@ -32,10 +32,10 @@ def judge_sight(site: Site, aircraft: Aircraft, out_m: float = 0.0, top_m: float
     """Judge the farthest point of the flight (m) against how far one sees which way this aircraft points: beyond it is care,
     beyond twice of it grounds. Source: ``attitude_sight_m``; that twice grounds is our choice."""
     away, most = slant_m(site, out_m, top_m), attitude_sight_m(aircraft.span_mm, aircraft.kind)
-    level = Level.GROUNDED if away > 2 * most else Level.CARE if away > most else Level.CLEAR
+    level = Level.GROUNDED if away > 2 * most else Level.CAUTION if away > most else Level.CLEAR
     words = {
         Level.CLEAR: "At its farthest, {value}, you see which way it points.",
-        Level.CARE: "At its farthest it is {value} away; of {name} you see which way it points up to {limit}.",
+        Level.CAUTION: "At its farthest it is {value} away; of {name} you see which way it points up to {limit}.",
         Level.GROUNDED: "At its farthest it is {value} away: {name} is a dot there, twice beyond the {limit} at which you see "
         "which way it points.",
     }
@@ -67,7 +67,7 @@ def judge_seen(visibility_m: float, away_m: float) -> tuple[Finding, ...]:
             height(most),
             height(away_m),
             sense="min",
-            care=0.5,
+            caution=0.5,
             words="In this air it is made out up to {value}; the flight goes {limit} away.",
             remedy="Stay near, or wait for better air.",
             source="three tenths of the visibility, European guidance on flight within sight (from memory)",

@@ -11,7 +11,7 @@ from walkround.core.base.finding import PRACTICE, Finding, Level, measured
 from walkround.core.base.geodesy import Position
 from walkround.core.base.phrase import height
 from walkround.core.base.value import Value
-from walkround.core.field import plane
+from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, Spot
 
 LAUNCH_CIRCLE_M = 3.0
@@ -27,7 +27,7 @@ class Terrain(StrEnum):
     BUILT = "houses or woods"
 
 
-class Stand(StrEnum):
+class LaunchPlatform(StrEnum):
     """What you launch from."""
 
     LAND = "firm land"
@@ -36,14 +36,14 @@ class Stand(StrEnum):
 
 
 LOST_LINK = {
-    Stand.LAND: "return: you stay where you launched",
-    Stand.MOVING: "hover: home moves away under it",
-    Stand.COVER: "do not launch: it comes back through the roof",
+    LaunchPlatform.LAND: "return: you stay where you launched",
+    LaunchPlatform.MOVING: "hover: home moves away under it",
+    LaunchPlatform.COVER: "do not launch: it comes back through the roof",
 }
 """What it should do when the link is lost, by where you stand. Source: common practice, no source."""
 
 
-class Surface(StrEnum):
+class GroundSurface(StrEnum):
     """What you lift from and come down on."""
 
     SHORT = "short grass"
@@ -79,9 +79,9 @@ class Site(Value):
     """A field. ``position`` is where its plan begins: everything drawn is m east and north of it.
 
     Elevation in m above sea level; ``launch``: the launch point; ``pilot``: where the pilot stands, None: at the launch
-    point; ``box``: corners of the flying box, none: the flying circle, ``flight_radius_m`` round the launch point;
-    ``crowd``: the spectator line; ``ground_rise_m``: how far the ground rises above the launch point within the flight at
-    most, ``uphill_deg``: towards where, degrees true, None: anywhere; ``stand``: what you launch from; ``strip_deg``: the
+    point; ``flight_area``: corners of the flying box, none: the flying circle, ``flight_radius_m`` round the launch point;
+    ``spectator_line``: the spectator line; ``ground_rise_m``: how far the ground rises above the launch point within the flight at
+    most, ``uphill_deg``: towards where, degrees true, None: anywhere; ``launch_platform``: what you launch from; ``strip_deg``: the
     direction of the strip, degrees true, whichever end, None without one; ``indoors``: a hall, where weather, sun and airspace do not count; ``walked_at``: when its path was last walked.
     """
 
@@ -91,19 +91,19 @@ class Site(Value):
     elevation_m: float = Field(default=0, ge=-430, le=6_000)
     timezone: str = "UTC"
     terrain: Terrain = Terrain.GRASS
-    surface: Surface = Surface.SHORT
+    surface: GroundSurface = GroundSurface.SHORT
     flight_radius_m: float = Field(default=120, ge=10, le=2_000)
     flight_height_m: float = Field(default=50, ge=2, le=500)
     ground_rise_m: float = Field(default=0, ge=0, le=400)
     uphill_deg: float | None = Field(default=None, ge=0, le=360)
-    stand: Stand = Stand.LAND
+    launch_platform: LaunchPlatform = LaunchPlatform.LAND
     strip_deg: float | None = Field(default=None, ge=0, le=360)
     over_water: bool = False
     indoors: bool = False
     launch: Spot = HERE
     pilot: Spot | None = None
-    box: tuple[Spot, ...] = Field(default=(), max_length=30)
-    crowd: tuple[Spot, ...] = Field(default=(), max_length=30)
+    flight_area: tuple[Spot, ...] = Field(default=(), max_length=30)
+    spectator_line: tuple[Spot, ...] = Field(default=(), max_length=30)
     marks: tuple[Mark, ...] = Field(default=(), max_length=MOST_MARKS)
     rules: str = Field(default="", max_length=500)
     notes: str = Field(default="", max_length=1000)
@@ -122,13 +122,13 @@ class Site(Value):
         return self
 
     @model_validator(mode="after")
-    def box_is_a_box(self) -> "Site":
+    def plan_is_whole(self) -> "Site":
         """Refuse a flying box without an inside, and a spectator line of one point."""
-        if self.box and len(self.box) < 3:
+        if self.flight_area and len(self.flight_area) < 3:
             raise InputError("A flying box has three corners at least.", "plan")
-        if self.box and plane.crossing([s.xy for s in self.box]) is not None:
+        if self.flight_area and planar_geometry.crossing([s.xy for s in self.flight_area]) is not None:
             raise InputError("The flying box crosses itself. Take its corners in order, round it.", "plan")
-        if len(self.crowd) == 1:
+        if len(self.spectator_line) == 1:
             raise InputError("A spectator line has two ends.", "plan")
         return self
 
@@ -142,32 +142,34 @@ class Site(Value):
         """What sticks up."""
         return tuple(mark for mark in self.marks if mark.height_m > 0)
 
-    def flying_area(self) -> list[plane.Point]:
+    def flight_polygon(self) -> list[planar_geometry.Point]:
         """Corners of the flying box, or of the flying circle, east and north in m. Source: the field's own plan."""
-        if self.box:
-            return [s.xy for s in self.box]
+        if self.flight_area:
+            return [s.xy for s in self.flight_area]
         # Its sides touch the circle from outside, so that nothing within the circle lies outside the polygon.
         corner_m = self.flight_radius_m / math.cos(math.pi / CIRCLE_CORNERS)
-        return [plane.ahead(self.launch.xy, i * 360 / CIRCLE_CORNERS, corner_m) for i in range(CIRCLE_CORNERS)]
+        return [
+            planar_geometry.ahead(self.launch.xy, i * 360 / CIRCLE_CORNERS, corner_m) for i in range(CIRCLE_CORNERS)
+        ]
 
     @property
     def reach_m(self) -> float:
         """How far from the launch point the flight goes at most, in m."""
-        if not self.box:
+        if not self.flight_area:
             return self.flight_radius_m
-        return max(math.dist(self.launch.xy, s.xy) for s in self.box)
+        return max(math.dist(self.launch.xy, s.xy) for s in self.flight_area)
 
     def farthest_m(self) -> float:
         """How far from the pilot the flight goes at most, in m. Source: the field's own plan."""
-        stands = self.pilot_spot.xy
-        if not self.box:
-            return self.flight_radius_m + math.dist(stands, self.launch.xy)
-        return max(math.dist(stands, s.xy) for s in self.box)
+        launch_platforms = self.pilot_spot.xy
+        if not self.flight_area:
+            return self.flight_radius_m + math.dist(launch_platforms, self.launch.xy)
+        return max(math.dist(launch_platforms, s.xy) for s in self.flight_area)
 
     def away(self, mark: Mark) -> tuple[float, float]:
         """How far a thing is from the launch point, in m, and its bearing from there in degrees true. Source: its plan."""
         away, at = mark.nearest(self.launch.xy)
-        return away, plane.bearing(self.launch.xy, at)
+        return away, planar_geometry.bearing(self.launch.xy, at)
 
     def on_flight(self, allowance_m: float) -> tuple[Mark, ...]:
         """What stands on any way between the flight and the launch point, widened by an allowance in m.
@@ -175,11 +177,11 @@ class Site(Value):
         Source: return height is set above the tallest thing between any point of the flight and home; common practice,
         no source.
         """
-        if not self.box:
+        if not self.flight_area:
             most = self.flight_radius_m + allowance_m + ROUNDED_M
             return tuple(mark for mark in self.standing if self.away(mark)[0] <= most)
-        swept = plane.hull([*self.flying_area(), self.launch.xy])
-        box, most = plane.box(swept), allowance_m + ROUNDED_M
+        swept = planar_geometry.hull([*self.flight_polygon(), self.launch.xy])
+        box, most = planar_geometry.bounding_box(swept), allowance_m + ROUNDED_M
         near = (mark for mark in self.standing if mark.within(box, most))
         return tuple(mark for mark in near if mark.gap_m(swept, closed=True) <= most)
 
@@ -216,10 +218,10 @@ def judge_launch_circle(clear_m: float) -> tuple[Finding, ...]:
             height(clear_m),
             height(LAUNCH_CIRCLE_M),
             sense="min",
-            care=1 / LAUNCH_CIRCLE_M,
+            caution=1 / LAUNCH_CIRCLE_M,
             words={
                 Level.CLEAR: "{value} clear all round and above.",
-                Level.CARE: "{value} clear round the launch point is close to the least, {limit}.",
+                Level.CAUTION: "{value} clear round the launch point is close to the least, {limit}.",
                 Level.GROUNDED: "Only {value} clear round the launch point; it lands near, not on, that point.",
             },
             remedy="Move the launch point until nothing stands within ten feet (3 m).",
@@ -233,15 +235,15 @@ def people_gap_m(site: Site) -> float | None:
 
     Source: the field's own plan; distance from a point to a line less the radius.
     """
-    if not site.crowd:
+    if not site.spectator_line:
         return None
-    line = [s.xy for s in site.crowd]
-    if not site.box:
-        return max(0.0, plane.nearest(line, site.launch.xy)[0] - site.flight_radius_m)
-    return plane.gap(line, site.flying_area(), other_closed=True)
+    line = [s.xy for s in site.spectator_line]
+    if not site.flight_area:
+        return max(0.0, planar_geometry.nearest(line, site.launch.xy)[0] - site.flight_radius_m)
+    return planar_geometry.gap(line, site.flight_polygon(), other_closed=True)
 
 
-def judge_crowd(site: Site, people_m: float) -> tuple[Finding, ...]:
+def judge_spectators(site: Site, people_m: float) -> tuple[Finding, ...]:
     """Judge the spectator line against the flying area: nearer than the pilot's limit (m) grounds; nothing without a line.
 
     Source: the field's own plan; the limit is the pilot's, from the rules of the region.
@@ -257,7 +259,7 @@ def judge_crowd(site: Site, people_m: float) -> tuple[Finding, ...]:
             sense="min",
             words={
                 Level.CLEAR: "The spectator line is {value} from the flight.",
-                Level.CARE: "The spectator line is {value} from the flight, close to your {limit}.",
+                Level.CAUTION: "The spectator line is {value} from the flight, close to your {limit}.",
                 Level.GROUNDED: "The spectator line is only {value} from the flight; your limit is {limit}.",
             },
             remedy="Move the line back, or the box away from it.",

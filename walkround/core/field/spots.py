@@ -10,9 +10,9 @@ import numpy as np
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, height, percent
 from walkround.core.base.value import Value
-from walkround.core.field import plane
+from walkround.core.field import planar_geometry
 from walkround.core.field.interference import DISTURBS
-from walkround.core.field.marks import Mark, MarkKind, Shape, Spot, spot
+from walkround.core.field.marks import Mark, MarkKind, MarkShape, Spot, spot
 from walkround.core.field.site import LAUNCH_CIRCLE_M, Site
 from walkround.core.field.sun import sun_at
 
@@ -22,7 +22,7 @@ WANTED_M = 10.0
 """Clear ground round it beyond this, in m, makes a launch point no better. Source: our choice."""
 MASK_DEG = 10.0
 """Sky lower than this counts for nothing, in degrees: satellites there are weak. Source: usual elevation mask, from memory."""
-CROWD_M = 15.0
+SPECTATORS_M = 15.0
 SECTORS = 36
 _NOT_ON = {MarkKind.WATER, MarkKind.HAZARD, MarkKind.CONCRETE, MarkKind.CARS, MarkKind.BUILDING}
 
@@ -55,7 +55,7 @@ class Proposal(Value):
     reasons: tuple[Phrase, ...]
 
     @property
-    def shift(self) -> plane.Point:
+    def shift(self) -> planar_geometry.Point:
         """From the present launch point to the better one, m east and north."""
         new, old = self.found.at, self.present.at
         return (round(new.east_m - old.east_m, 2), round(new.north_m - old.north_m, 2))
@@ -66,14 +66,14 @@ def _distances(marks: Sequence[Mark], points: Any) -> Any:
     out = np.empty((len(points), len(marks)))
     for k, mark in enumerate(marks):
         best = np.full(len(points), np.inf)
-        for (ax, ay), (bx, by) in plane.segments(mark.points, closed=mark.closed):
+        for (ax, ay), (bx, by) in planar_geometry.segments(mark.points, closed=mark.closed):
             dx, dy = bx - ax, by - ay
             square = dx * dx + dy * dy or 1.0
             t = np.clip(((points[:, 0] - ax) * dx + (points[:, 1] - ay) * dy) / square, 0, 1)
             best = np.minimum(best, np.hypot(ax + t * dx - points[:, 0], ay + t * dy - points[:, 1]))
         if mark.closed:
             ring = mark.points
-            best = np.where([plane.inside(ring, (float(x), float(y))) for x, y in points], 0.0, best)
+            best = np.where([planar_geometry.inside(ring, (float(x), float(y))) for x, y in points], 0.0, best)
         out[:, k] = np.maximum(0.0, best - mark.radius_m)
     return out
 
@@ -94,18 +94,18 @@ def _open_sky(marks: Sequence[Mark], points: Any) -> Any:
     return 100 * (1 - hidden.mean(axis=1)) / (1 - mask)
 
 
-def _outline(mark: Mark) -> list[plane.Point]:
+def _outline(mark: Mark) -> list[planar_geometry.Point]:
     """Points along a thing, near enough to one another that no sector between them is missed from a few metres away."""
-    points: list[plane.Point] = []
-    for a, b in plane.segments(mark.points, closed=mark.closed):
+    points: list[planar_geometry.Point] = []
+    for a, b in planar_geometry.segments(mark.points, closed=mark.closed):
         steps = max(1, min(30, math.ceil(math.dist(a, b) / 4)))
         points += [(a[0] + (b[0] - a[0]) * i / steps, a[1] + (b[1] - a[1]) * i / steps) for i in range(steps + 1)]
-    if mark.nature.shape is Shape.POINT and mark.radius_m:
-        points = [plane.ahead(points[0], i * 45, mark.radius_m) for i in range(8)]
+    if mark.nature.shape is MarkShape.POINT and mark.radius_m:
+        points = [planar_geometry.ahead(points[0], i * 45, mark.radius_m) for i in range(8)]
     return points
 
 
-def launches(site: Site, places: Sequence[plane.Point], sun_bearing_deg: float | None) -> list[Launch]:
+def launches(site: Site, places: Sequence[planar_geometry.Point], sun_bearing_deg: float | None) -> list[Launch]:
     """What each place (m east and north) is worth as a launch point; the sun's bearing in degrees true, None when it is down.
 
     Source: clear circle, open sky, away from sources, sun behind: common practice, no source.
@@ -116,7 +116,7 @@ def launches(site: Site, places: Sequence[plane.Point], sun_bearing_deg: float |
     away = _distances(near, points) if near else np.empty((len(points), 0))
     standing = [k for k, mark in enumerate(near) if mark.height_m > 0 or mark.kind in _NOT_ON]
     sky = _open_sky([m for m in near if m.height_m > 0], points)
-    area = site.flying_area()
+    area = site.flight_polygon()
     middle = (sum(x for x, _ in area) / len(area), sum(y for _, y in area) / len(area))
     found = []
     for i, place in enumerate(places):
@@ -128,13 +128,15 @@ def launches(site: Site, places: Sequence[plane.Point], sun_bearing_deg: float |
                 if effect is None:
                     continue
                 m = float(away[i, k])
-                level = Level.CLEAR if m >= effect.care_m else Level.GROUNDED if m < effect.ground_m else Level.CARE
-                share = m / effect.care_m
+                level = (
+                    Level.CLEAR if m >= effect.caution_m else Level.GROUNDED if m < effect.ground_m else Level.CAUTION
+                )
+                share = m / effect.caution_m
                 if (-level, share) < (-worst, nearest):
                     worst, nearest, source_m, source = level, share, m, mark.words
         sun = None
-        if sun_bearing_deg is not None and site.box:
-            sun = abs((sun_bearing_deg - plane.bearing(place, middle) + 180) % 360 - 180)
+        if sun_bearing_deg is not None and site.flight_area:
+            sun = abs((sun_bearing_deg - planar_geometry.bearing(place, middle) + 180) % 360 - 180)
         found.append(
             Launch(
                 at=spot(place),
@@ -165,9 +167,9 @@ def better_launch(site: Site, sun_bearing_deg: float | None) -> Proposal | None:
         for j in range(-steps, steps + 1)
         if math.hypot(i, j) * STEP_M <= WALK_M
     ]
-    crowd = [s.xy for s in site.crowd]
+    crowd = [s.xy for s in site.spectator_line]
     if crowd:
-        grid = [p for p in grid if p == here or plane.nearest(crowd, p)[0] >= CROWD_M]
+        grid = [p for p in grid if p == here or planar_geometry.nearest(crowd, p)[0] >= SPECTATORS_M]
     worth = launches(site, grid, sun_bearing_deg)
     present = next(one for one in worth if one.walk_m == 0)
 

@@ -52,7 +52,9 @@ def judge_daylight(sun_deg: float) -> tuple[Finding, ...]:
 
     Source: 14 CFR 107.29, lights are needed in civil twilight and at night (from memory); grounding is our choice.
     """
-    level = Level.CLEAR if sun_deg >= SUNRISE_DEG else Level.CARE if sun_deg >= CIVIL_TWILIGHT_DEG else Level.GROUNDED
+    level = (
+        Level.CLEAR if sun_deg >= SUNRISE_DEG else Level.CAUTION if sun_deg >= CIVIL_TWILIGHT_DEG else Level.GROUNDED
+    )
     return (
         measured(
             "Daylight",
@@ -63,11 +65,11 @@ def judge_daylight(sun_deg: float) -> tuple[Finding, ...]:
             span=12,
             words={
                 Level.CLEAR: "The sun is up.",
-                Level.CARE: "The sun is below the horizon: civil twilight.",
+                Level.CAUTION: "The sun is below the horizon: civil twilight.",
                 Level.GROUNDED: "It is night: you cannot see which way it points.",
             },
             remedy={
-                Level.CARE: "Land while you still see which way it points; rules on lights may apply.",
+                Level.CAUTION: "Land while you still see which way it points; rules on lights may apply.",
                 Level.GROUNDED: "Wait for daylight.",
             },
             source="14 CFR 107.29 (from memory); the authority's current text prevails",

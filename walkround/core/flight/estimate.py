@@ -11,7 +11,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.phrase import Phrase, minute, percent, temperature
 from walkround.core.base.phrase import count as number
 from walkround.core.base.value import Value
-from walkround.core.flight.power import Span, rotor_power_w
+from walkround.core.flight.power import PowerRange, rotor_power_w
 from walkround.core.packs.load import usable_share
 from walkround.core.packs.pack import Pack
 from walkround.core.weather.atmosphere import SEA_LEVEL_DENSITY
@@ -59,10 +59,10 @@ class Endurance(Value):
     """
 
     basis: str
-    physics: Span | None
-    first: Span
-    logged: Span | None
-    today: Span
+    physics: PowerRange | None
+    first: PowerRange
+    logged: PowerRange | None
+    today: PowerRange
     described_min: float
     flights: int
     weight: float
@@ -71,7 +71,7 @@ class Endurance(Value):
     density: float
     temperature_c: float
     temperature_share: float
-    capacity_share: float | None
+    state_of_health: float | None
     why: tuple[Phrase, ...] = ()
 
 
@@ -81,7 +81,7 @@ class _Guess(Value):
     basis: str
     mid: float
     sigma: float
-    physics: Span | None = None
+    physics: PowerRange | None = None
 
 
 def _first_guess(aircraft: Aircraft, pack: Pack, density: float, uses: Sequence[Use]) -> _Guess:
@@ -98,7 +98,7 @@ def _first_guess(aircraft: Aircraft, pack: Pack, density: float, uses: Sequence[
             return _Guess(basis="current", mid=minutes, sigma=PRIOR_SIGMA["current"])
         return _Guess(basis="described", mid=described, sigma=PRIOR_SIGMA["described"])
     energy_min = 60 * pack.energy_wh()
-    physics = Span(low=energy_min / power.high, mid=energy_min / power.mid, high=energy_min / power.low)
+    physics = PowerRange(low=energy_min / power.high, mid=energy_min / power.mid, high=energy_min / power.low)
     one, other = PRIOR_SIGMA["physics"] ** -2, PRIOR_SIGMA["described"] ** -2
     share = one / (one + other)
     apart = math.log(physics.mid / described)
@@ -114,11 +114,11 @@ def endurance(
     uses: Sequence[Use] = (),
     density: float = SEA_LEVEL_DENSITY,
     temperature_c: float = USUAL_C,
-    capacity_share: float | None = None,
+    state_of_health: float | None = None,
 ) -> Endurance:
     """Minutes that a full pack gives this aircraft today, as a range that holds at ``RATE``.
 
-    Density of the air in kg/m³, temperature of the pack in °C, ``capacity_share``: its usable capacity over the label.
+    Density of the air in kg/m³, temperature of the pack in °C, ``state_of_health``: its usable capacity over the label.
     The first guess is physics (rotors), the logged current (wings) or the description; each logged flight then pulls
     towards what was really used: a normal prior and normal observations of the logarithm. Cold air is denser and would
     lift more easily; no minutes are promised for it, because the pack loses more than that.
@@ -127,7 +127,7 @@ def endurance(
     uses = [use for use in uses if use.used_percent >= LEAST_USED_PERCENT]
     guess = _first_guess(aircraft, pack, density, uses)
     share = usable_share(temperature_c)
-    today_share = share * (min(1.0, capacity_share) if capacity_share is not None else 1.0)
+    today_share = share * (min(1.0, state_of_health) if state_of_health is not None else 1.0)
     logs = [math.log(_as_today(use, aircraft, pack, density)) for use in uses]
     n = len(logs)
     scatter = FLIGHT_SIGMA
@@ -155,8 +155,8 @@ def endurance(
         density=density,
         temperature_c=temperature_c,
         temperature_share=share,
-        capacity_share=capacity_share,
-        why=_why(guess, n, weight, ratio, share, temperature_c, capacity_share, today, density),
+        state_of_health=state_of_health,
+        why=_why(guess, n, weight, ratio, share, temperature_c, state_of_health, today, density),
     )
 
 
@@ -171,9 +171,9 @@ def _as_today(use: Use, aircraft: Aircraft, pack: Pack, density: float) -> float
     return minutes * then.mid / now.mid
 
 
-def _around(mid: float, sigma: float) -> Span:
+def _around(mid: float, sigma: float) -> PowerRange:
     """The range that holds at ``RATE`` about a middle with this standard deviation of the logarithm."""
-    return Span(low=mid * math.exp(-_Z * sigma), mid=mid, high=mid * math.exp(_Z * sigma))
+    return PowerRange(low=mid * math.exp(-_Z * sigma), mid=mid, high=mid * math.exp(_Z * sigma))
 
 
 def _calm(logs: Sequence[float], sigma: float) -> list[float]:
@@ -191,7 +191,7 @@ _BASIS = {
 
 def _why(
     guess: _Guess, n: int, weight: float, ratio: float, share: float, temperature_c: float,
-    capacity_share: float | None, today: Span, density: float,
+    state_of_health: float | None, today: PowerRange, density: float,
 ) -> tuple[Phrase, ...]:  # fmt: skip
     """Why the minutes are what they are, a sentence each."""
     basis = guess.basis
@@ -219,8 +219,8 @@ def _why(
                 share=percent(100 * share),
             )
         )
-    if capacity_share is not None and capacity_share < 0.97:
-        said.append(Phrase.of("This pack has {share} of its label left.", share=percent(100 * capacity_share)))
+    if state_of_health is not None and state_of_health < 0.97:
+        said.append(Phrase.of("This pack has {share} of its label left.", share=percent(100 * state_of_health)))
     if basis == "physics" and density < 0.95 * SEA_LEVEL_DENSITY:
         thin = 100 * (1 - math.sqrt(density / SEA_LEVEL_DENSITY))
         said.append(Phrase.of("The air is thin today; that costs {thin}.", thin=percent(thin)))

@@ -30,7 +30,7 @@ def when_link_lost(aircraft: Aircraft, site: Site) -> str:
     Source: ``site.LOST_LINK``, ``NO_RETURN``.
     """
     if aircraft.has(Trait.RETURN_HOME):
-        return f"From {site.stand.value}: {LOST_LINK[site.stand]}."
+        return f"From {site.launch_platform.value}: {LOST_LINK[site.launch_platform]}."
     return NO_RETURN_NO_MOTOR if aircraft.has(Trait.NO_MOTOR) else NO_RETURN[aircraft.kind]
 
 
@@ -86,15 +86,15 @@ def judge_getting_home(aircraft: Aircraft, weather: Weather | None, site: Site, 
             speed(LEAST_SHARE * top_ms),
             sense="min",
             span=(1 - LEAST_SHARE) * top_ms,
-            care=(CARE_SHARE - LEAST_SHARE) / (1 - LEAST_SHARE),
-            most=Level.CARE if estimate and home_ms > 0 else Level.GROUNDED,
+            caution=(CARE_SHARE - LEAST_SHARE) / (1 - LEAST_SHARE),
+            most=Level.CAUTION if estimate and home_ms > 0 else Level.GROUNDED,
             words={
                 Level.CLEAR: "Against {wind} at {height} it comes home at {value} over the ground.",
-                Level.CARE: "Against {wind} at {height} it comes home at only {value} over the ground (min {limit}).",
+                Level.CAUTION: "Against {wind} at {height} it comes home at only {value} over the ground (min {limit}).",
                 Level.GROUNDED: "Against {wind} at {height} it cannot get home: {value} over the ground, {limit} needed.",
             },
             remedy={
-                Level.CARE: "Fly upwind first, low and near, and turn back early.",
+                Level.CAUTION: "Fly upwind first, low and near, and turn back early.",
                 Level.GROUNDED: "Wait for less wind, or plan the flight and its return lower.",
             },
             source=f"wind against top speed: {PRACTICE}; a third of top speed: {OUR_CHOICE}",
@@ -127,10 +127,10 @@ def judge_turn_back(set_percent: float, computed_percent: float | None) -> tuple
             percent(computed_percent),
             sense="min",
             span=100.0,
-            care=0.03,
+            caution=0.03,
             words={
                 Level.CLEAR: "Turning back at {value} is early enough: it needs {limit} from the far end, reserve included.",
-                Level.CARE: "Turning back at {value} leaves next to nothing: it needs {limit} from the far end.",
+                Level.CAUTION: "Turning back at {value} leaves next to nothing: it needs {limit} from the far end.",
                 Level.GROUNDED: "Turning back at {value} is too late: it needs {limit} from the far end, reserve included.",
             },
             remedy="Set it higher, or plan the flight nearer.",

@@ -47,7 +47,7 @@ class Leg(Value):
     percent: float
 
 
-class Needs(Value):
+class FlightNeeds(Value):
     """What a plan asks. Shares in per cent of a full pack; minutes; winds in m/s at the planned height.
 
     ``home``: whether the wind lets it come home; ``turn_back_percent``: charge at which it turns back at the far end;
@@ -90,7 +90,7 @@ def needs(
     wind_ms: float = 0.0,
     strongest_ms: float = 0.0,
     reserve_percent: float = 20.0,
-) -> Needs:
+) -> FlightNeeds:
     """What a plan takes of this pack: legs, shares, turn-back charge, timer. Winds in m/s at the height, reserve in %.
 
     Out is flown downwind and back against the wind: which way it will be is not known, and this is the way that bites.
@@ -127,7 +127,7 @@ def needs(
     turn = min(100.0, reserve_percent + back + share(LANDING_MIN, 0.0))
     # The wider the range of today's minutes, the more the same plan may take.
     most, least = total * known.today.mid / known.today.low, total * known.today.mid / known.today.high
-    return Needs(
+    return FlightNeeds(
         legs=tuple(legs),
         planned_min=minutes,
         planned_percent=total,
@@ -144,7 +144,7 @@ def needs(
     )
 
 
-def judge_flight(asked: Needs, *, grounds_half: bool, holder: str = "this pack") -> tuple[Finding, ...]:
+def judge_flight(asked: FlightNeeds, *, grounds_half: bool, holder: str = "this pack") -> tuple[Finding, ...]:
     """Judge a plan: planned use of what the pack holds (per cent), what is left against the reserve; ``holder``: what holds the energy, in words.
 
     Half the pack under the practice *enough for the plan* grounds (``grounds_half``), else it is care. The wind on the way
@@ -154,10 +154,10 @@ def judge_flight(asked: Needs, *, grounds_half: bool, holder: str = "this pack")
     return (judge_use(asked.used_of_charge, grounds=grounds_half, holder=holder), _reserve(asked))
 
 
-def _reserve(asked: Needs) -> Finding:
+def _reserve(asked: FlightNeeds) -> Finding:
     low, mid, _ = asked.left
     level = (
-        Level.GROUNDED if mid < asked.reserve_percent else Level.CARE if low < asked.reserve_percent else Level.CLEAR
+        Level.GROUNDED if mid < asked.reserve_percent else Level.CAUTION if low < asked.reserve_percent else Level.CLEAR
     )
     return measured(
         "Left at landing",
@@ -168,11 +168,11 @@ def _reserve(asked: Needs) -> Finding:
         span=100 - asked.reserve_percent,
         words={
             Level.CLEAR: "The plan lands with {value}, {low} at worst; the reserve is {limit}.",
-            Level.CARE: "The plan lands with {value}, but it may be {low}: below the reserve of {limit}.",
+            Level.CAUTION: "The plan lands with {value}, but it may be {low}: below the reserve of {limit}.",
             Level.GROUNDED: "The plan lands with {value}; the reserve is {limit}.",
         },
         remedy={
-            Level.CARE: "Watch the charge more than the timer, and turn back early.",
+            Level.CAUTION: "Watch the charge more than the timer, and turn back early.",
             Level.GROUNDED: "Plan a shorter flight, or take a fuller pack.",
         },
         source="the reserve is your own limit; minutes as computed",

@@ -19,29 +19,29 @@ HALF_PACK_PERCENT = 50.0
 """The planned flight uses at most this share of what the pack holds. Source: common practice, no source."""
 
 
-def judge_spread(cells_v: Sequence[float]) -> Finding:
+def judge_imbalance(cells_v: Sequence[float]) -> Finding:
     """Judge the difference (V) between highest and lowest cell; one finding.
 
     Source: at most 0.02 V good, common practice, no source; 0.05 and 0.10 V our choice.
     """
-    spread_v = round(max(cells_v) - min(cells_v), 3)
+    imbalance_v = round(max(cells_v) - min(cells_v), 3)
     weakest = min(range(len(cells_v)), key=cells_v.__getitem__) + 1
-    gone = spread_v > SPREAD_GROUND_V
-    far = spread_v > SPREAD_CARE_V
+    gone = imbalance_v > SPREAD_GROUND_V
+    far = imbalance_v > SPREAD_CARE_V
     behind = "lags well behind" if far else "lags"
     return measured(
         "Spread",
-        volt(spread_v),
+        volt(imbalance_v),
         volt(SPREAD_GROUND_V if gone else SPREAD_GOOD_V),
         sense="max",
-        level=Level.GROUNDED if gone else Level.CARE if spread_v > SPREAD_GOOD_V else Level.CLEAR,
+        level=Level.GROUNDED if gone else Level.CAUTION if imbalance_v > SPREAD_GOOD_V else Level.CLEAR,
         words={
             Level.CLEAR: "Highest and lowest cell differ by {value}; the cells agree.",
-            Level.CARE: f"Cell {weakest} {behind}: the cells differ by {{value}} (good: up to {{limit}}).",
+            Level.CAUTION: f"Cell {weakest} {behind}: the cells differ by {{value}} (good: up to {{limit}}).",
             Level.GROUNDED: f"Cell {weakest} has dropped away: the cells differ by {{value}} (max {{limit}}).",
         },
         remedy={
-            Level.CARE: "Fly short if at all; balance charge tonight and watch this pack."
+            Level.CAUTION: "Fly short if at all; balance charge tonight and watch this pack."
             if far
             else "Balance charge before the next flight.",
             Level.GROUNDED: "Set this pack aside. Balance charge it at home, attended; if the spread returns, retire it.",
@@ -50,7 +50,7 @@ def judge_spread(cells_v: Sequence[float]) -> Finding:
     )
 
 
-def judge_weakest(cells_v: Sequence[float], pack: Pack, practice: str, *, second_hop: bool = False) -> Finding:
+def judge_weakest(cells_v: Sequence[float], pack: Pack, method: str, *, second_hop: bool = False) -> Finding:
     """Judge the weakest cell (V) against the floor of the practice; one finding. ``second_hop``: this pack's second short
     hop today. Below what a cell survives it is spoiled, whatever the practice.
 
@@ -61,7 +61,7 @@ def judge_weakest(cells_v: Sequence[float], pack: Pack, practice: str, *, second
     weakest_v = min(cells_v)
     number = list(cells_v).index(weakest_v) + 1
     spoiled = weakest_v < lithium.hurt_below_v(pack.chemistry)
-    floor_v = lithium.hurt_below_v(pack.chemistry) if spoiled else kind.bench_v if practice == "plan" else kind.floor_v
+    floor_v = lithium.hurt_below_v(pack.chemistry) if spoiled else kind.bench_v if method == "plan" else kind.floor_v
     low = weakest_v < floor_v - 1e-6
     return measured(
         "Weakest cell",
@@ -72,7 +72,7 @@ def judge_weakest(cells_v: Sequence[float], pack: Pack, practice: str, *, second
         span=kind.full_v - floor_v,
         words={
             Level.CLEAR: f"The weakest, cell {number}, rests at {{value}}.",
-            Level.CARE: f"The weakest, cell {number}, rests at {{value}}, just at the limit.",
+            Level.CAUTION: f"The weakest, cell {number}, rests at {{value}}, just at the limit.",
             Level.GROUNDED: f"Cell {number} rests at {{value}}, below {{limit}}"
             + (": over-discharged." if spoiled else "."),
         },
@@ -121,7 +121,7 @@ def judge_overcharge(highest_v: float, pack: Pack, *, mean: bool = False) -> tup
     )
 
 
-def judge_total(total_v: float, pack: Pack, *, second_hop: bool, practice: str = "volts") -> Finding:
+def judge_total(total_v: float, pack: Pack, *, second_hop: bool, method: str = "volts") -> Finding:
     """Judge the voltage at rest (V) of the whole pack, or of its weakest cell times its cells; one finding.
 
     ``second_hop``: this pack's second short hop today. On three cells: 12.4 V flies; from 12.0 to 12.4 V it is care under
@@ -132,7 +132,7 @@ def judge_total(total_v: float, pack: Pack, *, second_hop: bool, practice: str =
     full_v, fly_v, floor_v = (round(v * pack.cells, 3) for v in (kind.full_v, kind.fly_v, kind.floor_v))
     under = total_v < floor_v
     limit_v = floor_v if under else fly_v
-    between = Level.CARE if second_hop or practice == "full" else Level.GROUNDED
+    between = Level.CAUTION if second_hop or method == "full" else Level.GROUNDED
     return measured(
         "Charge",
         volt(total_v),
@@ -142,7 +142,7 @@ def judge_total(total_v: float, pack: Pack, *, second_hop: bool, practice: str =
         span=max(full_v - limit_v, 0.001),
         words={
             Level.CLEAR: "{value} at rest: charged.",
-            Level.CARE: "{value} at rest is just at {limit}: charged, and no more."
+            Level.CAUTION: "{value} at rest is just at {limit}: charged, and no more."
             if total_v >= fly_v
             else "{value} at rest is below {limit}: enough for a second short hop, no more."
             if second_hop
@@ -152,7 +152,7 @@ def judge_total(total_v: float, pack: Pack, *, second_hop: bool, practice: str =
             else "{value} at rest is below {limit}: not charged.",
         },
         remedy={
-            Level.CARE: "Set the timer short and recharge after this hop."
+            Level.CAUTION: "Set the timer short and recharge after this hop."
             if second_hop
             else "Top it up, or plan a shorter flight.",
             Level.GROUNDED: "Recharge this pack before flying.",
@@ -176,7 +176,7 @@ def judge_use(use: float, *, grounds: bool, holder: str = "this pack") -> Findin
     Source: half the pack, common practice, no source; 80 % our choice.
     """
     over = use > MOST_USE_PERCENT
-    half = Level.GROUNDED if grounds else Level.CARE
+    half = Level.GROUNDED if grounds else Level.CAUTION
     return measured(
         "Planned use",
         percent(use),
@@ -187,7 +187,7 @@ def judge_use(use: float, *, grounds: bool, holder: str = "this pack") -> Findin
         if over
         else {
             Level.CLEAR: f"The plan takes {{value}} of what {holder} holds now.",
-            Level.CARE: f"The plan takes {{value}} of what {holder} holds now; half is the usual most.",
+            Level.CAUTION: f"The plan takes {{value}} of what {holder} holds now; half is the usual most.",
             Level.GROUNDED: f"The plan takes {{value}} of what {holder} holds now, more than half.",
         },
         remedy="Plan a shorter flight, or fill the tank."
@@ -198,7 +198,7 @@ def judge_use(use: float, *, grounds: bool, holder: str = "this pack") -> Findin
 
 
 def judge_cells(
-    reading: CellReading, pack: Pack, practice: str, *, planned_percent: float, second_hop: bool
+    reading: CellReading, pack: Pack, method: str, *, planned_percent: float, second_hop: bool
 ) -> tuple[Finding, ...]:
     """Judge a resting reading (V) of a pack under the pilot's charge practice ("full", "plan" or "volts").
 
@@ -211,41 +211,41 @@ def judge_cells(
     if whole:
         cells = reading.cells_v or (reading.total_v,)
         if len(cells) > 1:
-            findings.append(judge_spread(cells))
+            findings.append(judge_imbalance(cells))
         findings += judge_overcharge(max(cells), pack)
-        findings.append(judge_weakest(cells, pack, practice, second_hop=second_hop))
+        findings.append(judge_weakest(cells, pack, method, second_hop=second_hop))
         worst_v = min(cells)
     else:
         findings += judge_overcharge(mean_v, pack, mean=True)
         worst_v = mean_v
         if mean_v < lithium.hurt_below_v(pack.chemistry):
-            findings.append(judge_weakest((mean_v,), pack, practice))
+            findings.append(judge_weakest((mean_v,), pack, method))
         findings.append(
             Finding(
                 name="Cells not measured",
-                level=Level.CARE,
+                level=Level.CAUTION,
                 reason=Phrase.of("Only the total was measured; one weak cell can hide behind good ones."),
                 remedy="Read each cell with a checker.",
                 source=OUR_CHOICE,
             )
         )
-    if practice == "plan":
-        held = from_volts(worst_v, pack.chemistry)
-        findings.append(judge_use(used_share(planned_percent, held.mid), grounds=True))
+    if method == "plan":
+        charge = from_volts(worst_v, pack.chemistry)
+        findings.append(judge_use(used_share(planned_percent, charge.mid), grounds=True))
     else:
-        hop = second_hop and practice == "volts"
-        findings.append(judge_total(round(worst_v * pack.cells, 3), pack, second_hop=hop, practice=practice))
+        hop = second_hop and method == "volts"
+        findings.append(judge_total(round(worst_v * pack.cells, 3), pack, second_hop=hop, method=method))
     return tuple(findings)
 
 
-def judge_charge_percent(charge: float, practice: str, pack: Pack) -> tuple[Finding, ...]:
+def judge_charge_percent(charge: float, method: str, pack: Pack) -> tuple[Finding, ...]:
     """Judge the per cent a smart pack shows (0 to 100) under the charge practice.
 
     Full or by volts: 90 flies, 75 to 90 is care, below 75 stays down. Enough for the plan: 50 and more is clear,
     30 to 50 care, below 30 stays down; the plan itself is judged with the minutes.
     Source: four lights before launch, common practice, no source; the per cents are our choice.
     """
-    fly, floor = (50.0, 30.0) if practice == "plan" else (90.0, 75.0)
+    fly, floor = (50.0, 30.0) if method == "plan" else (90.0, 75.0)
     under = charge < floor
     return (
         *judge_chemistry(pack),
@@ -254,11 +254,11 @@ def judge_charge_percent(charge: float, practice: str, pack: Pack) -> tuple[Find
             percent(charge),
             percent(floor if under else fly),
             sense="min",
-            level=Level.GROUNDED if under else Level.CARE if charge < fly else Level.CLEAR,
+            level=Level.GROUNDED if under else Level.CAUTION if charge < fly else Level.CLEAR,
             span=100 - (floor if under else fly),
             words={
                 Level.CLEAR: "{value} shown.",
-                Level.CARE: "{value} shown; your practice asks for {limit}.",
+                Level.CAUTION: "{value} shown; your practice asks for {limit}.",
                 Level.GROUNDED: "{value} shown is below {limit}, too little to launch with.",
             },
             remedy="Charge this pack, attended, before flying.",
@@ -289,9 +289,9 @@ def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None)
             temperature(temperature_c),
             temperature(PACK_HOT_C if hot else PACK_COLD_C),
             sense="max" if hot else "min",
-            level=Level.GROUNDED if grounds else Level.CARE if hot or cold else Level.CLEAR,
+            level=Level.GROUNDED if grounds else Level.CAUTION if hot or cold else Level.CLEAR,
             span=20,
-            words={Level.CLEAR: "{value}: ready to work.", Level.CARE: bad, Level.GROUNDED: bad},
+            words={Level.CLEAR: "{value}: ready to work.", Level.CAUTION: bad, Level.GROUNDED: bad},
             remedy=lithium.SET_ASIDE
             if too_hot
             else "Let it cool in the shade, away from the cases."
@@ -310,7 +310,7 @@ def reading_findings(reading: Reading, pack: Pack) -> tuple[Finding, ...]:
     mean_v = reading.mean_v(pack)
     cells = reading.cells_v or ((mean_v,) if mean_v is not None else ())
     if len(reading.cells_v) > 1:
-        found.append(judge_spread(reading.cells_v))
+        found.append(judge_imbalance(reading.cells_v))
     if cells:
         found += judge_overcharge(max(cells), pack, mean=not reading.cells_v)
         if min(cells) < lithium.hurt_below_v(pack.chemistry):

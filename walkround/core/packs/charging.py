@@ -30,15 +30,15 @@ class Charger(Value):
     """A charger: outlets, the most current (A) and power (W) of one, of all together (W), packs on a parallel board."""
 
     name: str = Field(default="", max_length=40)
-    ports: int = Field(default=1, ge=1, le=8)
-    port_a: float = Field(default=5.0, gt=0, le=60)
-    port_w: float = Field(default=50.0, gt=0, le=3_000)
+    channels: int = Field(default=1, ge=1, le=8)
+    channel_a: float = Field(default=5.0, gt=0, le=60)
+    channel_w: float = Field(default=50.0, gt=0, le=3_000)
     total_w: float = Field(default=50.0, gt=0, le=6_000)
     parallel: int = Field(default=1, ge=1, le=8)
     rate_c: float = Field(default=1.0, gt=0, le=6)
 
 
-class Ask(Value):
+class ChargeRequest(Value):
     """One pack to charge: from and to in per cent, ``rate_c`` in multiples of the capacity (1/h), resting V a cell."""
 
     pack: Pack
@@ -55,7 +55,7 @@ class Ask(Value):
 class Job(Value):
     """One job of an outlet: packs charged together, current in A, power in W at its end, minutes."""
 
-    asks: tuple[Ask, ...]
+    requests: tuple[ChargeRequest, ...]
     current_a: float
     watts: float
     minutes: float
@@ -63,14 +63,14 @@ class Job(Value):
     @property
     def labels(self) -> str:
         """The packs by their labels."""
-        return " + ".join(ask.pack.label for ask in self.asks)
+        return " + ".join(request.pack.label for request in self.requests)
 
 
-class Slot(Value):
+class ChargeSlot(Value):
     """A job in its place: outlet (1 is the first), start and end in minutes from the start of the plan."""
 
     job: Job
-    port: int
+    channel: int
     start_min: float
     end_min: float
 
@@ -78,7 +78,7 @@ class Slot(Value):
 class Schedule(Value):
     """The plan: its slots in order of start, and when all is ready, in minutes."""
 
-    slots: tuple[Slot, ...]
+    slots: tuple[ChargeSlot, ...]
     ready_min: float
 
 
@@ -129,28 +129,29 @@ def charge_min(
     return 60 * cc_h, 60 * cv_h
 
 
-def job_of(asks: Sequence[Ask], charger: Charger) -> Job:
+def job_of(requests: Sequence[ChargeRequest], charger: Charger) -> Job:
     """The job that charges packs (of one kind) together: current (A) as the slowest asks, within the charger's limits.
 
     Source: current and power of the charger; ``charge_min``.
     """
-    first = asks[0].pack
+    first = requests[0].pack
     kind = CELLS[first.chemistry]
     volts = kind.charge_to_v * first.cells
     wanted = sum(
-        min(ask.rate_c, 1.0 if ask.pack.state == "watch" else ask.rate_c) * ask.pack.capacity_mah / 1000 for ask in asks
+        min(request.rate_c, 1.0 if request.pack.state == "watch" else request.rate_c) * request.pack.capacity_mah / 1000
+        for request in requests
     )
-    current = min(wanted, charger.port_a, min(charger.port_w, charger.total_w) / volts)
-    capacity = sum(ask.pack.capacity_mah for ask in asks)
-    mohm = 1 / sum(1 / cell_mohm(ask.pack, None, WARM_C) for ask in asks)
-    low, high = min(ask.from_percent for ask in asks), max(ask.to_percent for ask in asks)
+    current = min(wanted, charger.channel_a, min(charger.channel_w, charger.total_w) / volts)
+    capacity = sum(request.pack.capacity_mah for request in requests)
+    mohm = 1 / sum(1 / cell_mohm(request.pack, None, WARM_C) for request in requests)
+    low, high = min(request.from_percent for request in requests), max(request.to_percent for request in requests)
     minutes = sum(charge_min(first.chemistry, capacity, low, high, current, mohm))
     if first.cells > 1 and minutes > 0:
         minutes += BALANCE_MIN
-    return Job(asks=tuple(asks), current_a=current, watts=current * volts, minutes=minutes)
+    return Job(requests=tuple(requests), current_a=current, watts=current * volts, minutes=minutes)
 
 
-def together(one: Ask, other: Ask) -> bool:
+def together(one: ChargeRequest, other: ChargeRequest) -> bool:
     """Whether two packs may be charged in parallel (V): same chemistry, cells and target, close voltage, lithium, in service.
 
     Source: only equal kind and close voltage; common practice, no source; 0.05 V a cell our choice.
@@ -164,19 +165,19 @@ def together(one: Ask, other: Ask) -> bool:
     )
 
 
-def grouped(asks: Sequence[Ask], charger: Charger) -> list[list[Ask]]:
+def grouped(requests: Sequence[ChargeRequest], charger: Charger) -> list[list[ChargeRequest]]:
     """Packs put together for the parallel board (V): neighbours in voltage of one kind, as many as the board holds.
 
     Source: ``together``.
     """
-    left = sorted(asks, key=lambda ask: (ask.pack.chemistry, ask.pack.cells, ask.cell_v()))
-    groups: list[list[Ask]] = []
-    for ask in left:
+    left = sorted(requests, key=lambda request: (request.pack.chemistry, request.pack.cells, request.cell_v()))
+    groups: list[list[ChargeRequest]] = []
+    for request in left:
         last = groups[-1] if groups else None
-        if last is not None and len(last) < charger.parallel and all(together(other, ask) for other in last):
-            last.append(ask)
+        if last is not None and len(last) < charger.parallel and all(together(other, request) for other in last):
+            last.append(request)
         else:
-            groups.append([ask])
+            groups.append([request])
     return groups
 
 
@@ -185,18 +186,18 @@ _Run = list[tuple[float, float, int, Job]]  # start, end, outlet, job
 
 def _run(jobs: Sequence[Job], charger: Charger) -> _Run:
     """Jobs in this order, each on the outlet that is free first and as soon as there is power enough."""
-    free = [0.0] * charger.ports
+    free = [0.0] * charger.channels
     run: _Run = []
     for job in jobs:
-        port = free.index(min(free))
-        start = free[port]
+        channel = free.index(min(free))
+        start = free[channel]
         while True:
             running = [(end, other.watts) for begin, end, _, other in run if begin <= start + 1e-9 < end - 1e-9]
             if not running or sum(watts for _, watts in running) + job.watts <= charger.total_w + 1e-6:
                 break
             start = min(end for end, _ in running)
-        free[port] = start + job.minutes
-        run.append((start, start + job.minutes, port + 1, job))
+        free[channel] = start + job.minutes
+        run.append((start, start + job.minutes, channel + 1, job))
     return run
 
 
@@ -206,14 +207,14 @@ def _worth(run: _Run) -> tuple[float, float]:
     return round(max(ends, default=0.0), 6), round(sum(ends), 6)
 
 
-def plan_charging(asks: Sequence[Ask], charger: Charger) -> Schedule:
+def plan_charging(requests: Sequence[ChargeRequest], charger: Charger) -> Schedule:
     """The order that is ready earliest, and of those the one whose packs are ready earliest on the whole (minutes).
 
     All orders are tried for up to five jobs; beyond that longest first, then better by exchanging two at a time for as
     many tries as are quick. Power of all outlets together is never exceeded.
     Source: list scheduling, longest first (Graham 1969, from memory).
     """
-    jobs = [job_of(group, charger) for group in grouped(asks, charger)]
+    jobs = [job_of(group, charger) for group in grouped(requests, charger)]
     if len(jobs) <= _TRY_ALL:
         best = min((_run(order, charger) for order in permutations(jobs)), key=_worth)
     else:
@@ -233,8 +234,8 @@ def plan_charging(asks: Sequence[Ask], charger: Charger) -> Schedule:
                     order[i], order[j] = order[j], order[i]
                 if left <= 0:
                     break
-    slots = [Slot(job=job, port=port, start_min=start, end_min=end) for start, end, port, job in best]
+    slots = [ChargeSlot(job=job, channel=channel, start_min=start, end_min=end) for start, end, channel, job in best]
     return Schedule(
-        slots=tuple(sorted(slots, key=lambda s: (s.start_min, s.port))),
+        slots=tuple(sorted(slots, key=lambda s: (s.start_min, s.channel))),
         ready_min=max((end for _, end, _, _ in best), default=0.0),
     )

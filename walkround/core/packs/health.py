@@ -16,7 +16,7 @@ VAGUE = 0.25
 """An estimate less certain than this share is left out. Source: our choice."""
 KEPT_POINTS = 80
 """Points kept for drawing. Source: our choice."""
-SPREAD_LIMIT_V = 0.10
+IMBALANCE_LIMIT_V = 0.10
 """Where the spread ends a pack. Source: our choice; common practice, no source."""
 
 
@@ -56,9 +56,9 @@ class Health(Value):
 
     capacity: Series = Series()
     resistance: Series = Series()
-    spread: Series = Series()
+    imbalance: Series = Series()
 
-    def capacity_share(self, pack: Pack) -> float | None:
+    def state_of_health(self, pack: Pack) -> float | None:
         """Usable capacity over the label (no unit), or None while nothing was put back. Source: the series."""
         now = self.capacity.current()
         return None if now is None else now / pack.capacity_mah
@@ -98,32 +98,32 @@ def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]
     of use, and those whose start is too vague, are left out. Both sequences oldest first. Source: arithmetic.
     """
     found: list[tuple[datetime, float]] = []
-    marks: list[Flown | Reading] = [*flights, *(r for r in readings if r.put_back_mah is None)]
+    marks: list[Flown | Reading] = [*flights, *(r for r in readings if r.recharged_mah is None)]
     marks.sort(key=lambda mark: mark.at)
     index = 0
     for reading in readings:
-        if reading.put_back_mah is None:
+        if reading.recharged_mah is None:
             continue
         since = index
         while index < len(marks) and marks[index].at <= reading.at:
             index += 1
         # The newest word before the charge counts; only it is worked out.
-        held = (held_then(pack, mark) for mark in reversed(marks[since:index]))
-        left = next((range_ for range_ in held if range_ is not None), None)
+        charge = (charge_then(pack, mark) for mark in reversed(marks[since:index]))
+        left = next((range_ for range_ in charge if range_ is not None), None)
         if left is not None:
             to = reading.percent if reading.percent is not None else 100.0
             used = to - left.mid
             if used >= DEEP_POINTS and left.width / 2 / used <= VAGUE:
-                found.append((reading.at, reading.put_back_mah / (used / 100)))
+                found.append((reading.at, reading.recharged_mah / (used / 100)))
     return found
 
 
-def held_then(pack: Pack, mark: Flown | Reading) -> charge.ChargeRange | None:
+def charge_then(pack: Pack, mark: Flown | Reading) -> charge.ChargeRange | None:
     """What a pack held after a flight or a reading, in per cent; None when it says nothing of it. Source: ``charge``."""
     if isinstance(mark, Flown):
         return left_in(pack, mark)
     known = charge.from_reading(mark, pack)
-    return charge.FULL if known is None and mark.put_back_mah is not None else known
+    return charge.FULL if known is None and mark.recharged_mah is not None else known
 
 
 def series(points: Sequence[tuple[datetime, float]]) -> Series:
@@ -151,17 +151,19 @@ def health(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]) ->
 
     Resistances are brought to 25 °C where the temperature was read. Source: ``capacities``, ``trend``.
     """
-    resistances, spreads = [], []
+    resistances, imbalances = [], []
     for reading in readings:
         mohm = reading.cell_mohm(pack)
         if mohm is not None:
             warm = 1.0 if reading.temperature_c is None else resistance_factor(reading.temperature_c)
             resistances.append((reading.at, mohm / warm))
-        spread = reading.spread_v()
-        if spread is not None:
-            spreads.append((reading.at, spread))
+        imbalance = reading.imbalance_v()
+        if imbalance is not None:
+            imbalances.append((reading.at, imbalance))
     return Health(
-        capacity=series(capacities(pack, readings, flights)), resistance=series(resistances), spread=series(spreads)
+        capacity=series(capacities(pack, readings, flights)),
+        resistance=series(resistances),
+        imbalance=series(imbalances),
     )
 
 

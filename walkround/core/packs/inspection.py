@@ -12,19 +12,19 @@ from walkround.core.packs.pack import Pack, PackState
 class Severity(StrEnum):
     """What a fault does to the pack."""
 
-    FOR_GOOD = "out for good"
+    CONDEMNED = "out for good"
     ASIDE = "set aside"
     WATCH = "watch"
 
 
 _STATE = {
-    Severity.FOR_GOOD: PackState.RETIRED,
+    Severity.CONDEMNED: PackState.RETIRED,
     Severity.ASIDE: PackState.SET_ASIDE,
     Severity.WATCH: PackState.WATCH,
 }
 
 
-class Look(Value):
+class InspectionPoint(Value):
     """One thing to look at: its name, how, the words of its fault, what that does, what puts it right."""
 
     id: str
@@ -36,31 +36,31 @@ class Look(Value):
     lithium: bool = False
 
 
-LOOKS = (
-    Look(id="swelling", title="Table test: swelling", severity=Severity.FOR_GOOD, lithium=True,
+INSPECTION_POINTS = (
+    InspectionPoint(id="swelling", title="Table test: swelling", severity=Severity.CONDEMNED, lithium=True,
          how="Lay the flat or clipped-on side on a table and try to rock it: any pivot is a bulge.",
          fault="It rocks on the table: swollen", remedy="Never flown again."),
-    Look(id="smell", title="Smell", severity=Severity.FOR_GOOD, lithium=True,
+    InspectionPoint(id="smell", title="Smell", severity=Severity.CONDEMNED, lithium=True,
          how="A sweet smell is a leaking cell.", fault="It smells sweet: a cell leaks", remedy="Never flown again."),
-    Look(id="puncture", title="Dents, holes, wet spots", severity=Severity.FOR_GOOD,
+    InspectionPoint(id="puncture", title="Dents, holes, wet spots", severity=Severity.CONDEMNED,
          how="Turn it over; corners and the side that faces the nose.", fault="It is punctured, dented or leaking",
          remedy="Never flown again."),
-    Look(id="crash", title="Crash", severity=Severity.ASIDE,
+    InspectionPoint(id="crash", title="Crash", severity=Severity.ASIDE,
          how="Was it in a crash or a fall since it was last looked at?",
          fault="It was in a crash", remedy=lithium.SET_ASIDE),
-    Look(id="heat", title="Heat", severity=Severity.ASIDE,
+    InspectionPoint(id="heat", title="Heat", severity=Severity.ASIDE,
          how="By hand, at rest: it is as warm as the room.", fault="It is warm at rest",
          remedy=lithium.SET_ASIDE),
-    Look(id="wrap", title="Wrap and leads", severity=Severity.ASIDE,
+    InspectionPoint(id="wrap", title="Wrap and leads", severity=Severity.ASIDE,
          how="Wrap whole; leads and balance wires whole down to the solder.", fault="A lead or the wrap is damaged",
          remedy="New wrap, new plug or a new lead before it flies."),
-    Look(id="contacts", title="Contacts", severity=Severity.ASIDE,
+    InspectionPoint(id="contacts", title="Contacts", severity=Severity.ASIDE,
          how="Bright and springy, no corrosion, no burn marks.", fault="Contacts are burnt or corroded",
          remedy="Brush them clean; a burnt plug is replaced."),
-    Look(id="latch", title="Latch or strap", severity=Severity.ASIDE,
+    InspectionPoint(id="latch", title="Latch or strap", severity=Severity.ASIDE,
          how="Push it home: held, no gap; push it back to test.", fault="It does not stay home",
          remedy="A pack that creeps out ejects in flight: mark it and retire it, or a new strap for a strapped one."),
-    Look(id="label", title="Label", severity=Severity.WATCH,
+    InspectionPoint(id="label", title="Label", severity=Severity.WATCH,
          how="Legible, and the one in this book.", fault="The label cannot be read", remedy="Write it again."),
 )  # fmt: skip
 """By eye, hand and nose. Source: common practice, no source; what is set aside and what is watched is our choice."""
@@ -72,13 +72,13 @@ class Seen(Value):
     state: PackState
     faults: tuple[str, ...]
     remedies: tuple[str, ...]
-    for_good: bool
+    condemned: bool
     caution: str = ""
 
 
-def looks(chemistry: Chemistry) -> tuple[Look, ...]:
-    """What is looked at on a pack of this chemistry (no unit). Source: ``LOOKS``."""
-    return tuple(look for look in LOOKS if is_lithium(chemistry) or not look.lithium)
+def looks(chemistry: Chemistry) -> tuple[InspectionPoint, ...]:
+    """What is looked at on a pack of this chemistry (no unit). Source: ``INSPECTION_POINTS``."""
+    return tuple(look for look in INSPECTION_POINTS if is_lithium(chemistry) or not look.lithium)
 
 
 def outcome(pack: Pack, bad: Mapping[str, bool]) -> Seen:
@@ -91,11 +91,11 @@ def outcome(pack: Pack, bad: Mapping[str, bool]) -> Seen:
     order = list(PackState)
     state = max((_STATE[look.severity] for look in found), key=order.index, default=pack.state)
     state = max(state, pack.state, key=order.index)
-    for_good = any(look.severity is Severity.FOR_GOOD for look in found)
+    condemned = any(look.severity is Severity.CONDEMNED for look in found)
     return Seen(
         state=state,
         faults=tuple(look.fault for look in found),
         remedies=tuple(dict.fromkeys(look.remedy for look in found)),
-        for_good=for_good,
-        caution=lithium.NEVER_AGAIN if for_good and is_lithium(pack.chemistry) else "",
+        condemned=condemned,
+        caution=lithium.NEVER_AGAIN if condemned and is_lithium(pack.chemistry) else "",
     )

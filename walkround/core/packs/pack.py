@@ -40,12 +40,12 @@ STATE_WORDS = {
 
 
 class StateChange(Value):
-    """One change of state: to what, when, why. ``for_good``: it can never come back."""
+    """One change of state: to what, when, why. ``condemned``: it can never come back."""
 
     state: PackState
     at: datetime
     reason: str = Field(min_length=1, max_length=300)
-    for_good: bool = False
+    condemned: bool = False
 
 
 class Pack(Value):
@@ -53,7 +53,7 @@ class Pack(Value):
 
     ``cycles_before``: charges it had before this book. ``bought``: the day it was bought. ``mark``: what is written on
     it as a warning. ``only_for``: numbers of the aircraft it fits; empty: every one that wants as many cells.
-    ``for_good``: out for good, because it was swollen, punctured, leaking or smelt; nothing brings it back.
+    ``condemned``: out for good, because it was swollen, punctured, leaking or smelt; nothing brings it back.
     """
 
     id: int = 0
@@ -73,7 +73,7 @@ class Pack(Value):
     only_for: frozenset[int] = frozenset()
     charged_at: datetime | None = None
     state: PackState = PackState.IN_SERVICE
-    for_good: bool = False
+    condemned: bool = False
 
     @field_serializer("only_for")
     def _sorted(self, numbers: frozenset[int]) -> list[int]:

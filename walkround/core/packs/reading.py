@@ -39,7 +39,7 @@ class Reading(Value):
     """One reading of a pack; whatever was not measured is None or empty.
 
     Voltages in V, ``lights`` lit of four, ``resistance_mohm`` one a cell (or one for the whole pack), temperature in °C,
-    ``put_back_mah`` what the charger put in, ``since_min`` minutes since the charge or flight that came before.
+    ``recharged_mah`` what the charger put in, ``since_min`` minutes since the charge or flight that came before.
     ``looked_over``: it was inspected by eye, hand and nose then.
     """
 
@@ -50,7 +50,7 @@ class Reading(Value):
     lights: int | None = Field(default=None, ge=0, le=LIGHTS)
     resistance_mohm: tuple[float, ...] = Field(default=(), max_length=14)
     temperature_c: float | None = Field(default=None, ge=-40, le=90)
-    put_back_mah: float | None = Field(default=None, gt=0, le=60_000)
+    recharged_mah: float | None = Field(default=None, gt=0, le=60_000)
     after: After = After.REST
     since_min: float | None = Field(default=None, ge=0, le=1e7)
     by: str = Field(default="pilot", max_length=40)
@@ -61,7 +61,7 @@ class Reading(Value):
     def says_something(self) -> "Reading":
         """Refuse a reading that holds no number."""
         known = (self.cells_v, self.resistance_mohm, *(
-            () if x is None else (x,) for x in (self.total_v, self.percent, self.lights, self.temperature_c, self.put_back_mah)
+            () if x is None else (x,) for x in (self.total_v, self.percent, self.lights, self.temperature_c, self.recharged_mah)
         ))  # fmt: skip
         if not any(known) and not self.looked_over:
             raise InputError("Type at least one number: cells, per cent, lights, resistance, temperature or mAh.")
@@ -73,7 +73,7 @@ class Reading(Value):
             return sum(self.cells_v) / len(self.cells_v)
         return None if self.total_v is None else self.total_v / pack.cells
 
-    def spread_v(self) -> float | None:
+    def imbalance_v(self) -> float | None:
         """Highest less lowest cell in V, or None when cells were not read. Source: arithmetic."""
         return round(max(self.cells_v) - min(self.cells_v), 4) if len(self.cells_v) > 1 else None
 

@@ -7,7 +7,7 @@ from walkround.core.base.clock import is_ahead
 from walkround.core.base.value import Value
 from walkround.core.packs import charge
 from walkround.core.packs.charge import ChargeRange
-from walkround.core.packs.health import Flown, Health, health, held_then
+from walkround.core.packs.health import Flown, Health, charge_then, health
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After, Reading
 
@@ -21,8 +21,8 @@ class Summary(Value):
     """What is known of a pack by its readings and flights, in short. Charge in per cent as it was at ``charge_at``.
 
     Times are aware. ``cycles``: charges in all. ``full_at``: when it was last charged full, None when it was used since.
-    ``spread_v``, ``temperature_c`` as last read; ``weakest_v``, ``highest_v``, ``mean_v``: cells in V as last read, unless
-    volts were read later, the mean alone where only a total is known. ``capacity_share``: usable capacity over the label, and its change in
+    ``imbalance_v``, ``temperature_c`` as last read; ``weakest_v``, ``highest_v``, ``mean_v``: cells in V as last read, unless
+    volts were read later, the mean alone where only a total is known. ``state_of_health``: usable capacity over the label, and its change in
     per cent of the label a month, None while that is no trend; ``mohm``: resistance of a cell at 25 °C, ``mohm_times``
     over its first readings.
     """
@@ -35,13 +35,13 @@ class Summary(Value):
     charged_at: datetime | None = None
     flown_at: datetime | None = None
     looked_at: datetime | None = None
-    spread_v: float | None = None
+    imbalance_v: float | None = None
     weakest_v: float | None = None
     highest_v: float | None = None
     mean_v: float | None = None
     temperature_c: float | None = None
     temperature_at: datetime | None = None
-    capacity_share: float | None = None
+    state_of_health: float | None = None
     capacity_month_percent: float | None = None
     mohm: float | None = None
     mohm_times: float | None = None
@@ -76,8 +76,8 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
     aged = aged or health(pack, readings, flights)
     line = aged.capacity.line
     marks: list[Flown | Reading] = sorted((*readings, *flights), key=lambda mark: mark.at, reverse=True)
-    held = ((mark.at, held_then(pack, mark)) for mark in marks)
-    known = ((at, range_) for at, range_ in held if range_ is not None)
+    charge = ((mark.at, charge_then(pack, mark)) for mark in marks)
+    known = ((at, range_) for at, range_ in charge if range_ is not None)
     charge_at, newest = next(known, (None, None))
     full_at = None
     if newest is not None and newest.mid >= FULL_FROM_PERCENT:
@@ -87,7 +87,7 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
             if range_.mid < FULL_FROM_PERCENT:
                 break
             full_at = at
-    charged = [r.at for r in readings if r.after is After.CHARGE or r.put_back_mah is not None]
+    charged = [r.at for r in readings if r.after is After.CHARGE or r.recharged_mah is not None]
     cells = next((r for r in reversed(readings) if len(r.cells_v) > 1), None)
     volts = next((r for r in reversed(readings) if r.mean_v(pack) is not None), None)
     fresh = volts is not None and volts.cells_v != ()
@@ -103,13 +103,13 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
         charged_at=charged[-1] if charged else None,
         flown_at=flights[-1].at if flights else None,
         looked_at=max(everything, default=None),
-        spread_v=cells.spread_v() if cells else None,
+        imbalance_v=cells.imbalance_v() if cells else None,
         weakest_v=min(volts.cells_v) if volts is not None and fresh else None,
         highest_v=max(volts.cells_v) if volts is not None and fresh else mean_v,
         mean_v=mean_v,
         temperature_c=felt.temperature_c if felt else None,
         temperature_at=felt.at if felt else None,
-        capacity_share=aged.capacity_share(pack),
+        state_of_health=aged.state_of_health(pack),
         capacity_month_percent=None if line is None or line.few else 100 * line.slope * 30 / pack.capacity_mah,
         mohm=aged.resistance.current(),
         mohm_times=aged.resistance_times(),

@@ -33,7 +33,7 @@ FIELDS: dict[str, str] = {
     "total": "Total voltage",
     **{f"cell_{i}": f"Cell {i}" for i in range(1, MOST_CELLS + 1)},
     "percent": "Per cent",
-    "put_back": "Charge put in (mAh)",
+    "recharged_mah": "Charge put in (mAh)",
     "resistance": "Resistance of the pack (mΩ)",
     **{f"resistance_{i}": f"Resistance of cell {i} (mΩ)" for i in range(1, MOST_CELLS + 1)},
     "temperature": "Temperature (°C)",
@@ -72,7 +72,7 @@ class RowFault(Value):
     words: str
 
 
-class Row(NamedTuple):
+class TableRow(NamedTuple):
     """One row as a reading (V, per cent, mΩ, °C, mAh): a plain tuple, because a long table holds very many."""
 
     at: datetime
@@ -81,7 +81,7 @@ class Row(NamedTuple):
     percent: float | None
     resistance_mohm: tuple[float, ...]
     temperature_c: float | None
-    put_back_mah: float | None
+    recharged_mah: float | None
     after: After
 
     def reading(self) -> Reading:
@@ -92,7 +92,7 @@ class Row(NamedTuple):
 class Taken(NamedTuple):
     """Rows by pack number, the rows that cannot be taken (the first few), how many of each there are."""
 
-    rows: dict[int, list[Row]]
+    rows: dict[int, list[TableRow]]
     faults: tuple[RowFault, ...]
     bad: int
     good: int
@@ -153,7 +153,7 @@ _GUESSES = (
     (r"^date$|^datum$|^day$", "date"),
     (r"^time$|^zeit$|^clock$", "time"),
     (r"date|time|stamp|zeit|^at\b|^at_", "at"),
-    (r"mah|capacity|charged|put", "put_back"),
+    (r"mah|capacity|charged|put", "recharged_mah"),
     (r"ohm|resist|^ir|mω", "resistance"),
     (r"temp|°c", "temperature"),
     (r"%|percent|per cent|soc|charge", "percent"),
@@ -295,7 +295,7 @@ def take(
     if lacking:
         raise InputError(lacking, "columns")
     reader = _RowReader(columns, packs, one_pack, zone, now)
-    found: dict[int, list[Row]] = {}
+    found: dict[int, list[TableRow]] = {}
     faults: list[RowFault] = []
     bad = good = 0
     for line, row in enumerate(rows_of(text, sheet), 2):
@@ -330,7 +330,7 @@ class _RowReader:
         ohms = [places[f] for f in (f"resistance_{i}" for i in range(1, MOST_CELLS + 1)) if f in places]
         self.ohms = ohms or [places[f] for f in ("resistance",) if f in places]
         self.total, self.percent = places.get("total"), places.get("percent")
-        self.put_back, self.temperature = places.get("put_back"), places.get("temperature")
+        self.recharged_mah, self.temperature = places.get("recharged_mah"), places.get("temperature")
 
     def number(self, row: list[str], place: int | None) -> float | None:
         """A number with point or comma, thousands never; None when empty."""
@@ -343,7 +343,7 @@ class _RowReader:
             title = FIELDS[self.columns.fields[place or 0]]
             raise InputError(f"{title}: “{text[:20]}” is not a number.") from None
 
-    def read(self, row: list[str]) -> tuple[Pack, Row]:
+    def read(self, row: list[str]) -> tuple[Pack, TableRow]:
         """The pack and the reading of a row. Raises InputError."""
         pack = self.one_pack
         if pack is None:
@@ -362,19 +362,19 @@ class _RowReader:
         ohms = [ohm for ohm in (self.number(row, place) for place in self.ohms) if ohm is not None][: pack.cells]
         if ohms and not 0 < min(ohms) <= max(ohms) <= HIGHEST_MOHM * pack.cells:
             raise InputError("A resistance is not above 0 or too large to be one.")
-        percent, put_back = self.number(row, self.percent), self.number(row, self.put_back)
+        percent, recharged_mah = self.number(row, self.percent), self.number(row, self.recharged_mah)
         temperature = self.number(row, self.temperature)
         if percent is not None and not 0 <= percent <= 100:
             raise InputError(f"{percent:g} % lies outside 0 to 100.")
-        if put_back is not None and not 0 <= put_back <= 60_000:
-            raise InputError(f"{put_back:g} mAh cannot have been put in.")
+        if recharged_mah is not None and not 0 <= recharged_mah <= 60_000:
+            raise InputError(f"{recharged_mah:g} mAh cannot have been put in.")
         if temperature is not None and not -40 <= temperature <= 90:
             raise InputError(f"{temperature:g} °C cannot be the temperature of a pack.")
-        if not cells and not ohms and total is percent is temperature is None and not put_back:
+        if not cells and not ohms and total is percent is temperature is None and not recharged_mah:
             raise InputError("The row holds no number.")
-        after = After.CHARGE if put_back else self.columns.after
+        after = After.CHARGE if recharged_mah else self.columns.after
         total = None if total is None else total * self.unit
-        return pack, Row(at, cells, total, percent, tuple(ohms), temperature, put_back or None, after)
+        return pack, TableRow(at, cells, total, percent, tuple(ohms), temperature, recharged_mah or None, after)
 
     def _cells(self, row: list[str], pack: Pack) -> tuple[float, ...]:
         cells = [volts for volts in (self.number(row, place) for place in self.cells) if volts is not None]

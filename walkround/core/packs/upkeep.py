@@ -19,7 +19,7 @@ HOT_C, COLD_C = 45.0, 10.0
 """Hotter rests before anything else, colder flies last. Source: common practice, no source."""
 
 
-class Deed(StrEnum):
+class PackTask(StrEnum):
     """What to do with a pack, the most urgent first."""
 
     DISPOSE = "dispose of"
@@ -36,10 +36,10 @@ class Deed(StrEnum):
     KEEP = "stored"
 
 
-class Need(Value):
+class PackNeed(Value):
     """What a pack needs now: the deed, how bad, in words, and the caution where it can hurt."""
 
-    deed: Deed
+    task: PackTask
     level: Level
     words: Phrase
     caution: str = ""
@@ -49,62 +49,62 @@ def _days(since: datetime | None, now: datetime) -> float:
     return 0.0 if since is None else max(0.0, (now - since).total_seconds() / 86_400)
 
 
-Held = tuple[Pack, Summary, ChargeRange | None]
+PackNow = tuple[Pack, Summary, ChargeRange | None]
 """A pack, what is known of it, and what it holds now."""
 
 
 def need(
     pack: Pack,
     known: Summary,
-    held: ChargeRange | None,
+    charge: ChargeRange | None,
     now: datetime,
     limits: Limits,
     *,
     reason: str = "",
     snag: str = "",
     air_c: float | None = None,
-) -> Need:
-    """What one pack needs now, the most urgent first (inside units). ``held``: its charge by now; ``reason``: why its state is what it is; ``snag``:
+) -> PackNeed:
+    """What one pack needs now, the most urgent first (inside units). ``charge``: its charge by now; ``reason``: why its state is what it is; ``snag``:
     words of an open grounding snag; ``air_c``: temperature of the air in °C if known.
 
     Source: storage, idle and full days as the pilot's limits say; common practice, no source.
     """
     return (
         grounding(pack, known, now, reason=reason, snag=snag)
-        or _by_charge(pack, known, held, now, limits)
+        or _by_charge(pack, known, charge, now, limits)
         or _by_age(known, now, limits)
-        or _ready(pack, known, held, now, air_c)
+        or _ready(pack, known, charge, now, air_c)
     )
 
 
-def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", snag: str = "") -> Need | None:
+def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", snag: str = "") -> PackNeed | None:
     """Why a pack must not fly now by its state, snags and readings, whatever its charge; None when nothing is against it.
 
     ``now`` is aware; the rest as ``need``, of which it is the first part. Source: ``lithium``, ``bands``.
     """
-    if pack.for_good:
-        return Need(
-            deed=Deed.DISPOSE,
+    if pack.condemned:
+        return PackNeed(
+            task=PackTask.DISPOSE,
             level=Level.GROUNDED,
             words=Phrase(text=f"Out for good: {_lower(reason) or 'it is not safe'}."),
             caution=lithium.NEVER_AGAIN if is_lithium(pack.chemistry) else "",
         )
     if pack.state is PackState.RETIRED:
-        return Need(
-            deed=Deed.KEEP_AWAY, level=Level.GROUNDED, words=Phrase(text=f"Retired: {_lower(reason) or 'by you'}.")
+        return PackNeed(
+            task=PackTask.KEEP_AWAY, level=Level.GROUNDED, words=Phrase(text=f"Retired: {_lower(reason) or 'by you'}.")
         )
     if pack.state is PackState.SET_ASIDE:
         said = f"Set aside: {_lower(reason) or 'by you'}. Look it over before it flies."
-        return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=Phrase(text=said))
+        return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=Phrase(text=said))
     if snag:
-        return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=Phrase(text=f"Open snag: {_lower(snag)}."))
+        return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=Phrase(text=f"Open snag: {_lower(snag)}."))
     if pack.chemistry is Chemistry.UNKNOWN:
         words = Phrase(text="Its chemistry is not known: no voltage of it can be judged.")
-        return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=words, caution=lithium.CHEMISTRY_UNKNOWN)
+        return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=words, caution=lithium.CHEMISTRY_UNKNOWN)
     felt = known.felt_c(now)
     if felt is not None and felt > HOT_C:
-        return Need(
-            deed=Deed.REST,
+        return PackNeed(
+            task=PackTask.REST,
             level=Level.GROUNDED,
             words=Phrase.of("Hot, {felt}: it cools first.", felt=temperature(felt)),
             caution=lithium.SET_ASIDE,
@@ -112,83 +112,93 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
     bound_v = known.weakest_at_best_v
     if known.highest_v is not None and known.highest_v > lithium.overcharged_above_v(pack.chemistry):
         words = Phrase.of("A cell is at {v}: overcharged.", v=volt(known.highest_v))
-        return Need(deed=Deed.LOOK, level=Level.GROUNDED, words=words, caution=lithium.OVERCHARGED)
+        return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=words, caution=lithium.OVERCHARGED)
     if bound_v is not None and bound_v < lithium.hurt_below_v(pack.chemistry):
         low = "A cell rests at {v}: below what a cell survives. Read it again; if it stays, retire the pack."
-        return Need(
-            deed=Deed.LOOK,
+        return PackNeed(
+            task=PackTask.LOOK,
             level=Level.GROUNDED,
             words=Phrase.of(low, v=volt(bound_v)),
             caution=lithium.TOO_LOW,
         )
-    if known.spread_v is not None and known.spread_v > SPREAD_GROUND_V:
-        words = Phrase.of("Cells lie {spread} apart: a cell has dropped away.", spread=volt(known.spread_v))
-        return Need(deed=Deed.BALANCE, level=Level.GROUNDED, words=words)
+    if known.imbalance_v is not None and known.imbalance_v > SPREAD_GROUND_V:
+        words = Phrase.of("Cells lie {imbalance} apart: a cell has dropped away.", imbalance=volt(known.imbalance_v))
+        return PackNeed(task=PackTask.BALANCE, level=Level.GROUNDED, words=words)
     return None
 
 
-def _by_charge(pack: Pack, known: Summary, held: ChargeRange | None, now: datetime, limits: Limits) -> Need | None:
+def _by_charge(
+    pack: Pack, known: Summary, charge: ChargeRange | None, now: datetime, limits: Limits
+) -> PackNeed | None:
     """Too empty to keep, or full for too long."""
-    if held is None or CELLS[pack.chemistry].storage_v is None:
+    if charge is None or CELLS[pack.chemistry].storage_v is None:
         return None
-    if held.mid < 15:
-        words = Phrase.of("About {held} left: bring it up to storage charge today.", held=percent(held.mid))
-        return Need(deed=Deed.RAISE, level=Level.CARE, words=words)
+    if charge.mid < 15:
+        words = Phrase.of("About {charge} left: bring it up to storage charge today.", charge=percent(charge.mid))
+        return PackNeed(task=PackTask.RAISE, level=Level.CAUTION, words=words)
     days = _days(known.full_at, now)
     if known.full_at is not None and days > limits.full_days:
         words = Phrase.of("Full for {days}: fly it, or bring it down to storage charge.", days=day(days))
-        return Need(deed=Deed.STORE, level=Level.CARE, words=words)
+        return PackNeed(task=PackTask.STORE, level=Level.CAUTION, words=words)
     return None
 
 
-def _by_age(known: Summary, now: datetime, limits: Limits) -> Need | None:
+def _by_age(known: Summary, now: datetime, limits: Limits) -> PackNeed | None:
     """Worn, out of balance, or not looked at."""
-    share = known.capacity_share
+    share = known.state_of_health
     if share is not None and 100 * share < limits.capacity_percent:
         words = Phrase.of(
             "{share} of its label is left; your limit is {limit}.",
             share=percent(100 * share),
             limit=percent(limits.capacity_percent),
         )
-        return Need(deed=Deed.RETIRE, level=Level.CARE, words=words)
+        return PackNeed(task=PackTask.RETIRE, level=Level.CAUTION, words=words)
     grown = known.mohm_times
     if grown is not None and grown > limits.resistance_times:
         words = Phrase.of("Its resistance has grown {times} times; it sags.", times=ratio(grown))
-        return Need(deed=Deed.RETIRE, level=Level.CARE, words=words)
-    if known.spread_v is not None and known.spread_v > SPREAD_GOOD_V:
-        level = Level.CARE if known.spread_v > SPREAD_CARE_V else Level.CLEAR
-        return Need(
-            deed=Deed.BALANCE,
+        return PackNeed(task=PackTask.RETIRE, level=Level.CAUTION, words=words)
+    if known.imbalance_v is not None and known.imbalance_v > SPREAD_GOOD_V:
+        level = Level.CAUTION if known.imbalance_v > SPREAD_CARE_V else Level.CLEAR
+        return PackNeed(
+            task=PackTask.BALANCE,
             level=level,
-            words=Phrase.of("Cells lie {v} apart: balance charge.", v=volt(known.spread_v)),
+            words=Phrase.of("Cells lie {v} apart: balance charge.", v=volt(known.imbalance_v)),
         )
     days = _days(known.looked_at, now)
     if known.looked_at is None:
-        return Need(deed=Deed.LOOK, level=Level.CARE, words=Phrase(text="Nothing is known of it yet: read its cells."))
+        return PackNeed(
+            task=PackTask.LOOK, level=Level.CAUTION, words=Phrase(text="Nothing is known of it yet: read its cells.")
+        )
     if days > limits.look_days:
-        return Need(deed=Deed.LOOK, level=Level.CARE, words=Phrase.of("Not looked at for {days}.", days=day(days)))
+        return PackNeed(
+            task=PackTask.LOOK, level=Level.CAUTION, words=Phrase.of("Not looked at for {days}.", days=day(days))
+        )
     return None
 
 
-def _ready(pack: Pack, known: Summary, held: ChargeRange | None, now: datetime, air_c: float | None) -> Need:
+def _ready(pack: Pack, known: Summary, charge: ChargeRange | None, now: datetime, air_c: float | None) -> PackNeed:
     kind = CELLS[pack.chemistry]
-    if held is None:
-        return Need(deed=Deed.LOOK, level=Level.CARE, words=Phrase(text="Its charge is not known: read it."))
-    if held.mid >= min(90.0, charge_percent(kind.fly_v, pack.chemistry)):
+    if charge is None:
+        return PackNeed(task=PackTask.LOOK, level=Level.CAUTION, words=Phrase(text="Its charge is not known: read it."))
+    if charge.mid >= min(90.0, charge_percent(kind.fly_v, pack.chemistry)):
         felt = known.felt_c(now)
         cold = felt if felt is not None else air_c
         if cold is not None and cold < COLD_C:
             words = Phrase.of("Charged, but at {cold} it sags: warm it in a pocket.", cold=temperature(cold))
-            return Need(deed=Deed.WARM, level=Level.CARE, words=words)
-        return Need(deed=Deed.FLY, level=Level.CLEAR, words=Phrase.of("Charged, {held}.", held=percent(held.mid)))
+            return PackNeed(task=PackTask.WARM, level=Level.CAUTION, words=words)
+        return PackNeed(
+            task=PackTask.FLY, level=Level.CLEAR, words=Phrase.of("Charged, {charge}.", charge=percent(charge.mid))
+        )
     if kind.storage_v is not None:
         low, high = (charge_percent(v, pack.chemistry) for v in kind.storage_v)
-        if low - 5 <= held.mid <= high + 5:
-            return Need(
-                deed=Deed.KEEP, level=Level.CLEAR, words=Phrase.of("At storage, {held}.", held=percent(held.mid))
+        if low - 5 <= charge.mid <= high + 5:
+            return PackNeed(
+                task=PackTask.KEEP,
+                level=Level.CLEAR,
+                words=Phrase.of("At storage, {charge}.", charge=percent(charge.mid)),
             )
-    words = Phrase.of("{held} left: charge it to fly, or bring it to storage.", held=percent(held.mid))
-    return Need(deed=Deed.CHARGE, level=Level.CLEAR, words=words)
+    words = Phrase.of("{charge} left: charge it to fly, or bring it to storage.", charge=percent(charge.mid))
+    return PackNeed(task=PackTask.CHARGE, level=Level.CLEAR, words=words)
 
 
 def _lower(words: str) -> str:
@@ -196,7 +206,7 @@ def _lower(words: str) -> str:
     return words[:1].lower() + words[1:] if words[1:2].islower() else words
 
 
-class Turn(Value):
+class NextPack(Value):
     """A pack in the order of flying, why it has that place, and whether it is charged."""
 
     pack: Pack
@@ -205,12 +215,12 @@ class Turn(Value):
 
 
 def next_packs(
-    packs: Iterable[Held],
+    packs: Iterable[PackNow],
     now: datetime,
     *,
     air_c: float | None = None,
     down: frozenset[int] = frozenset(),
-) -> tuple[Turn, ...]:
+) -> tuple[NextPack, ...]:
     """Packs in the order in which they fly next: charged ones first, cold ones last, of those the one charged longest
     ago, then the one with fewest cycles, so that wear spreads. Packs that may not fly (``down``: those with a grounding
     snag; state; ``grounding``) are left out.
@@ -218,25 +228,25 @@ def next_packs(
     Aware time, °C. Source: first in, first out, and warm before cold; common practice, no source.
     """
     rows = []
-    for pack, known, held in packs:
+    for pack, known, charge in packs:
         if not pack.usable or pack.id in down or grounding(pack, known, now) is not None:
             continue
-        charged = held is not None and held.mid >= min(
+        charged = charge is not None and charge.mid >= min(
             90.0, charge_percent(CELLS[pack.chemistry].fly_v, pack.chemistry)
         )
         felt = known.felt_c(now)
         cold = (felt if felt is not None else (air_c if air_c is not None else 20.0)) < COLD_C and felt is not None
         since = known.charged_at or known.charge_at or now
         watch = pack.state is PackState.WATCH
-        rows.append(((not charged, cold, watch, since, known.cycles, pack.label), pack, known, charged, cold, held))
+        rows.append(((not charged, cold, watch, since, known.cycles, pack.label), pack, known, charged, cold, charge))
     rows.sort(key=lambda row: row[0])
     turns = []
-    for _, pack, known, charged, cold, held in rows:
+    for _, pack, known, charged, cold, charge in rows:
         if not charged:
             words = (
                 Phrase(text="Its charge is not known.")
-                if held is None
-                else Phrase.of("Only {held} in it.", held=percent(held.mid))
+                if charge is None
+                else Phrase.of("Only {charge} in it.", charge=percent(charge.mid))
             )
         elif cold:
             words = Phrase(text="Charged but cold: it flies last, once it is warm.")
@@ -246,32 +256,36 @@ def next_packs(
             words = Phrase.of(f"Charged {{days}} ago, {known.cycles} {times}.", days=day(days))
             if days < 1:
                 words = Phrase(text=f"Charged today, {known.cycles} {times}.")
-        turns.append(Turn(pack=pack, words=words, charged=charged))
+        turns.append(NextPack(pack=pack, words=words, charged=charged))
     return tuple(turns)
 
 
-def after_the_day(packs: Iterable[Held], now: datetime, since: datetime) -> tuple[tuple[Pack, Deed, Phrase], ...]:
+def after_the_day(
+    packs: Iterable[PackNow], now: datetime, since: datetime
+) -> tuple[tuple[Pack, PackTask, Phrase], ...]:
     """Which packs to bring to storage charge after a flying day that began at ``since`` (aware times).
 
     Those flown, charged or read since then whose charge lies outside the storage band, and how: up or down. Hot ones
     cool first; those that must not be charged are left out. Source: packs to storage charge if not used within days; common practice, no source.
     """
     rows = []
-    for pack, known, held in packs:
+    for pack, known, charge in packs:
         band = CELLS[pack.chemistry].storage_v
         touched = any(at is not None and at >= since for at in (known.flown_at, known.charged_at, known.looked_at))
-        if band is None or held is None or not touched or not pack.usable:
+        if band is None or charge is None or not touched or not pack.usable:
             continue
         low_v, high_v = known.weakest_at_best_v, known.highest_v
         if lithium.why_not_charged(pack.chemistry, weakest_v=low_v, highest_v=high_v, felt_c=None) is not None:
             continue
         low, high = (charge_percent(v, pack.chemistry) for v in band)
-        if held.mid > high + 5:
+        if charge.mid > high + 5:
             words = Phrase.of(
-                "{held} in it: down to about {aim}.", held=percent(held.mid), aim=percent((low + high) / 2)
+                "{charge} in it: down to about {aim}.", charge=percent(charge.mid), aim=percent((low + high) / 2)
             )
-            rows.append((pack, Deed.STORE, words))
-        elif held.mid < low - 5:
-            words = Phrase.of("{held} in it: up to about {aim}.", held=percent(held.mid), aim=percent((low + high) / 2))
-            rows.append((pack, Deed.RAISE, words))
+            rows.append((pack, PackTask.STORE, words))
+        elif charge.mid < low - 5:
+            words = Phrase.of(
+                "{charge} in it: up to about {aim}.", charge=percent(charge.mid), aim=percent((low + high) / 2)
+            )
+            rows.append((pack, PackTask.RAISE, words))
     return tuple(rows)

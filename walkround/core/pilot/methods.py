@@ -8,7 +8,7 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
 
 
-class PracticeTopic(StrEnum):
+class MethodTopic(StrEnum):
     """Topics on which practitioners differ."""
 
     CHARGE = "charge"
@@ -24,7 +24,7 @@ class PracticeTopic(StrEnum):
     PAPER = "paper"
 
 
-class School(Value):
+class Method(Value):
     """One school: its name, what it does, why others choose differently, and (check, words) of what it judges otherwise."""
 
     id: str
@@ -34,25 +34,25 @@ class School(Value):
     alters: tuple[tuple[str, str], ...] = ()
 
 
-PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
-    PracticeTopic.CHARGE: (
+METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
+    MethodTopic.CHARGE: (
         "Charge",
         (
-            School(
+            Method(
                 id="full",
                 label="Full or nearly, before every launch",
                 does="A pack below 4.13 V a cell is charged again first.",
                 alters=(("pack.cells", "a cell below 4.13 V is care, below 4.00 V grounds"),),
                 others="Others say a half-hour hop does not need a full pack, and packs age when they wait full.",
             ),
-            School(
+            Method(
                 id="plan",
                 label="Enough for the plan",
                 does="The planned flight may use at most half of what the pack holds now.",
                 alters=(("pack.plan", "more than half of the pack grounds"),),
                 others="Others top up every time, because the pack that only had to do a quick hop is the classic loss.",
             ),
-            School(
+            Method(
                 id="volts",
                 label="By volts",
                 does="On three cells: 12.4 V flies, 12.0 to 12.4 V is recharged unless it is the second short hop, below 12.0 V stays down.",
@@ -61,48 +61,48 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.SATELLITES: (
+    MethodTopic.SATELLITES: (
         "Satellites",
         (
-            School(
+            Method(
                 id="ten",
                 label="Ten, and dilution below 2",
                 does="Ten satellites or more and a dilution below 2.0 before home is set.",
-                alters=(("senses.satellites", "at least 10 satellites"),),
+                alters=(("sensors.satellites", "at least 10 satellites"),),
                 others="Others go with the published minimum of four, or with the aircraft's own ready state.",
             ),
-            School(
+            Method(
                 id="four",
                 label="Four, the published minimum",
                 does="At least four satellites; dilution still below 2.0.",
-                alters=(("senses.satellites", "at least 4 satellites"),),
+                alters=(("sensors.satellites", "at least 4 satellites"),),
                 others="Others want ten, because four can be lost behind one tree.",
             ),
-            School(
+            Method(
                 id="ready",
                 label="Ready state only",
                 does="As many as the aircraft wants; only its ready state counts.",
-                alters=(("senses.satellites", "as many as the aircraft wants"),),
+                alters=(("sensors.satellites", "as many as the aircraft wants"),),
                 others="Others do not trust a lamp and read the numbers.",
             ),
         ),
     ),
-    PracticeTopic.COMPASS: (
+    MethodTopic.COMPASS: (
         "Compass calibration",
         (
-            School(
+            Method(
                 id="due",
                 label="When it is due",
                 does="After far travel, firmware, a crash, or when the aircraft asks.",
                 others="Others calibrate at every new site, because each place has its own iron.",
             ),
-            School(
+            Method(
                 id="site",
                 label="At every new site",
                 does="Once at each field that differs from the last calibration's.",
                 others="Others say needless calibrations near unseen metal do harm.",
             ),
-            School(
+            Method(
                 id="day",
                 label="Every day",
                 does="First launch of each day.",
@@ -110,23 +110,23 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.FIRMWARE: (
+    MethodTopic.FIRMWARE: (
         "Firmware",
         (
-            School(
+            Method(
                 id="critical",
                 label="Critical fixes only",
                 does="Read the notes; apply what touches compass, inertial unit, vision or battery; else wait two weeks.",
                 others="Others always run the latest, so that support and packs agree.",
             ),
-            School(
+            Method(
                 id="latest",
                 label="Latest always",
                 does="Updated at home before flying.",
                 others="Others say most fly-aways follow an update.",
                 alters=(("bench.firmware", "a waiting update is care"),),
             ),
-            School(
+            Method(
                 id="technician",
                 label="By a technician, then recheck everything",
                 does="Somebody trained puts it on; you recheck the work sheet and walk the whole list.",
@@ -134,16 +134,16 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.ROUND: (
+    MethodTopic.ROUND: (
         "Second launch of the day",
         (
-            School(
+            Method(
                 id="every",
                 label="The whole launch list, every launch",
                 does="All launch checks again; only the day's checks are left out.",
                 others="Others keep the short list after the first launch, so that it is really walked.",
             ),
-            School(
+            Method(
                 id="short",
                 label="Once a day, then the short list",
                 does="After the first launch only propellers, pack, controls, home point and the gates.",
@@ -151,16 +151,16 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.PROPELLERS: (
+    MethodTopic.PROPELLERS: (
         "Propellers at each launch",
         (
-            School(
+            Method(
                 id="on",
                 label="Feel and spin them, on the motor",
                 does="Fingertip along each edge, then a turn by hand; off the motor at season start.",
                 others="Others take them off each time, because hub and lugs crack where nobody sees.",
             ),
-            School(
+            Method(
                 id="off",
                 label="Take them off and look",
                 does="Each propeller off, both sides to the light, back on its motor.",
@@ -168,23 +168,23 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.LAUNCH: (
+    MethodTopic.LAUNCH: (
         "Launch",
         (
-            School(
+            Method(
                 id="mat",
                 label="From a mat",
                 does="A mat tells people, keeps dust away and gives the down camera a target.",
                 others="Others say a mat that blows up into the blades is worse than dust.",
             ),
-            School(
+            Method(
                 id="hard",
                 label="From hard ground",
                 does="Swept, level, firm ground.",
                 others="Others carry their own clean ground with them.",
                 alters=(("field.surface_rotor", "hard ground is what you look for"),),
             ),
-            School(
+            Method(
                 id="hand",
                 label="From the hand",
                 does="Held from below with a stretched arm, with its own caution.",
@@ -192,17 +192,17 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.LOST_LINK: (
+    MethodTopic.LOST_LINK: (
         "Lost link, wing",
         (
-            School(
+            Method(
                 id="circle",
                 label="Cut and circle",
                 does="Throttle off, gentle turn: it comes down near you.",
                 alters=(("link.lost_action_wing", "a straight glide is care"),),
                 others="Others let it glide straight, to keep the wing from spiralling.",
             ),
-            School(
+            Method(
                 id="glide",
                 label="Cut and glide",
                 does="Throttle off, surfaces neutral.",
@@ -211,17 +211,17 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.VIDEO_POWER: (
+    MethodTopic.VIDEO_POWER: (
         "Video power",
         (
-            School(
+            Method(
                 id="moderate",
                 label="Moderate",
                 does="About 600 to 700 mW where that is legal; more only overheats.",
                 others="Others want every bit of range the law gives.",
                 alters=(("power.video_power", "full power is care"),),
             ),
-            School(
+            Method(
                 id="maximum",
                 label="The most the law allows",
                 does="As much as the law and the cooling allow.",
@@ -230,17 +230,17 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.PAYLOAD_WIFI: (
+    MethodTopic.PAYLOAD_WIFI: (
         "Payload with its own wireless network",
         (
-            School(
+            Method(
                 id="off",
                 label="Off",
                 does="Nothing that transmits flies beside the receiver.",
                 others="Others have tested theirs and want the live picture.",
                 alters=(("power.payload_wifi", "a tested network is care"),),
             ),
-            School(
+            Method(
                 id="trusted",
                 label="Tested and trusted",
                 does="On, once it has passed a range check with this link.",
@@ -249,16 +249,16 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
             ),
         ),
     ),
-    PracticeTopic.PAPER: (
+    MethodTopic.PAPER: (
         "List in hand",
         (
-            School(
+            Method(
                 id="hand",
                 label="Always the list in hand",
                 does="Each check is read, done, answered; then the next.",
                 others="Others walk from memory and use the list to catch what they left out.",
             ),
-            School(
+            Method(
                 id="audit",
                 label="From memory, the list as audit",
                 does="Walk a station by heart, then go down its list and answer what you really did.",
@@ -269,7 +269,7 @@ PRACTICES: dict[PracticeTopic, tuple[str, tuple[School, ...]]] = {
 }
 
 
-class Practices(Value):
+class ChosenMethods(Value):
     """The schools this pilot follows, one id for each topic."""
 
     charge: str = "full"
@@ -285,13 +285,13 @@ class Practices(Value):
     paper: str = "hand"
 
     @model_validator(mode="after")
-    def known(self) -> "Practices":
+    def known(self) -> "ChosenMethods":
         """Refuse a school nobody follows."""
-        for topic, (label, schools) in PRACTICES.items():
-            if getattr(self, topic.value) not in {school.id for school in schools}:
+        for topic, (label, methods) in METHODS.items():
+            if getattr(self, topic.value) not in {method.id for method in methods}:
                 raise InputError(f"{label}: that school is not known.", topic.value)
         return self
 
-    def school(self, topic: PracticeTopic) -> School:
+    def method(self, topic: MethodTopic) -> Method:
         """The chosen school of a topic (no unit). Source: the pilot's settings."""
-        return next(s for s in PRACTICES[topic][1] if s.id == getattr(self, topic.value))
+        return next(s for s in METHODS[topic][1] if s.id == getattr(self, topic.value))

@@ -24,7 +24,7 @@ def disagreements(context: Context) -> dict[str, tuple[Finding, ...]]:
     return {check_id: tuple(findings) for check_id, findings in found.items()}
 
 
-def _finding(check_id: str, reason: Phrase, again: str, level: Level = Level.CARE) -> Finding:
+def _finding(check_id: str, reason: Phrase, again: str, level: Level = Level.CAUTION) -> Finding:
     return Finding(
         check_id=check_id, name="Answers disagree", level=level, reason=reason, remedy=again, source=OUR_CHOICE
     )
@@ -108,13 +108,13 @@ def _packs_ready(context: Context) -> Finding | None:
     return _finding("bench.packs_ready", Phrase(text=words), "Read the packs that are not on record as charged.")
 
 
-def _ceiling_and_plan(context: Context) -> Finding | None:
-    said, planned = _measured(context, "field.ceiling"), context.planned_answer
+def _max_height_and_plan(context: Context) -> Finding | None:
+    said, planned = _measured(context, "field.max_height"), context.planned_answer
     if said is None or planned is None or planned.height_m <= said + 0.5:
         return None
     words = "The highest point was given as {said}, the plan flies at {plan}; the higher one counts."
     reason = Phrase.of(words, said=height(said), plan=height(planned.height_m))
-    return _finding("field.ceiling", reason, "Correct the height of one of them.")
+    return _finding("field.max_height", reason, "Correct the height of one of them.")
 
 
 def _circle_and_plan(context: Context) -> Finding | None:
@@ -156,14 +156,14 @@ def _sky_and_report(context: Context) -> Finding | None:
 
 
 def _fix_and_home(context: Context) -> Finding | None:
-    fix = context.answers.get("senses.satellites")
-    if _chosen(context, "senses.home_point") != "here" or fix is None or not isinstance(fix.answer, FixRead):
+    fix = context.answers.get("sensors.satellites")
+    if _chosen(context, "sensors.home_point") != "here" or fix is None or not isinstance(fix.answer, FixRead):
         return None
     if fix.answer.fix.position is not None and fix.answer.fix.quality > 0:
         return None
     words = "You confirmed the home point, but the receiver has no position."
     return _finding(
-        "senses.home_point", Phrase(text=words), "Wait for a fix, then set the home point again.", Level.GROUNDED
+        "sensors.home_point", Phrase(text=words), "Wait for a fix, then set the home point again.", Level.GROUNDED
     )
 
 
@@ -172,7 +172,7 @@ _RULES: tuple[Callable[[Context], Finding | None], ...] = (
     _full_pack,
     _firmware,
     _packs_ready,
-    _ceiling_and_plan,
+    _max_height_and_plan,
     _circle_and_plan,
     _sources_and_plan,
     _sky_and_report,

@@ -34,7 +34,7 @@ def judge_air(weather: Weather, situation: Situation) -> list[Finding]:
             findings.append(
                 Finding(
                     name="Fog risk",
-                    level=Level.CARE,
+                    level=Level.CAUTION,
                     reason=Phrase.of(
                         "Temperature {t} and dew point {d} lie close together in light wind: fog may form.",
                         t=temperature(weather.temperature_c),
@@ -47,11 +47,11 @@ def judge_air(weather: Weather, situation: Situation) -> list[Finding]:
     findings += _fingers(weather)
     if situation.site.indoors:
         return findings[:1]
-    if weather.temperature_c is not None and weather.pressure_hpa is None and weather.text != BY_HAND:
+    if weather.temperature_c is not None and weather.qnh_hpa is None and weather.text != BY_HAND:
         findings += _thickest(weather, situation)
-    if weather.temperature_c is not None and weather.pressure_hpa is not None:
+    if weather.temperature_c is not None and weather.qnh_hpa is not None:
         value_m = atmosphere.density_altitude_m(
-            weather.pressure_hpa, situation.site.elevation_m, weather.temperature_c, weather.dew_point_c
+            weather.qnh_hpa, situation.site.elevation_m, weather.temperature_c, weather.dew_point_c
         )
         findings.append(
             measured(
@@ -61,7 +61,7 @@ def judge_air(weather: Weather, situation: Situation) -> list[Finding]:
                 sense="max",
                 words={
                     Level.CLEAR: "Density altitude {value}.",
-                    Level.CARE: "Density altitude {value} (max {limit}).",
+                    Level.CAUTION: "Density altitude {value} (max {limit}).",
                     Level.GROUNDED: "Density altitude {value} (max {limit}).",
                 },
                 remedy="Expect less thrust and fewer minutes; fly light.",
@@ -91,13 +91,13 @@ def _fingers(weather: Weather) -> list[Finding]:
             temperature(felt_c),
             temperature(FROSTBITE_C),
             sense="min",
-            level=Level.GROUNDED if felt_c <= FROSTBITE_C else Level.CARE,
+            level=Level.GROUNDED if felt_c <= FROSTBITE_C else Level.CAUTION,
             words={
-                Level.CARE: "On bare fingers the air feels like {value}; they grow slow.",
+                Level.CAUTION: "On bare fingers the air feels like {value}; they grow slow.",
                 Level.GROUNDED: "On bare fingers the air feels like {value}: skin may freeze within half an hour.",
             },
             remedy={
-                Level.CARE: "Gloves with free tips, a muff over the transmitter, short flights.",
+                Level.CAUTION: "Gloves with free tips, a muff over the transmitter, short flights.",
                 Level.GROUNDED: "Another day.",
             },
             source="wind chill 2001, Environment Canada and US NWS; frostbite from -27 °C (from memory); care at 0 °C: our choice",
@@ -124,7 +124,7 @@ def _thickest(weather: Weather, situation: Situation) -> list[Finding]:
             height(value_m),
             height(situation.limits.density_altitude_m),
             sense="max",
-            level=Level.GROUNDED if over else Level.CARE,
+            level=Level.GROUNDED if over else Level.CAUTION,
             words="Without a pressure the density altitude may be up to {value} (max {limit}).",
             remedy="Enter the pressure (QNH).",
             source="ICAO Doc 7488/3, with the lowest pressure on record; " + OUR_CHOICE,
@@ -134,8 +134,8 @@ def _thickest(weather: Weather, situation: Situation) -> list[Finding]:
 
 def _thin(weather: Weather, situation: Situation) -> list[Finding]:
     """What thin air costs: thrust goes with density, the power to hover with one over its root."""
-    assert weather.pressure_hpa is not None and weather.temperature_c is not None
-    station_hpa = atmosphere.station_pressure_hpa(weather.pressure_hpa, situation.site.elevation_m)
+    assert weather.qnh_hpa is not None and weather.temperature_c is not None
+    station_hpa = atmosphere.station_pressure_hpa(weather.qnh_hpa, situation.site.elevation_m)
     share = (
         atmosphere.air_density(station_hpa, weather.temperature_c, weather.dew_point_c) / atmosphere.SEA_LEVEL_DENSITY
     )
@@ -170,7 +170,7 @@ def _icing(weather: Weather) -> list[Finding]:
     return [
         Finding(
             name="Icing",
-            level=Level.GROUNDED if grounds else Level.CARE,
+            level=Level.GROUNDED if grounds else Level.CAUTION,
             reason=Phrase.of(
                 f"{{t}} with {what}: propellers and wings may ice, unseen from below.", t=temperature(air_c)
             ),
@@ -196,10 +196,10 @@ def _temperature(value_c: float, low_c: float, high_c: float) -> Finding:
         temperature(low_c if cold else high_c),
         sense="min" if cold else "max",
         span=20,
-        care=0.25,
+        caution=0.25,
         words={
             Level.CLEAR: "Air at {value}.",
-            Level.CARE: "Air at {value}, your limit is {limit}.",
+            Level.CAUTION: "Air at {value}, your limit is {limit}.",
             Level.GROUNDED: "Air at {value}, your limit is {limit}.",
         },
         remedy="Warm packs and fingers; hover first and watch the volts."

@@ -18,7 +18,7 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
     findings = [
         Finding(
             name="Open snag",
-            level=Level.GROUNDED if snag.grounds else Level.CARE,
+            level=Level.GROUNDED if snag.grounds else Level.CAUTION,
             reason=Phrase(
                 text=f"{situation.pack.label if snag.on == 'pack' else situation.aircraft.name}: {snag.title}."
             ),
@@ -31,7 +31,7 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
     if situation.aircraft.has(Trait.COMPASS):
         findings += _due("Compass", due.compass_due(situation), "Calibrate it at the Senses station.")
     if situation.aircraft.has(Trait.FLIGHT_CONTROLLER):
-        findings += _due("Level", due.level_due(situation), "Calibrate it on a level surface.")
+        findings += _due("Level", due.accelerometer_due(situation), "Calibrate it on a level surface.")
     findings += _due(
         "Season look",
         due.season_due(situation.history.last_done("bench.season_look"), situation),
@@ -47,7 +47,7 @@ def _events(situation: Situation) -> list[Finding]:
     return [
         Finding(
             name="Event",
-            level=Level.CARE,
+            level=Level.CAUTION,
             reason=Phrase(
                 text=f"{due.event_words(event, situation)}: {number} {'check follows' if number == 1 else 'checks follow'}."
             ),
@@ -58,4 +58,4 @@ def _events(situation: Situation) -> list[Finding]:
 
 
 def _due(name: str, reason: Phrase | None, remedy: str) -> list[Finding]:
-    return [] if reason is None else [Finding(name=name, level=Level.CARE, reason=reason, remedy=remedy)]
+    return [] if reason is None else [Finding(name=name, level=Level.CAUTION, reason=reason, remedy=remedy)]

@@ -6,12 +6,12 @@ from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, sexagesimal
 from walkround.core.base.phrase import Phrase, degree, height, minute, percent
 from walkround.core.base.value import Value
-from walkround.core.field import plane
+from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
 from walkround.core.field.site import USUAL_CREW, Role, Site
 from walkround.core.flight.getting_home import when_link_lost
-from walkround.core.flight.home import Place, turn_backs
-from walkround.core.flight.return_height import return_height
+from walkround.core.flight.return_to_home import Place, turn_backs
+from walkround.core.flight.rth_altitude import rth_altitude
 from walkround.core.round.context import Context
 
 MOST_HAZARDS = 10
@@ -70,8 +70,8 @@ def hazards(site: Site) -> tuple[Phrase, ...]:
 
     Source: the field's own plan.
     """
-    area = site.flying_area()
-    box, near = plane.box(area), []
+    area = site.flight_polygon()
+    box, near = planar_geometry.bounding_box(area), []
     for mark in site.marks:
         if not mark.within(box, 100) and site.away(mark)[0] >= 50:
             continue
@@ -87,8 +87,8 @@ def _lost(context: Context) -> tuple[Phrase, ...]:
     lines = [Phrase(text=when_link_lost(s.aircraft, site))]
     if not s.aircraft.has(Trait.RETURN_HOME):
         return tuple(lines)
-    needs = return_height(site, s.aircraft, s.limits, context.weather)
-    setting = s.history.last_done("link.return_height")
+    needs = rth_altitude(site, s.aircraft, s.limits, context.weather)
+    setting = s.history.last_done("link.rth_altitude")
     set_m = setting.value.value if setting is not None and setting.value is not None else needs.lowest_m
     words = (
         "It climbs to {set} and flies straight to the launch point; the circle there stays clear. Least safe: {least}."
@@ -128,7 +128,7 @@ def make_brief(context: Context, conditions: tuple[Finding, ...]) -> Brief:
 def planned_words(context: Context) -> Phrase:
     """How long and how far the flight goes, in minutes and m. Source: the plan of the round and the field's box."""
     site = context.situation.site
-    sector = plane.bearing(site.pilot_spot.xy, _middle(site))
+    sector = planar_geometry.bearing(site.pilot_spot.xy, _middle(site))
     return Phrase.of(
         "{minutes} in the air, up to {top}, at most {far} away, towards {where}.",
         minutes=minute(round(context.planned_min)),
@@ -138,6 +138,6 @@ def planned_words(context: Context) -> Phrase:
     )
 
 
-def _middle(site: Site) -> plane.Point:
-    area = site.flying_area()
+def _middle(site: Site) -> planar_geometry.Point:
+    area = site.flight_polygon()
     return (sum(x for x, _ in area) / len(area), sum(y for _, y in area) / len(area))

@@ -4,8 +4,8 @@ from collections.abc import Mapping
 
 from walkround.core.aircraft.traits import Trait
 from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
-from walkround.core.flight.home import Place, Trip, turn_backs
-from walkround.core.flight.plan_of_flight import FlightPlan, Needs, needs, winds_at
+from walkround.core.flight.plan_of_flight import FlightNeeds, FlightPlan, needs, winds_at
+from walkround.core.flight.return_to_home import Place, Trip, turn_backs
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.packs.load import UnderLoad, under_load
 from walkround.core.round import evidence as ev
@@ -121,8 +121,8 @@ class Context:
             return atmosphere.air_density(atmosphere.standard_pressure_hpa(site.elevation_m), 15)
         pressure = (
             atmosphere.standard_pressure_hpa(site.elevation_m)
-            if weather.pressure_hpa is None
-            else atmosphere.station_pressure_hpa(weather.pressure_hpa, site.elevation_m)
+            if weather.qnh_hpa is None
+            else atmosphere.station_pressure_hpa(weather.qnh_hpa, site.elevation_m)
         )
         return atmosphere.air_density(pressure, weather.temperature_c, weather.dew_point_c)
 
@@ -135,13 +135,13 @@ class Context:
             uses=history.uses,
             density=self.density,
             temperature_c=self.pack_c if pack_c is None else pack_c,
-            capacity_share=history.pack_capacity_share,
+            state_of_health=history.pack_state_of_health,
         )
 
     @property
     def top_m(self) -> float:
         """The highest point of the flight above ground in m: as said in this round, else the field's flying height."""
-        said = self.answers.get("field.ceiling")
+        said = self.answers.get("field.max_height")
         if said is not None and isinstance(said.answer, ev.Measured):
             return said.answer.value
         return self.situation.site.flight_height_m
@@ -152,21 +152,21 @@ class Context:
         return max(self.top_m, self.flight_plan.height_m)
 
     @property
-    def return_height_m(self) -> float | None:
+    def rth_altitude_m(self) -> float | None:
         """The return height set in the aircraft in m above launch: as read in this round, else as on record; None without
         return to home, and where it is not known."""
         if not self.situation.aircraft.has(Trait.RETURN_HOME):
             return None
-        piece = self.answers.get("link.return_height")
+        piece = self.answers.get("link.rth_altitude")
         if piece is not None and isinstance(piece.answer, ev.Measured):
             return piece.answer.value
-        done = self.situation.history.last_done("link.return_height")
+        done = self.situation.history.last_done("link.rth_altitude")
         return None if done is None or done.value is None else done.value.value
 
     @property
     def home_height_m(self) -> float:
         """The greatest height in m at which it flies out or home."""
-        return max(self.highest_m, self.return_height_m or 0.0)
+        return max(self.highest_m, self.rth_altitude_m or 0.0)
 
     @property
     def turn_back_percent(self) -> float | None:
@@ -174,7 +174,7 @@ class Context:
         no charge is enough."""
         s, plan = self.situation, self.flight_plan
         place = Place(distance_m=plan.out_m or s.site.reach_m, height_m=self.highest_m)
-        turn = turn_backs(self.trip, [place.distance_m], place, self.return_height_m or self.highest_m)[0]
+        turn = turn_backs(self.trip, [place.distance_m], place, self.rth_altitude_m or self.highest_m)[0]
         return None if turn.percent is None else max(turn.percent, self.flight_needs().turn_back_percent)
 
     @property
@@ -217,7 +217,7 @@ class Context:
 
     def flight_needs(
         self, plan: FlightPlan | None = None, held: ChargeRange | None = None, known: Endurance | None = None
-    ) -> Needs:
+    ) -> FlightNeeds:
         """What the plan of this round asks of this pack today, with another charge or other minutes if given."""
         plan = plan or self.flight_plan
         wind_ms, strongest_ms = winds_at(self.weather, self.situation.site, plan.height_m)

@@ -21,7 +21,7 @@ UPSETS_COMPASS = (
 NEVER_FLOWN = "no flight in the logbook"
 BEFORE_ALL = datetime(1970, 1, 1, tzinfo=UTC)
 """When something happened of which only the order is known: before everything in this book."""
-UPSETS_LEVEL = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.NEW_BUILD)
+UPSETS_ACCELEROMETER = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.NEW_BUILD)
 COMPASS_PARTS = (PartKind.FLIGHT_CONTROLLER, PartKind.SATNAV, PartKind.MOTOR)
 """Replacing one of these moves iron or the sensor itself. Source: after a metal change; common practice, no source."""
 
@@ -114,25 +114,25 @@ def compass_due(situation: Situation) -> Phrase | None:
         if away_m > situation.limits.compass_far_m:
             where = f" at {last.site}" if last.site else ""
             return Phrase.of(f"{{away}} from the last compass calibration{where}.", away=distance(away_m))
-    practice = situation.practices.compass
+    method = situation.methods.compass
     last_day = situation.local(last.at).date()
-    if practice == "day" and last_day != situation.today():
+    if method == "day" and last_day != situation.today():
         return Phrase.of("Your practice: every day.")
-    if practice == "site" and last.site != situation.site.name:
+    if method == "site" and last.site != situation.site.name:
         return Phrase.of(f"Your practice: every new site; the last was {last.site or 'elsewhere'}.")
     return None
 
 
-def level_due(situation: Situation) -> Phrase | None:
+def accelerometer_due(situation: Situation) -> Phrase | None:
     """Why the accelerometer is to be calibrated today, or None; no unit.
 
     Source: first flight, after firmware, after a crash or hard landing: common practice, no source.
     """
     history = situation.history
-    last = history.latest(EventKind.LEVEL_CALIBRATED)
+    last = history.latest(EventKind.ACCELEROMETER_CALIBRATED)
     if last is None:
         return Phrase.of("No level calibration is on record for this aircraft.")
-    upset = _newest(situation, UPSETS_LEVEL, (PartKind.FLIGHT_CONTROLLER,))
+    upset = _newest(situation, UPSETS_ACCELEROMETER, (PartKind.FLIGHT_CONTROLLER,))
     if upset is not None and upset.at > last.at:
         return Phrase.of(f"{event_words(upset, situation)}: the last level calibration is older.")
     return None

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from walkround.core.aircraft.bag import Packed
-from walkround.core.aircraft.control_directions import MoveSeen
+from walkround.core.aircraft.control_directions import StickSeen
 from walkround.core.aircraft.propeller_check import RotorSeen
 from walkround.core.base.value import Value
 from walkround.core.flight.plan_of_flight import FlightPlan
@@ -81,11 +81,11 @@ class RotorsSeen(Value):
     seen: tuple[RotorSeen, ...] = Field(max_length=8)
 
 
-class MovesMade(Value):
+class ControlDirectionsSeen(Value):
     """What each stick movement really moved."""
 
-    kind: Literal["moves"] = "moves"
-    seen: tuple[MoveSeen, ...] = Field(max_length=12)
+    kind: Literal["control_directions"] = "control_directions"
+    seen: tuple[StickSeen, ...] = Field(max_length=12)
 
 
 class BagPacked(Value):
@@ -126,7 +126,7 @@ Answer = Annotated[
     | FixRead
     | WeatherRead
     | RotorsSeen
-    | MovesMade
+    | ControlDirectionsSeen
     | BagPacked
     | Planned
     | Skipped

@@ -8,8 +8,8 @@ from walkround.core.base.finding import Finding, Level, cap, measured
 from walkround.core.base.phrase import Phrase, second
 from walkround.core.checklist.check import (
     AskChoice,
+    AskControlDirections,
     AskFlight,
-    AskMoves,
     AskNumber,
     AskPacked,
     AskRotors,
@@ -17,7 +17,7 @@ from walkround.core.checklist.check import (
     Check,
 )
 from walkround.core.packs import bands
-from walkround.core.pilot.methods import PracticeTopic
+from walkround.core.pilot.methods import MethodTopic
 from walkround.core.round import evidence as ev
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import Evidence
@@ -51,7 +51,7 @@ def _cells(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ..
     return bands.judge_cells(
         piece.answer.reading,
         s.pack,
-        s.practices.charge,
+        s.methods.charge,
         planned_percent=context.flight_needs().planned_percent,
         second_hop=context.second_hop,
     )
@@ -67,7 +67,7 @@ def _flight(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
 def _fix(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     assert isinstance(piece.answer, ev.FixRead)
     s = context.situation
-    return satellites.judge_fix(piece.answer.fix, s.practices.satellites, s.site.position, piece.at)
+    return satellites.judge_fix(piece.answer.fix, s.methods.satellites, s.site.position, piece.at)
 
 
 def _weather(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
@@ -83,11 +83,11 @@ def _rotors(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
     return judge_them(context.situation.aircraft, piece.answer.seen)
 
 
-def _moves(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
-    assert isinstance(piece.answer, ev.MovesMade)
-    if not isinstance(check.ask, AskMoves):
+def _control_directions(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
+    assert isinstance(piece.answer, ev.ControlDirectionsSeen)
+    if not isinstance(check.ask, AskControlDirections):
         raise InputError("That answer does not fit this check.")
-    return control_directions.judge_moves(context.situation.aircraft, piece.answer.seen)
+    return control_directions.judge_control_directions(context.situation.aircraft, piece.answer.seen)
 
 
 _PASSES = {1: "bag.second_pass", 2: "bag.first_pass"}
@@ -110,7 +110,7 @@ def _skipped(check: Check, piece: Evidence, context: Context) -> tuple[Finding, 
     grounds = check.grounds and not check.if_skipped
     finding = Finding(
         name="Skipped",
-        level=Level.GROUNDED if grounds else Level.CARE,
+        level=Level.GROUNDED if grounds else Level.CAUTION,
         reason=Phrase(text=f"Not done: {piece.answer.reason.rstrip('.')}.{instead}"),
         remedy="Do this check; without it the verdict is Stay down."
         if grounds
@@ -139,21 +139,21 @@ def _chosen(check: Check, piece: Evidence, context: Context) -> tuple[Finding, .
         raise InputError("Choose one of the answers.", "option")
     if option.needs_note and not answer.note.strip():
         raise InputError("Say in a few words what was done.", "note")
-    topic, _, school = option.care_under.partition("=")
-    if school and getattr(context.situation.practices, topic) == school:
-        chosen = context.situation.practices.school(PracticeTopic(topic))
+    topic, _, method = option.caution_under.partition("=")
+    if method and getattr(context.situation.methods, topic) == method:
+        chosen = context.situation.methods.method(MethodTopic(topic))
         other = Finding(
             name="Seen",
-            level=Level.CARE,
+            level=Level.CAUTION,
             reason=Phrase(text=f"{option.label}, but your practice is “{chosen.label}”: {chosen.does}"),
             remedy="Follow your practice, or change it in Settings.",
             source=check.source,
         )
         return (other,)
-    stand = context.situation.site.stand.value
-    if stand in (*option.grounds_at, *option.care_at):
-        level = Level.GROUNDED if stand in option.grounds_at else Level.CARE
-        text = f"{option.label}, but this field is launched from {stand}: {option.at_reason}"
+    launch_platform = context.situation.site.launch_platform.value
+    if launch_platform in (*option.grounds_at, *option.caution_at):
+        level = Level.GROUNDED if launch_platform in option.grounds_at else Level.CAUTION
+        text = f"{option.label}, but this field is launched from {launch_platform}: {option.at_reason}"
         return (Finding(name="Seen", level=level, reason=Phrase(text=text), remedy=check.remedy, source=check.source),)
     words = f"{option.reason or option.label + '.'} {answer.note}".strip()
     seen = Finding(
@@ -205,7 +205,7 @@ _JUDGES: dict[type, Callable[[Check, Evidence, Context], tuple[Finding, ...]]] =
     ev.FixRead: _fix,
     ev.WeatherRead: _weather,
     ev.RotorsSeen: _rotors,
-    ev.MovesMade: _moves,
+    ev.ControlDirectionsSeen: _control_directions,
     ev.BagPacked: _packed,
     ev.Planned: _flight,
     ev.Skipped: _skipped,
@@ -222,7 +222,7 @@ ADDS: dict[str, Callable[[Evidence, Context], tuple[Finding, ...]]] = {
     "sun": _adds(Subject.SUN),
     "sight": _adds(Subject.SIGHT),
     "sources": _adds(Subject.SOURCES),
-    "crowd": _adds(Subject.PEOPLE),
+    "people": _adds(Subject.PEOPLE),
     "pack": _adds(Subject.PACK),
 }
 """Subjects of ``readiness`` that speak whenever a check is answered, by the name the check gives."""

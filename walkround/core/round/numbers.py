@@ -10,7 +10,7 @@ from walkround.core.base.units import Measure, Quantity
 from walkround.core.checklist.check import Band
 from walkround.core.field.interference import judge_paced
 from walkround.core.field.site import judge_launch_circle
-from walkround.core.flight import home, return_height
+from walkround.core.flight import return_to_home, rth_altitude
 from walkround.core.flight.getting_home import judge_getting_home, judge_turn_back
 from walkround.core.packs import bands
 from walkround.core.packs.chemistry import CELLS
@@ -24,8 +24,8 @@ def half_width(band: Band) -> float | None:
 
     A value in the middle is as far from biting as it can be. Source: definition of the margin in the design.
     """
-    lows = [x for x in (band.ground_below, band.care_below) if x is not None]
-    highs = [x for x in (band.care_above, band.ground_above) if x is not None]
+    lows = [x for x in (band.ground_below, band.caution_below) if x is not None]
+    highs = [x for x in (band.caution_above, band.ground_above) if x is not None]
     return (min(highs) - max(lows)) / 2 if lows and highs else None
 
 
@@ -37,9 +37,9 @@ def judge_band(value: float, measure: Measure, label: str, band: Band, source: s
     tight: list[tuple[Level, float, float, Literal["max", "min"], str]] = []  # level, margin, limit, sense, words
     bounds: tuple[tuple[float | None, Level, Literal["max", "min"], str], ...] = (
         (band.ground_below, Level.GROUNDED, "min", low),
-        (band.care_below, Level.CARE, "min", low),
+        (band.caution_below, Level.CAUTION, "min", low),
         (band.ground_above, Level.GROUNDED, "max", high),
-        (band.care_above, Level.CARE, "max", high),
+        (band.caution_above, Level.CAUTION, "max", high),
     )
     for bound, level, sense, words in bounds:
         if bound is not None:
@@ -53,7 +53,7 @@ def judge_band(value: float, measure: Measure, label: str, band: Band, source: s
         sense=sense,
         level=level,
         span=span,
-        words={Level.CLEAR: band.good, Level.CARE: words if level else band.good, Level.GROUNDED: words},
+        words={Level.CLEAR: band.good, Level.CAUTION: words if level else band.good, Level.GROUNDED: words},
         remedy=band.remedy,
         source=source,
     )
@@ -72,19 +72,19 @@ def _bands(value: float, context: Context) -> tuple[Finding, ...]:
 
 def _balance(value: float, context: Context) -> tuple[Finding, ...]:
     aircraft = context.situation.aircraft
-    if aircraft.balance_min_mm is None or aircraft.balance_max_mm is None:
+    if aircraft.cg_min_mm is None or aircraft.cg_max_mm is None:
         return (
             Finding(
                 name="Balance point",
-                level=Level.CARE,
+                level=Level.CAUTION,
                 value=Quantity(value=value, measure=Measure.MILLIMETRE),
                 reason=Phrase.of("The maker's balance range is not entered for this aircraft."),
                 remedy="Look it up in the manual and enter it in the hangar; a flight without it is guesswork.",
             ),
         )
     band = Band(
-        ground_below=aircraft.balance_min_mm,
-        ground_above=aircraft.balance_max_mm,
+        ground_below=aircraft.cg_min_mm,
+        ground_above=aircraft.cg_max_mm,
         low="It balances {value} behind the leading edge, ahead of the maker's {limit}: nose-heavy.",
         high="It balances {value} behind the leading edge, behind the maker's {limit}: tail-heavy.",
         good="It balances at {value}, inside the maker's range.",
@@ -104,8 +104,8 @@ def _receiver_voltage(value: float, context: Context) -> tuple[Finding, ...]:
     kind, cells = CELLS[context.situation.pack.chemistry], context.situation.pack.cells
     band = Band(
         ground_below=max(RECEIVER_LEAST_V, round(cells * kind.load_floor_v, 2)),
-        care_below=max(RECEIVER_LEAST_V + 0.1, round(cells * kind.bench_v, 2)),
-        care_above=RECEIVER_MOST_V,
+        caution_below=max(RECEIVER_LEAST_V + 0.1, round(cells * kind.bench_v, 2)),
+        caution_above=RECEIVER_MOST_V,
         low="{value} with the servos moving; this pack needs {limit}.",
         high="{value} is more than {limit}; check what receiver and servos are rated for.",
         good="{value} with the servos moving.",
@@ -119,8 +119,8 @@ def _alarm(value: float, context: Context) -> tuple[Finding, ...]:
     kind = CELLS[context.situation.pack.chemistry]
     band = Band(
         ground_below=kind.load_floor_v,
-        care_below=round((kind.load_floor_v + kind.alarm_v) / 2, 2),
-        care_above=kind.floor_v,
+        caution_below=round((kind.load_floor_v + kind.alarm_v) / 2, 2),
+        caution_above=kind.floor_v,
         low="The alarm at {value} comes late; {limit} or more leaves time.",
         high="The alarm at {value} comes too early and will be ignored.",
         good="The alarm comes at {value}.",
@@ -141,7 +141,7 @@ def _pack_temperature(value: float, context: Context) -> tuple[Finding, ...]:
         volt(load.full_v),
         volt(load.floor_v),
         sense="min",
-        level=Level.CARE,
+        level=Level.CAUTION,
         words="At full throttle a cell would show {value}, below {limit}.",
         remedy="Warm it first, fly gently, and watch the volts.",
         source="resting curve and resistance, Ohm's law; 3.3 V under load from memory",
@@ -154,27 +154,23 @@ def _wind(value: float, context: Context) -> tuple[Finding, ...]:
     return (weather_rules.judge_wind(value, limit_ms, "Wind here", "The strongest here, {value},"),)
 
 
-def _return_height(value: float, context: Context) -> tuple[Finding, ...]:
+def _rth_altitude(value: float, context: Context) -> tuple[Finding, ...]:
     s = context.situation
-    return return_findings(context, home.Place(distance_m=s.site.reach_m, height_m=context.top_m), value)
+    return return_findings(context, return_to_home.Place(distance_m=s.site.reach_m, height_m=context.top_m), value)
 
 
-def return_findings(context: Context, place: home.Place, setting_m: float) -> tuple[Finding, ...]:
+def return_findings(context: Context, place: return_to_home.Place, setting_m: float) -> tuple[Finding, ...]:
     """Judge a return height (m above launch) for the way home from a place: clearance, ceiling, wind there, cost.
 
     The height is judged only where the aircraft has return-home. Source: each finding names its own.
     """
     s = context.situation
-    way = home.homeward(context.trip, place, setting_m)
+    way = return_to_home.homeward(context.trip, place, setting_m)
     returns = s.aircraft.has(Trait.RETURN_HOME)
     return (
-        *(
-            return_height.judge_return_height(setting_m, s.site, s.aircraft, s.limits, context.weather)
-            if returns
-            else ()
-        ),
+        *(rth_altitude.judge_rth_altitude(setting_m, s.site, s.aircraft, s.limits, context.weather) if returns else ()),
         *judge_getting_home(s.aircraft, context.weather, s.site, max(setting_m, context.highest_m)),
-        *home.judge_cost(way, setting_m=setting_m),
+        *return_to_home.judge_cost(way, setting_m=setting_m),
     )
 
 
@@ -182,7 +178,7 @@ def _turn_back(value: float, context: Context) -> tuple[Finding, ...]:
     return judge_turn_back(value, context.turn_back_percent)
 
 
-def _ceiling(value: float, context: Context) -> tuple[Finding, ...]:
+def _max_height(value: float, context: Context) -> tuple[Finding, ...]:
     band = Band(
         ground_above=context.situation.limits.height_max_m,
         high="{value} is above the ceiling of {limit}.",
@@ -196,7 +192,7 @@ def _people(value: float, context: Context) -> tuple[Finding, ...]:
     least = context.situation.limits.people_m
     band = Band(
         ground_below=least,
-        care_below=least * 1.25,
+        caution_below=least * 1.25,
         low="{value} to the nearest person; your line stands at {limit}.",
         good="{value} to the nearest person.",
         remedy="Move the line back, or the box away.",
@@ -213,7 +209,7 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
     rate = context.situation.aircraft.record_mbits
     if rate is None:
         band = Band(
-            care_below=CARD_FLOOR_GB,
+            caution_below=CARD_FLOOR_GB,
             low="{value} free; a flight may want more than {limit}.",
             good="{value} free.",
             remedy="Empty it or take the second card.",
@@ -221,7 +217,7 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
         return (judge_band(value, Measure.GIGABYTE, "Free space", band, "our choice; common practice, no source"),)
     minutes = value * 8_000 / rate / 60
     band = Band(
-        care_below=2 * context.planned_min,
+        caution_below=2 * context.planned_min,
         low="The card holds {value} of recording; two such flights want {limit}.",
         good="The card holds {value} of recording.",
         remedy="Empty it or take the second card.",
@@ -236,16 +232,16 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "turn_back": _turn_back,
     "heading": lambda value, context: satellites.judge_heading(value),
     "charge_percent": lambda value, context: bands.judge_charge_percent(
-        value, context.situation.practices.charge, context.situation.pack
+        value, context.situation.methods.charge, context.situation.pack
     ),
     "pack_temperature": _pack_temperature,
     "card": _card,
-    "ceiling": _ceiling,
+    "max_height": _max_height,
     "wind": _wind,
     "bands": _bands,
     "receiver_voltage": _receiver_voltage,
     "alarm": _alarm,
     "balance": _balance,
-    "return_height": _return_height,
+    "rth_altitude": _rth_altitude,
 }
 """Rules for numbers, by the name a check gives. Source: each rule names its own."""

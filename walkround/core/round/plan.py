@@ -4,10 +4,10 @@ from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Quantity
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import AskChoice, Cadence, Check, Gate, Hold, Option, Station
-from walkround.core.checklist.custom import Change, listed, rarer
+from walkround.core.checklist.check import AskChoice, Check, Frequency, Gate, Option, SafeState, Station
+from walkround.core.checklist.custom import CheckChange, checklist_of, rarer
 from walkround.core.checklist.history import Snag, SnagOn
-from walkround.core.checklist.library import CHECKS, GATES, HOLDS
+from walkround.core.checklist.library import CHECKS, GATES, SAFE_STATES
 from walkround.core.packs import lithium
 from walkround.core.round import due
 from walkround.core.round.situation import Situation
@@ -39,7 +39,7 @@ class Plan(Value):
 
     checks: tuple[PlannedCheck, ...]
     gates: tuple[Gate, ...]
-    holds: tuple[Hold, ...] = ()
+    safe_states: tuple[SafeState, ...] = ()
     left_out: tuple[LeftOut, ...] = ()
 
     def at(self, station: Station) -> tuple[PlannedCheck, ...]:
@@ -56,7 +56,7 @@ def make_plan(situation: Situation) -> Plan:
 
     Source: cadences, events, occasions and schools of the practice; each check carries its own.
     """
-    day, mine = Day(situation), listed(situation.own)
+    day, mine = Day(situation), checklist_of(situation.custom_checklist)
     by_station: dict[Station, list[PlannedCheck]] = {
         station: [_snag_check(s, station, situation) for s in situation.history.snags if _AT[s.on] is station]
         for station in Station
@@ -70,7 +70,9 @@ def make_plan(situation: Situation) -> Plan:
     return Plan(
         checks=tuple(planned),
         gates=tuple(g for g in GATES if not here.isdisjoint(g.blocks) and not here.isdisjoint(g.needs)),
-        holds=tuple(h for h in HOLDS if not here.isdisjoint(h.until) and h.applies.fits(situation.aircraft)),
+        safe_states=tuple(
+            h for h in SAFE_STATES if not here.isdisjoint(h.until) and h.applies.fits(situation.aircraft)
+        ),
         left_out=tuple(_left_out(c, was) for c, was in mine.changed if was.id not in here and _misses(c, was, day)),
     )
 
@@ -79,14 +81,14 @@ _AT = {SnagOn.AIRCRAFT: Station.AIRFRAME, SnagOn.PACK: Station.PACK}
 _PARTS = {check.id: check.part for check in CHECKS}
 
 
-def _misses(change: Change, built_in: Check, day: Day) -> bool:
+def _misses(change: CheckChange, built_in: Check, day: Day) -> bool:
     """Whether today's list lacks a grounding check because of the pilot's own change."""
-    less = change.off or (change.cadence is not None and rarer(change.cadence, built_in.cadence))
+    less = change.off or (change.frequency is not None and rarer(change.frequency, built_in.frequency))
     return built_in.grounds and less and day.why(built_in) is not None
 
 
-def _left_out(change: Change, built_in: Check) -> LeftOut:
-    how = "switched off" if change.off else f"made rarer ({change.cadence})"
+def _left_out(change: CheckChange, built_in: Check) -> LeftOut:
+    how = "switched off" if change.off else f"made rarer ({change.frequency})"
     return LeftOut(check_id=built_in.id, title=change.title or built_in.title, how=how, reason=change.reason)
 
 
@@ -100,7 +102,7 @@ def why_today(check: Check, situation: Situation) -> Phrase | None:
 
 def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCheck:
     opened = due.day_words(situation.local(snag.opened_at).date(), situation.today())
-    level = Level.GROUNDED if snag.grounds else Level.CARE
+    level = Level.GROUNDED if snag.grounds else Level.CAUTION
     on = situation.pack.label if snag.on is SnagOn.PACK else situation.aircraft.name
     check = Check(
         id=f"snag.{snag.id}",
@@ -109,7 +111,7 @@ def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCh
         how=f"Look at {on} again. Say what was done, or leave it open.",
         why="A fault that was found stays until it is put right.",
         grounds=snag.grounds,
-        cadence=Cadence.LAUNCH,
+        frequency=Frequency.LAUNCH,
         ask=AskChoice(
             options=(
                 Option(id=SNAG_FIXED, label="Put right", reason="Put right.", needs_note=True),

@@ -9,13 +9,13 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 
 from walkround.core.aircraft.traits import Trait
-from walkround.core.airspace.answer import Airspace, judge_airspace
+from walkround.core.airspace.rules import Airspace, judge_airspace
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, minute
 from walkround.core.field.glare import judge_session, session
 from walkround.core.field.interference import judge_sources
 from walkround.core.field.sight import judge_sight
-from walkround.core.field.site import Site, judge_crowd
+from walkround.core.field.site import Site, judge_spectators
 from walkround.core.field.sun import judge_daylight, sun_height_deg
 from walkround.core.flight.getting_home import judge_getting_home
 from walkround.core.flight.plan_of_flight import FlightPlan, judge_flight
@@ -66,7 +66,7 @@ def _weather(context: Context, begin: datetime, end: datetime) -> tuple[Finding,
             return ()
         reason = Phrase.of("The weather is not known yet.")
         remedy = "Import a report or enter what you measure, at the Sky station."
-        return (Finding(name="Weather", level=Level.CARE, reason=reason, remedy=remedy),)
+        return (Finding(name="Weather", level=Level.CAUTION, reason=reason, remedy=remedy),)
     return judge_weather(context.weather, s, begin, context.highest_m, context.flight_plan.out_m)
 
 
@@ -92,7 +92,7 @@ def _airspace(context: Context, begin: datetime, end: datetime) -> tuple[Finding
             return ()  # the pilot has asked, and there is no data to compare it with
         reason = Phrase.of("There is no airspace data for this field.")
         remedy = "Fetch it on the field's airspace page, or ask the authority."
-        return (Finding(name="Airspace", level=Level.CARE, reason=reason, remedy=remedy),)
+        return (Finding(name="Airspace", level=Level.CAUTION, reason=reason, remedy=remedy),)
     asked = context.airspace_asked == "asks"
     return judge_airspace(s.airspace, s.site, top_m=context.highest_m, begin=begin, end=end, asked=asked)
 
@@ -125,13 +125,13 @@ def _plan(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ..
         words = Phrase.of("{planned} planned; without a motor the lift decides.", planned=minute(context.planned_min))
         return (Finding(name="Planned", level=Level.CLEAR, reason=words),)
     holder = "the tank" if fuel else "this pack"
-    found = judge_flight(context.flight_needs(), grounds_half=s.practices.charge == "plan", holder=holder)
+    found = judge_flight(context.flight_needs(), grounds_half=s.methods.charge == "plan", holder=holder)
     if context.charge_known:
         return found
     what = "The level in the tank" if fuel else "The charge of this pack"
     reason = Phrase.of(f"{what} is not known; the plan is calculated for a full one.")
     remedy = "Read the tank first." if fuel else "Read the pack before you rely on it."
-    return (Finding(name="Charge", level=Level.CARE, reason=reason, remedy=remedy), *found)
+    return (Finding(name="Charge", level=Level.CAUTION, reason=reason, remedy=remedy), *found)
 
 
 def _sun(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ...]:
@@ -145,7 +145,7 @@ def _sight(context: Context, begin: datetime, end: datetime) -> tuple[Finding, .
 
 
 def _people(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ...]:
-    return judge_crowd(context.situation.site, context.situation.limits.people_m)
+    return judge_spectators(context.situation.site, context.situation.limits.people_m)
 
 
 def _sources(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ...]:

@@ -7,8 +7,8 @@ from walkround.core.base.phrase import Phrase, count, day, degree, height, perce
 from walkround.core.field.interference import sources
 from walkround.core.field.sun import sun_at
 from walkround.core.flight.getting_home import when_link_lost
-from walkround.core.flight.home import Place, turn_backs
-from walkround.core.flight.return_height import return_height
+from walkround.core.flight.return_to_home import Place, turn_backs
+from walkround.core.flight.rth_altitude import rth_altitude
 from walkround.core.round import due
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
@@ -37,7 +37,7 @@ def _pack_rest(situation: Situation) -> Phrase | None:
 
 
 def _return(situation: Situation) -> Phrase | None:
-    needs = return_height(situation.site, situation.aircraft, situation.limits, situation.weather)
+    needs = rth_altitude(situation.site, situation.aircraft, situation.limits, situation.weather)
     if needs.tallest is None:
         return Phrase.of(f"No obstacle is marked at {situation.site.name}; look again.")
     return Phrase.of(
@@ -138,7 +138,7 @@ def _alarm(situation: Situation) -> Phrase | None:
 def _turn_back(situation: Situation) -> Phrase | None:
     context, site = Context(situation, {}), situation.site
     place = Place(distance_m=site.reach_m, height_m=site.flight_height_m)
-    lowest = return_height(site, situation.aircraft, situation.limits, situation.weather).lowest_m
+    lowest = rth_altitude(site, situation.aircraft, situation.limits, situation.weather).lowest_m
     turn = turn_backs(context.trip, [site.reach_m], place, lowest)[0]
     if turn.percent is None:
         return Phrase.of(
@@ -157,7 +157,7 @@ _SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
     "pack.alarm": _alarm,
     "pack.cells": _pack_rest,
     "pack.plan": _planned,
-    "link.return_height": _return,
+    "link.rth_altitude": _return,
     "link.turn_back": _turn_back,
     "link.lost_action": _lost_link,
     "field.sun": _sun,

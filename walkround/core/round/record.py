@@ -13,14 +13,14 @@ from walkround.core.base.finding import Finding
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Units
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import AskTick, Cadence, Check, Phase, Station
+from walkround.core.checklist.check import AskTick, Check, Frequency, Phase, Station
 from walkround.core.round.evidence import Evidence, current, live
 from walkround.core.round.plan import Plan, PlannedCheck, make_plan
 from walkround.core.round.situation import Situation
 from walkround.core.round.verdict import Verdict
 from walkround.core.round.walk import CheckState, Walk, walk
 
-RECORD_FORMAT = "walk-round-record/3"
+RECORD_FORMAT = "walk-round-record/4"
 
 
 class RecordedCheck(Value):
@@ -166,6 +166,12 @@ def _as_asked(asked: RecordedCheck, known: PlannedCheck | None) -> PlannedCheck:
     if known is not None:
         return known.model_copy(update={"check": known.check.model_copy(update=words), "why_today": asked.why_today})
     check = Check(
-        id=asked.id, station=Station(asked.station), cadence=Cadence.LAUNCH, ask=AskTick(), fault="", remedy="", **words
+        id=asked.id,
+        station=Station(asked.station),
+        frequency=Frequency.LAUNCH,
+        ask=AskTick(),
+        fault="",
+        remedy="",
+        **words,
     )
     return PlannedCheck(check=check, why_today=asked.why_today)

@@ -6,15 +6,15 @@ from zoneinfo import ZoneInfo
 from pydantic import Field
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.airspace.answer import Airspace
+from walkround.core.airspace.rules import Airspace
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import Occasion
-from walkround.core.checklist.custom import OwnList
+from walkround.core.checklist.custom import CustomChecklist
 from walkround.core.checklist.history import History
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.pilot.limits import Limits
-from walkround.core.pilot.methods import Practices
+from walkround.core.pilot.methods import ChosenMethods
 from walkround.core.weather.weather import Weather
 
 
@@ -30,10 +30,10 @@ class Situation(Value):
     weather: Weather | None = None
     airspace: Airspace | None = None
     limits: Limits = Limits()
-    practices: Practices = Practices()
+    methods: ChosenMethods = ChosenMethods()
     history: History = History()
     occasions: tuple[Occasion, ...] = ()
-    own: OwnList = OwnList()
+    custom_checklist: CustomChecklist = CustomChecklist()
 
     def today(self) -> date:
         """The date at the field. Source: the site's time zone."""

@@ -11,12 +11,12 @@ class Word(StrEnum):
     """What the verdict says."""
 
     CLEAR = "Clear to fly"
-    CARE = "Fly with care"
-    DOWN = "Stay down"
+    CAUTION = "Fly with care"
+    GROUNDED = "Stay down"
     OPEN = "Not complete"
 
 
-WORDS = {Level.CLEAR: Word.CLEAR, Level.CARE: Word.CARE, Level.GROUNDED: Word.DOWN}
+WORDS = {Level.CLEAR: Word.CLEAR, Level.CAUTION: Word.CAUTION, Level.GROUNDED: Word.GROUNDED}
 CLOSEST = 3
 
 
@@ -25,7 +25,7 @@ class Verdict(Value):
 
     level: Level
     grounds: tuple[Finding, ...] = ()
-    minds: tuple[Finding, ...] = ()
+    cautions: tuple[Finding, ...] = ()
     closest: tuple[Finding, ...] = ()
     open: int = 0
     done: int = 0
@@ -69,7 +69,7 @@ def sum_up(findings: Sequence[Finding], open_checks: int, done_checks: int) -> V
     return Verdict(
         level=worst(tuple(findings)),
         grounds=tuple(f for f in findings if f.level is Level.GROUNDED),
-        minds=tuple(f for f in findings if f.level is Level.CARE),
+        cautions=tuple(f for f in findings if f.level is Level.CAUTION),
         closest=tuple(measured[:CLOSEST]),
         open=open_checks,
         done=done_checks,

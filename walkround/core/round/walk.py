@@ -6,7 +6,7 @@ from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import Gate, Hold, Phase, Station
+from walkround.core.checklist.check import Gate, Phase, SafeState, Station
 from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Answers, Context
 from walkround.core.round.evidence import NOTE_CHARS, Answer, Evidence, Fault, Skipped, current, live
@@ -44,7 +44,7 @@ class Walk(Value):
     states: tuple[CheckState, ...]
     verdict: Verdict
     left_out: tuple[Finding, ...] = ()
-    hold: Hold | None = None
+    safe_state: SafeState | None = None
     last: Evidence | None = None
 
     def state(self, check_id: str) -> CheckState:
@@ -125,14 +125,14 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
         states=tuple(states),
         verdict=verdict,
         left_out=left_out,
-        hold=next((h for h in plan.holds if _holds(h, here, answers, findings)), None),
+        safe_state=next((h for h in plan.safe_states if _keeps(h, here, answers, findings)), None),
         last=pieces[-1] if pieces else None,
     )
 
 
-def _holds(hold: Hold, here: set[str], answers: Answers, findings: dict[str, tuple[Finding, ...]]) -> bool:
+def _keeps(safe_state: SafeState, here: set[str], answers: Answers, findings: dict[str, tuple[Finding, ...]]) -> bool:
     """Whether the aircraft is still to be held so: none of the checks that end it has been passed."""
-    return not any(check_id in here and _opens(check_id, answers, findings) for check_id in hold.until)
+    return not any(check_id in here and _opens(check_id, answers, findings) for check_id in safe_state.until)
 
 
 def _left_out(left: LeftOut) -> Finding:
@@ -140,7 +140,7 @@ def _left_out(left: LeftOut) -> Finding:
     return Finding(
         check_id=left.check_id,
         name=f"Not asked: {left.title}",
-        level=Level.CARE,
+        level=Level.CAUTION,
         reason=Phrase(text=f"{left.how[0].upper()}{left.how[1:]} on your list. Your reason: {left.reason}."),
         remedy="Do it all the same, or restore the check.",
         source="a check not done is never a pass",

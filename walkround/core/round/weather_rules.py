@@ -40,7 +40,7 @@ def judge_weather(
 
 
 _REMEDY = {
-    Level.CARE: "Stay near and low; come home while it is still easy.",
+    Level.CAUTION: "Stay near and low; come home while it is still easy.",
     Level.GROUNDED: "Wait, or go home: no flight is worth it.",
 }
 
@@ -64,7 +64,7 @@ def _limited(
         most=most,
         words={
             Level.CLEAR: words + " is well below your limit of {limit}.",
-            Level.CARE: words
+            Level.CAUTION: words
             + (" is close to your limit of {limit}." if value_ms <= limit_ms else " may be over {limit}."),
             Level.GROUNDED: words + " is over your limit of {limit}.",
         },
@@ -85,7 +85,7 @@ def judge_wind(wind_ms: float, limit_ms: float, name: str = "Wind", words: str =
 
 
 FELT_REMEDY = {
-    Level.CARE: "This is an estimate: measure the wind before you fly.",
+    Level.CAUTION: "This is an estimate: measure the wind before you fly.",
     Level.GROUNDED: "Wait, or go home: no flight is worth it.",
 }
 
@@ -93,7 +93,7 @@ FELT_REMEDY = {
 def _judge_felt(felt: Force, limit_ms: float) -> Finding:
     """An estimate is a range: over the limit from its lower end on grounds, only with its upper end asks for a meter."""
     words = felt.words()
-    most = Level.GROUNDED if felt.least_ms > limit_ms else Level.CARE
+    most = Level.GROUNDED if felt.least_ms > limit_ms else Level.CAUTION
     return _limited(
         "Wind",
         felt.most_ms,
@@ -149,7 +149,7 @@ def _wind(weather: Weather, situation: Situation, top_m: float) -> list[Finding]
             "The wind at {height} above ground, {value} ({between} half as high),",
             law,
             remedy=FELT_REMEDY if _estimated(weather) else None,
-            most=Level.CARE if _estimated(weather) and least_aloft <= limit_ms else Level.GROUNDED,
+            most=Level.CAUTION if _estimated(weather) and least_aloft <= limit_ms else Level.GROUNDED,
             numbers={"height": height(top_m), "between": speed(up(top_m / 2))},
         )
     )
@@ -171,7 +171,7 @@ def _gust_spread(spread_ms: float) -> list[Finding]:
             speed(GUST_SPREAD_MS),
             sense="max",
             level=Level.CLEAR,
-            words={Level.CLEAR: words + ".", Level.CARE: words + ": the aircraft is thrown about."},
+            words={Level.CLEAR: words + ".", Level.CAUTION: words + ": the aircraft is thrown about."},
             remedy="Land with height and speed to spare, away from trees and roofs.",
             source="10 kt, from which on reports name gusts: ICAO Annex 3 (from memory)",
         )
@@ -199,7 +199,7 @@ def _crosswind(weather: Weather, situation: Situation) -> list[Finding]:
         "Across the strip {value}",
         "components of the wind; " + OUR_CHOICE,
         remedy={
-            Level.CARE: "Hold aileron into it on the roll.",
+            Level.CAUTION: "Hold aileron into it on the roll.",
             Level.GROUNDED: "Wait until it turns or eases, or use another strip.",
         },
     )
@@ -219,7 +219,7 @@ def _sky(weather: Weather, situation: Situation, top_m: float, out_m: float) -> 
                 sense="min",
                 words={
                     Level.CLEAR: "Visibility {value}.",
-                    **dict.fromkeys((Level.CARE, Level.GROUNDED), "Visibility {value} (min {limit})."),
+                    **dict.fromkeys((Level.CAUTION, Level.GROUNDED), "Visibility {value} (min {limit})."),
                 },
                 remedy="Keep it closer than you think, or wait for better air.",
                 source="14 CFR 107.51, three statute miles (from memory); your own limit",
@@ -262,7 +262,7 @@ def _computed_base(weather: Weather, needed_m: float) -> list[Finding]:
             height(base_m),
             height(needed_m),
             sense="min",
-            most=Level.CARE,
+            most=Level.CAUTION,
             words=words,
             remedy="Look up: if it hangs low, stay lower or wait.",
             source="125 m for each °C of dew-point spread, Espy's rule (from memory)",
@@ -285,13 +285,13 @@ def _falling(phenomena: tuple[Phenomenon, ...], situation: Situation) -> Finding
         level, words, remedy = Level.GROUNDED, f"Reported: {names}. Ice takes the lift away.", "Another day."
     elif any(p.precipitation for p in here):
         if sealed:
-            level, words = Level.CARE, f"Reported: {names}. This aircraft is sealed; you and the screen are not."
+            level, words = Level.CAUTION, f"Reported: {names}. This aircraft is sealed; you and the screen are not."
             remedy = "Dry it afterwards, contacts first."
         else:
             level, words = Level.GROUNDED, f"Reported: {names}. This aircraft is not sealed against rain."
             remedy = "Wait until it is dry."
     elif any(p.nearby or p.blowing for p in phenomena):
-        level, remedy = Level.CARE, "Watch it come; land before it is here."
+        level, remedy = Level.CAUTION, "Watch it come; land before it is here."
     return Finding(
         name="Precipitation",
         level=level,
@@ -330,7 +330,7 @@ def _reliability(weather: Weather, now: datetime) -> list[Finding]:
                 minute(age_min),
                 minute(STALE_GROUND_MIN if grounds else STALE_CARE_MIN),
                 sense="max",
-                level=Level.GROUNDED if grounds else Level.CARE,
+                level=Level.GROUNDED if grounds else Level.CAUTION,
                 words="The weather is {value} old; the sky has moved on.",
                 remedy="Fetch a newer report, or enter what you see.",
                 source=OUR_CHOICE,
@@ -345,7 +345,7 @@ def _reliability(weather: Weather, now: datetime) -> list[Finding]:
         findings.append(
             Finding(
                 name="Not read",
-                level=Level.GROUNDED if lost or weather.unread else Level.CARE,
+                level=Level.GROUNDED if lost or weather.unread else Level.CAUTION,
                 reason=Phrase.of(" ".join(part for part in (unread, gaps, *said) if part)),
                 remedy=MEASURE_YOURSELF,
                 source="an unknown never reads as clear; " + OUR_CHOICE,
@@ -355,7 +355,7 @@ def _reliability(weather: Weather, now: datetime) -> list[Finding]:
         findings.append(
             Finding(
                 name="Change ahead",
-                level=Level.CARE,
+                level=Level.CAUTION,
                 reason=Phrase.of(f"The report expects a change: {weather.trend}."),
                 remedy="Plan to be down before it comes.",
             )

@@ -3,10 +3,10 @@
 from collections.abc import Callable, Iterator
 
 from walkround.core.base.phrase import Phrase
-from walkround.core.checklist.check import Cadence, Check, Phase
-from walkround.core.checklist.custom import Change, belonging
+from walkround.core.checklist.check import Check, Frequency, Phase
+from walkround.core.checklist.custom import CheckChange, belonging
 from walkround.core.checklist.history import Done, Event, EventKind
-from walkround.core.pilot.methods import PRACTICES, PracticeTopic
+from walkround.core.pilot.methods import METHODS, MethodTopic
 from walkround.core.round import due
 from walkround.core.round.occasions import occasions_today
 from walkround.core.round.reasons import special_reason
@@ -15,10 +15,10 @@ from walkround.core.round.situation import Situation
 WHOLE_LIST = (EventKind.FIRMWARE,)
 """After these the whole list is walked again, what was done earlier today too.
 Source: after a firmware update; common practice, no source."""
-_WALKED = (Cadence.LAUNCH, Cadence.DAY)
+_WALKED = (Frequency.LAUNCH, Frequency.DAY)
 _FIRST, _LAUNCH = Phrase(text="First launch of the day."), Phrase(text="Every launch.")
 _SECOND = Phrase(text="Second look of the day.")
-_DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.level_due}
+_DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.accelerometer_due}
 
 
 class Day:
@@ -47,7 +47,7 @@ class Day:
 
     def reasons(self) -> Iterator[tuple[Check, Phrase]]:
         """Today's checks in walking order, each with its reason."""
-        for check in belonging(self.situation.own, self.situation.aircraft):
+        for check in belonging(self.situation.custom_checklist, self.situation.aircraft):
             reason = self._why(check)
             if reason is not None:
                 yield check, reason
@@ -56,8 +56,8 @@ class Day:
         """The events that raise checks today, newest first, each with how many; the whole list counts as none of it."""
         many: dict[int, int] = {}
         events: dict[int, Event] = {}
-        for check in belonging(self.situation.own, self.situation.aircraft):
-            if check.due or not (check.events or check.on_parts) or check.cadence in _WALKED:
+        for check in belonging(self.situation.custom_checklist, self.situation.aircraft):
+            if check.due or not (check.events or check.on_parts) or check.frequency in _WALKED:
                 continue
             event = self._raised(check, self.done.get(check.id))
             if event is not None:
@@ -67,7 +67,7 @@ class Day:
 
     def _why(self, check: Check) -> Phrase | None:
         """As ``why``, for a check that belongs to the aircraft."""
-        if check.practice and not self._schooled(check):
+        if check.method and not self._by_method(check):
             return None
         if check.outdoors and self.situation.site.indoors:
             return None
@@ -83,7 +83,7 @@ class Day:
             occasion = next((o for o in check.occasions if o in self.occasions), None)
             if occasion is None:
                 return None
-            if check.cadence in (Cadence.SEASON, Cadence.EVENT):
+            if check.frequency in (Frequency.SEASON, Frequency.EVENT):
                 return self.occasions[occasion]
         return self._by_cadence(check, done)
 
@@ -96,10 +96,10 @@ class Day:
     def _special(self, check: Check) -> Phrase | None:
         return special_reason(check.id, self.situation) if self.words else None
 
-    def _schooled(self, check: Check) -> bool:
+    def _by_method(self, check: Check) -> bool:
         """Whether it belongs to the school that the pilot follows."""
-        topic, school = check.practice.split("=")
-        return bool(getattr(self.situation.practices, topic) == school)
+        topic, method = check.method.split("=")
+        return bool(getattr(self.situation.methods, topic) == method)
 
     def _raised(self, check: Check, done: Done | None) -> Event | None:
         """The newest event that raises the check and has not been answered by doing it."""
@@ -112,18 +112,18 @@ class Day:
             for event in self.parts:
                 if event.part in check.on_parts and (newest is None or event.at > newest.at):
                     newest = event
-        if self.whole is not None and not check.occasions and check.cadence in _WALKED:
+        if self.whole is not None and not check.occasions and check.frequency in _WALKED:
             newest = self.whole if newest is None or self.whole.at > newest.at else newest
         return newest if newest is not None and (done is None or newest.at > done.at) else None
 
     def _by_cadence(self, check: Check, done: Done | None) -> Phrase | None:
         situation = self.situation
         occasion = next((self.occasions[o] for o in check.occasions if o in self.occasions), None)
-        if check.cadence is Cadence.EVENT:
+        if check.frequency is Frequency.EVENT:
             return None
-        if check.cadence is Cadence.SEASON:
+        if check.frequency is Frequency.SEASON:
             return due.season_due(done, situation)
-        if check.cadence is Cadence.DAY:
+        if check.frequency is Frequency.DAY:
             if done is not None and situation.local(done.at).date() == situation.today():
                 return None
             return occasion or self._special(check) or _FIRST
@@ -132,10 +132,10 @@ class Day:
         return occasion or self._special(check) or (_SECOND if self.later else _LAUNCH)
 
     def _left_by_short_list(self, check: Check) -> bool:
-        short = self.later and self.situation.practices.round == "short"
+        short = self.later and self.situation.methods.round == "short"
         return short and not check.short and check.phase is Phase.BEFORE
 
-    def why_not(self, check: Check, change: Change | None = None) -> Phrase | None:
+    def why_not(self, check: Check, change: CheckChange | None = None) -> Phrase | None:
         """Why this check is not on today's list, or None when it is; ``change``: what the pilot made of it."""
         if change is not None and change.off:
             return Phrase(text=f"You switched it off: {change.reason or 'no reason given'}.")
@@ -149,10 +149,10 @@ class Day:
         return Phrase(text=self._why_not_words(check))
 
     def _why_not_words(self, check: Check) -> str:
-        if check.practice and not self._schooled(check):
-            topic, school = check.practice.split("=")
-            title, schools = PRACTICES[PracticeTopic(topic)]
-            label = next(s.label for s in schools if s.id == school)
+        if check.method and not self._by_method(check):
+            topic, method = check.method.split("=")
+            title, methods = METHODS[MethodTopic(topic)]
+            label = next(s.label for s in methods if s.id == method)
             return f"Only under another practice. {title}: {label.lower()}."
         if check.outdoors and self.situation.site.indoors:
             return "Only outdoors; this field is indoors."
@@ -163,26 +163,26 @@ class Day:
             names = " or ".join(o.value for o in check.occasions)
             return f"Only for {names}; today is not that."
         when = due.day_words(self.situation.local(done.at).date(), self.situation.today()) if done else ""
-        if check.cadence is Cadence.EVENT:
+        if check.frequency is Frequency.EVENT:
             raised = [kind.value for kind in check.events] + [f"new {part.value}" for part in check.on_parts]
             since = f"none since it was done, {when}" if when else "none is on record"
             return f"Only after {' or '.join(raised) or 'an occasion'}; {since}."
-        if check.cadence is Cadence.SEASON:
+        if check.frequency is Frequency.SEASON:
             ahead = due.next_season_date(self.situation)
             return f"Season look, done {when}; comes again from {ahead.day} {ahead:%b}."
-        if check.cadence is Cadence.DAY and done is not None:
+        if check.frequency is Frequency.DAY and done is not None:
             return f"Done today at {self.situation.local(done.at):%H:%M}; comes again on the next flying day."
         return "Second launch of the day: your practice leaves it off the short list."
 
 
-def depends(check: Check, topic: PracticeTopic) -> bool:
+def depends(check: Check, topic: MethodTopic) -> bool:
     """Whether the school of a topic can decide if this check is on the list (no unit).
 
     A check that names the topic, the compass where its own practice calls for it, and on a second launch whatever the
     short list leaves off. Source: the rules of ``Day``.
     """
-    if check.practice.startswith(f"{topic}="):
+    if check.method.startswith(f"{topic}="):
         return True
-    if topic is PracticeTopic.COMPASS:
+    if topic is MethodTopic.COMPASS:
         return check.due == "compass"
-    return topic is PracticeTopic.ROUND and check.cadence is Cadence.LAUNCH and not check.short
+    return topic is MethodTopic.ROUND and check.frequency is Frequency.LAUNCH and not check.short

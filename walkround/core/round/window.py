@@ -30,7 +30,7 @@ ROWS = (
 )  # fmt: skip
 """What has a row of its own, in this order. Source: the findings of ``weather_rules`` and ``sun``."""
 FIELDS = (
-    "wind_ms", "gust_ms", "wind_from_deg", "visibility_m", "ceiling_m", "temperature_c", "dew_point_c", "pressure_hpa",
+    "wind_ms", "gust_ms", "wind_from_deg", "visibility_m", "ceiling_m", "temperature_c", "dew_point_c", "qnh_hpa",
 )  # fmt: skip
 
 
@@ -41,18 +41,18 @@ class Hour(Value):
     at: datetime
     found: tuple[Finding | None, ...]
     level: Level
-    tightest: str
+    limiting: str
     margin: float
     sun_deg: float
 
 
-class Slot(Value):
+class FlyingSlot(Value):
     """Hours in a row that can be flown: from, to (aware), the worst level in it, its tightest row and margin."""
 
     begin: datetime
     end: datetime
     level: Level
-    tightest: str
+    limiting: str
     margin: float
 
 
@@ -70,8 +70,8 @@ class Window(Value):
 
     rows: tuple[str, ...]
     hours: tuple[Hour, ...]
-    slots: tuple[Slot, ...]
-    best: Slot | None
+    slots: tuple[FlyingSlot, ...]
+    best: FlyingSlot | None
     moved: tuple[Moved, ...]
 
 
@@ -118,23 +118,23 @@ def _rank(finding: Finding) -> tuple[int, float]:
 
 def _hour(at: datetime, found: dict[str, Finding], sun_deg: float, rows: tuple[str, ...]) -> Hour:
     ranked = [(0, 1.0, row) if (f := found.get(row)) is None else (*_rank(f), row) for row in rows]
-    level, margin, tightest = min(ranked)
+    level, margin, limiting = min(ranked)
     judged = tuple(found.get(row) for row in rows)
-    return Hour(at=at, found=judged, level=Level(-level), tightest=tightest, margin=margin, sun_deg=sun_deg)
+    return Hour(at=at, found=judged, level=Level(-level), limiting=limiting, margin=margin, sun_deg=sun_deg)
 
 
-def _slot(hours: Sequence[Hour]) -> Slot:
+def _slot(hours: Sequence[Hour]) -> FlyingSlot:
     worst = min(hours, key=lambda h: (-h.level, h.margin))
-    return Slot(
+    return FlyingSlot(
         begin=hours[0].at,
         end=hours[-1].at + timedelta(hours=1),
         level=worst.level,
-        tightest=worst.tightest,
+        limiting=worst.limiting,
         margin=min(h.margin for h in hours),
     )
 
 
-def _slots(hours: Sequence[Hour]) -> tuple[Slot, ...]:
+def _slots(hours: Sequence[Hour]) -> tuple[FlyingSlot, ...]:
     """Runs of hours that nothing grounds."""
     runs: list[list[Hour]] = []
     for hour in hours:
@@ -147,7 +147,7 @@ def _slots(hours: Sequence[Hour]) -> tuple[Slot, ...]:
     return tuple(_slot(run) for run in runs)
 
 
-def _best(hours: Sequence[Hour], need: int) -> Slot | None:
+def _best(hours: Sequence[Hour], need: int) -> FlyingSlot | None:
     tries = []
     for start in range(len(hours) - need + 1):
         run = hours[start : start + need]
@@ -260,7 +260,7 @@ def _one(row: dict[str, Any]) -> Weather:
     absent = {
         "visibility": weather.visibility_m is None,
         "present weather": not sky,
-        "pressure": weather.pressure_hpa is None,
+        "pressure": weather.qnh_hpa is None,
     }
     update: dict[str, Any] = {
         "wind_height_m": atmosphere.REPORT_WIND_HEIGHT_M, "text": "hourly series",

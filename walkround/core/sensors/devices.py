@@ -37,5 +37,5 @@ class CellChecker(Protocol):
 class PositionReceiver(Protocol):
     """Gives a few seconds of positioning sentences."""
 
-    def sentences(self, place: Position, now: datetime) -> str:
+    def nmea(self, place: Position, now: datetime) -> str:
         """Lines of sentences. Raises DeviceError when the receiver does not answer."""

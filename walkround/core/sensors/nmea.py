@@ -10,9 +10,9 @@ from walkround.core.base.geodesy import Position
 from walkround.core.base.units import KNOT_MS
 from walkround.core.base.value import Value
 
-MAX_SENTENCES = 20_000
+MAX_NMEA_LINES = 20_000
 SOLID_FIX_QUALITY = 1
-UNKNOWN_DILUTION = 50.0
+UNKNOWN_HDOP = 50.0
 """From here on a dilution means that it is not known. Source: receivers print 99.99 (from memory); our choice."""
 
 
@@ -33,7 +33,7 @@ class Fix(Value):
     position: Position | None = None
     altitude_m: float | None = None
     at: datetime | None = None
-    sentences: int = 0
+    nmea_lines: int = 0
     bad: tuple[str, ...] = ()
     newest_damaged: bool = False
 
@@ -49,7 +49,7 @@ def checksum(body: str) -> str:
     return f"{value:02X}"
 
 
-def read_sentences(text: str, now: datetime) -> Fix:
+def read_nmea(text: str, now: datetime) -> Fix:
     """Read positioning sentences as they stood at ``now`` (aware); the last of each kind counts.
 
     Lines with a wrong or missing checksum are left out and named. Raises InputError when no line can be used or the
@@ -57,18 +57,18 @@ def read_sentences(text: str, now: datetime) -> Fix:
     """
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     if not lines:
-        raise InputError("No sentences here. Paste lines that start with $.", "sentences")
-    if len(lines) > MAX_SENTENCES:
-        raise InputError(f"More than {MAX_SENTENCES:,} lines. The last minute is enough.", "sentences")
+        raise InputError("No sentences here. Paste lines that start with $.", "nmea")
+    if len(lines) > MAX_NMEA_LINES:
+        raise InputError(f"More than {MAX_NMEA_LINES:,} lines. The last minute is enough.", "nmea")
     good, bad, newest_damaged = _parse(lines)
     if not good:
         first = f" Line 1: {bad[0].split(': ', 1)[1]}" if bad else ""
-        raise InputError(f"None of the {len(lines)} lines can be used.{first}", "sentences")
+        raise InputError(f"None of the {len(lines)} lines can be used.{first}", "nmea")
     values: dict[str, Any] = {}
     for sentence in good:
         _READERS[sentence.sentence_type](sentence, values)
     at = _moment(values.pop("date", None), values.pop("time", None), now)
-    return Fix(at=at, sentences=len(good), bad=tuple(bad), newest_damaged=newest_damaged, **values)
+    return Fix(at=at, nmea_lines=len(good), bad=tuple(bad), newest_damaged=newest_damaged, **values)
 
 
 def _parse(lines: Iterable[str]) -> tuple[list[Any], list[str], bool]:
@@ -153,7 +153,7 @@ def _gga(sentence: Any, values: dict[str, Any]) -> None:
     values["satellites"] = None if used is None else int(used)
     # A dilution of 0 or of 50 and more is what receivers print for "unknown".
     hdop = _number(sentence.horizontal_dil, "dilution", 0, 100)
-    values["hdop"] = hdop if hdop and hdop < UNKNOWN_DILUTION else None
+    values["hdop"] = hdop if hdop and hdop < UNKNOWN_HDOP else None
     values["altitude_m"] = _number(sentence.altitude, "altitude", -1_000, 60_000)
     values["position"] = _place(sentence) if values["quality"] >= SOLID_FIX_QUALITY else None
     if isinstance(sentence.timestamp, time):
@@ -164,9 +164,9 @@ def _gsa(sentence: Any, values: dict[str, Any]) -> None:
     dimensions = _number(sentence.mode_fix_type, "fix type", 1, 3)
     values["dimensions"] = int(dimensions) if dimensions is not None else 1
     pdop, hdop = (_number(text, "dilution", 0, 100) for text in (sentence.pdop, sentence.hdop))
-    values["pdop"] = pdop if pdop and pdop < UNKNOWN_DILUTION else None
+    values["pdop"] = pdop if pdop and pdop < UNKNOWN_HDOP else None
     if values.get("hdop") is None:
-        values["hdop"] = hdop if hdop and hdop < UNKNOWN_DILUTION else None
+        values["hdop"] = hdop if hdop and hdop < UNKNOWN_HDOP else None
 
 
 def _rmc(sentence: Any, values: dict[str, Any]) -> None:

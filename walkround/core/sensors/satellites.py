@@ -28,7 +28,7 @@ HEADING_GOOD_DEG, HEADING_GROUND_DEG = 5.0, 15.0
 """Difference between heading on screen and a hand compass, in degrees. Source: our choice."""
 
 
-def judge_fix(fix: Fix, practice: str, site: Position, now: datetime) -> tuple[Finding, ...]:
+def judge_fix(fix: Fix, method: str, site: Position, now: datetime) -> tuple[Finding, ...]:
     """Judge a fix under the satellites practice ("ten", "four" or "ready") at a field and time.
 
     Dilutions without unit, speed in m/s, ages in s, distances in m. Source: the constants of this module.
@@ -65,7 +65,7 @@ def judge_fix(fix: Fix, practice: str, site: Position, now: datetime) -> tuple[F
                 source="NMEA 0183, GSA fix type (from memory)",
             ),
         )
-    findings = [_satellites(fix, practice), _dilution(fix, practice), _rest(fix), _age(fix, now)]
+    findings = [_satellites(fix, method), _hdop(fix, method), _rest(fix), _age(fix, now)]
     if fix.bad:
         findings.append(_damaged(fix))
     away_m = distance_m(fix.position, site)
@@ -85,8 +85,8 @@ def judge_fix(fix: Fix, practice: str, site: Position, now: datetime) -> tuple[F
     return tuple(findings)
 
 
-def _satellites(fix: Fix, practice: str) -> Finding:
-    if practice == "ready":
+def _satellites(fix: Fix, method: str) -> Finding:
+    if method == "ready":
         value = count(fix.satellites or 0)
         return Finding(
             name="Satellites",
@@ -94,8 +94,8 @@ def _satellites(fix: Fix, practice: str) -> Finding:
             value=value,
             reason=Phrase.of("{value} in use; your practice trusts the aircraft's ready state.", value=value),
         )
-    least = CAREFUL_SATELLITES if practice == "ten" else PUBLISHED_SATELLITES
-    source = PRACTICE if practice == "ten" else "FAA AC 107-2A, at least four (from memory)"
+    least = CAREFUL_SATELLITES if method == "ten" else PUBLISHED_SATELLITES
+    source = PRACTICE if method == "ten" else "FAA AC 107-2A, at least four (from memory)"
     if fix.satellites is None:
         return Finding(
             name="Satellites",
@@ -109,10 +109,10 @@ def _satellites(fix: Fix, practice: str) -> Finding:
         count(fix.satellites),
         count(least),
         sense="min",
-        care=1e-9,
+        caution=1e-9,
         words={
             Level.CLEAR: "{value} satellites in use.",
-            Level.CARE: "{value} satellites in use: just what your practice asks for, none to spare.",
+            Level.CAUTION: "{value} satellites in use: just what your practice asks for, none to spare.",
             Level.GROUNDED: "{value} satellites in use (min {limit}).",
         },
         remedy="Wait in the open, away from walls and your own body.",
@@ -120,11 +120,11 @@ def _satellites(fix: Fix, practice: str) -> Finding:
     )
 
 
-def _dilution(fix: Fix, practice: str) -> Finding:
+def _hdop(fix: Fix, method: str) -> Finding:
     if fix.hdop is None:
         return Finding(
             name="Dilution",
-            level=Level.CARE if practice == "ready" else Level.GROUNDED,
+            level=Level.CAUTION if method == "ready" else Level.GROUNDED,
             reason=Phrase.of("The sentences do not say how good the geometry is."),
             remedy="Import a reading with GGA or GSA sentences.",
         )
@@ -134,13 +134,13 @@ def _dilution(fix: Fix, practice: str) -> Finding:
         ratio(fix.hdop),
         ratio(DILUTION_GO),
         sense="max",
-        level=Level.GROUNDED if over else Level.CARE if fix.hdop >= DILUTION_GOOD else Level.CLEAR,
-        most=Level.CARE if practice == "ready" else Level.GROUNDED,
+        level=Level.GROUNDED if over else Level.CAUTION if fix.hdop >= DILUTION_GOOD else Level.CLEAR,
+        most=Level.CAUTION if method == "ready" else Level.GROUNDED,
         words="Horizontal dilution {value}; it must be below {limit}: the satellites are all in one part of the sky."
         if over
         else {
             Level.CLEAR: "Horizontal dilution {value}: good geometry.",
-            Level.CARE: "Horizontal dilution {value}: enough to go, not yet good.",
+            Level.CAUTION: "Horizontal dilution {value}: enough to go, not yet good.",
         },
         remedy="Wait for more sky; set home only with a solid fix.",
         source=PRACTICE,
@@ -151,7 +151,7 @@ def _rest(fix: Fix) -> Finding:
     if fix.speed_ms is None:
         return Finding(
             name="Speed at rest",
-            level=Level.CARE,
+            level=Level.CAUTION,
             reason=Phrase.of("The sentences do not say at what speed the receiver is moving."),
             remedy="Check the speed on your screen; at rest it stays near zero.",
         )
@@ -171,13 +171,13 @@ def _rest(fix: Fix) -> Finding:
 
 
 def _damaged(fix: Fix) -> Finding:
-    total = len(fix.bad) + fix.sentences
+    total = len(fix.bad) + fix.nmea_lines
     many = len(fix.bad) > total * DAMAGED_SHARE
     grounds = many or fix.newest_damaged
     words = "the newest of them, so the fix may be older than it looks" if fix.newest_damaged else "the rest were"
     return Finding(
         name="Damaged lines",
-        level=Level.GROUNDED if grounds else Level.CARE,
+        level=Level.GROUNDED if grounds else Level.CAUTION,
         value=count(len(fix.bad)),
         reason=Phrase.of(
             f"{{bad}} of {{total}} lines could not be used ({fix.bad[0]}); {words}.",
@@ -193,7 +193,7 @@ def _age(fix: Fix, now: datetime) -> Finding:
     if fix.at is None:
         return Finding(
             name="Age of the fix",
-            level=Level.GROUNDED if fix.bad else Level.CARE,
+            level=Level.GROUNDED if fix.bad else Level.CAUTION,
             reason=Phrase.of("The sentences carry no time, so they may be old."),
             remedy="Import a fresh reading.",
             source=OUR_CHOICE,
@@ -213,7 +213,7 @@ def _age(fix: Fix, now: datetime) -> Finding:
         second(age_s),
         second(FIX_GROUND_S),
         sense="max",
-        level=Level.GROUNDED if age_s > FIX_GROUND_S else Level.CARE if age_s > FIX_CARE_S else Level.CLEAR,
+        level=Level.GROUNDED if age_s > FIX_GROUND_S else Level.CAUTION if age_s > FIX_CARE_S else Level.CLEAR,
         words="The fix was {value} old when it was read.",
         remedy="Import a fresh reading here.",
         source=OUR_CHOICE,
@@ -231,10 +231,10 @@ def judge_heading(difference_deg: float) -> tuple[Finding, ...]:
             degree(difference_deg),
             degree(HEADING_GROUND_DEG),
             sense="max",
-            care=1 - HEADING_GOOD_DEG / HEADING_GROUND_DEG - 1e-9,
+            caution=1 - HEADING_GOOD_DEG / HEADING_GROUND_DEG - 1e-9,
             words={
                 Level.CLEAR: "Heading and hand compass agree within {value}.",
-                Level.CARE: "Heading and hand compass differ by {value}.",
+                Level.CAUTION: "Heading and hand compass differ by {value}.",
                 Level.GROUNDED: "Heading and hand compass differ by {value}: it would fly home in the wrong direction.",
             },
             remedy="Walk away from iron, calibrate the compass, compare again.",

@@ -252,7 +252,7 @@ def has(kind: str, values: dict[str, Any]) -> bool:
         "weather": "phenomena",
         "cloud": "ceiling_known",
         "temperature": "temperature_c",
-        "pressure": "pressure_hpa",
+        "pressure": "qnh_hpa",
     }[kind]
     return key in values
 
@@ -367,13 +367,13 @@ def _read_pressure(groups: Sorted, values: dict[str, Any], notes: list[str]) -> 
         return
     found = []
     for group in groups.by_kind["pressure"]:
-        pressure_hpa = float(_decode("pressure", group, groups.station).press.value("HPA"))
-        if not 850 <= pressure_hpa <= 1090:
+        qnh_hpa = float(_decode("pressure", group, groups.station).press.value("HPA"))
+        if not 850 <= qnh_hpa <= 1090:
             raise InputError(f"pressure group {group} is not plausible")
-        found.append(pressure_hpa)
+        found.append(qnh_hpa)
     if max(found) - min(found) > SAME_PRESSURE_HPA:
         raise InputError(f"pressures disagree: {' and '.join(groups.by_kind['pressure'])}")
-    values["pressure_hpa"] = found[0]
+    values["qnh_hpa"] = found[0]
 
 
 READERS: tuple[_Reader, ...] = (

@@ -36,7 +36,7 @@ class ChangeKind(StrEnum):
     UNREAD = "not understood"
 
 
-class Change(Value):
+class ForecastChange(Value):
     """One change group: its kind, from, to (aware), chance in per cent (100 without one), what it says."""
 
     kind: ChangeKind
@@ -54,7 +54,7 @@ class Forecast(Value):
     begin: datetime
     end: datetime
     first: Elements
-    changes: tuple[Change, ...]
+    changes: tuple[ForecastChange, ...]
     notes: tuple[str, ...] = ()
 
 
@@ -122,7 +122,7 @@ def decode_forecast(text: str, now: datetime) -> Forecast:
 
 def _parts(
     groups: list[str], begin: datetime, end: datetime, now: datetime
-) -> tuple[Elements, tuple[Change, ...], list[str]]:
+) -> tuple[Elements, tuple[ForecastChange, ...], list[str]]:
     """The first part and the changes after it."""
     cut: list[tuple[dict[str, Any], list[str]]] = [({"begin": begin}, [])]
     shear: list[str] = []
@@ -167,13 +167,13 @@ def _parts(
         if number == 0:
             first = says
         elif head["kind"] is not ChangeKind.UNREAD:
-            changes.append(Change(says=says, **head))
+            changes.append(ForecastChange(says=says, **head))
         if says.unread:
             # It may have been the head of the next part, so it holds until one that replaces everything.
             until = next((h["begin"] for h, _ in cut[number + 1 :] if h["kind"] is ChangeKind.FROM), end)
             lost = Elements(unread=says.unread)
             changes.append(
-                Change(kind=ChangeKind.UNREAD, begin=head["begin"], end=max(until, head["begin"]), says=lost)
+                ForecastChange(kind=ChangeKind.UNREAD, begin=head["begin"], end=max(until, head["begin"]), says=lost)
             )
     assert first is not None
     if first.wind_ms is None:

@@ -47,7 +47,7 @@ class Weather(Value):
     ceiling_known: bool = False
     temperature_c: float | None = None
     dew_point_c: float | None = None
-    pressure_hpa: float | None = None
+    qnh_hpa: float | None = None
     station: str = ""
     text: str = ""
     trend: str = ""
@@ -93,7 +93,7 @@ def by_hand(
     ceiling_m: float | None,
     temperature_c: float,
     dew_point_c: float | None,
-    pressure_hpa: float | None,
+    qnh_hpa: float | None,
     felt: int | None = None,
 ) -> Weather:
     """Weather from values the pilot typed, all in inside units; ``sky`` is a key of ``HAND_PHENOMENA``. The wind is
@@ -120,11 +120,11 @@ def by_hand(
         raise InputError("That visibility cannot be.", "visibility")
     if ceiling_m is not None and not 0 <= ceiling_m <= 20_000:
         raise InputError("That cloud base cannot be.", "ceiling")
-    if pressure_hpa is not None and not 850 <= pressure_hpa <= 1090:
+    if qnh_hpa is not None and not 850 <= qnh_hpa <= 1090:
         raise InputError("Pressure as altimeter setting in hPa lies between 850 and 1090.", "pressure")
     if sky not in HAND_PHENOMENA:
         raise InputError("Choose what falls from the sky.", "sky")
-    missing = tuple(name for name, value in (("visibility", visibility_m), ("pressure", pressure_hpa)) if value is None)
+    missing = tuple(name for name, value in (("visibility", visibility_m), ("pressure", qnh_hpa)) if value is None)
     return Weather(
         at=at,
         wind_ms=wind_ms,
@@ -138,7 +138,7 @@ def by_hand(
         ceiling_known=True,
         temperature_c=temperature_c,
         dew_point_c=dew_point_c,
-        pressure_hpa=pressure_hpa,
+        qnh_hpa=qnh_hpa,
         text=BY_HAND,
         missing=missing,
     )

@@ -1,12 +1,17 @@
 """Numbered schema changes. Each runs once, in one transaction with the note that it ran."""
 
-from walkround.store.migrations import m0001_first, m0002_parts, m0003_packs, m0004_fields, m0005_kept
+from walkround.store.migrations import m0001_first, m0002_parts, m0003_packs, m0004_fields, m0005_kept, m0006_terms
+from walkround.store.migrations.run import Statement, run
 
-MIGRATIONS: tuple[tuple[int, str, tuple[str, ...]], ...] = (
+MIGRATIONS: tuple[tuple[int, str, tuple[Statement, ...]], ...] = (
     (1, "first", m0001_first.STATEMENTS),
     (2, "parts", m0002_parts.STATEMENTS),
     (3, "packs", m0003_packs.STATEMENTS),
     (4, "fields", m0004_fields.STATEMENTS),
     (5, "kept", m0005_kept.STATEMENTS),
+    (6, "terms", m0006_terms.STATEMENTS),
 )
 """(number, name, statements), in order. A number once used is never changed, only followed by the next."""
+FIELD_TERMS = 6
+"""From this schema on columns, settings and zones carry the field's own terms."""
+__all__ = ["FIELD_TERMS", "MIGRATIONS", "run"]

@@ -6,11 +6,11 @@ core, whose shapes go on changing. Signed records are read through the same step
 
 from typing import Any
 
-from walkround.store.upgrade import step_2, step_3
+from walkround.store.upgrade import step_2, step_3, step_4
 
-FORMAT = 3
+FORMAT = 4
 """The number of the shapes that this version writes. 1: everything up to version 0.4.0, which wrote no number."""
-STEPS: dict[int, Any] = {2: step_2, 3: step_3}
+STEPS: dict[int, Any] = {2: step_2, 3: step_3, 4: step_4}
 """Modules by the format they lead to; each has a function for every kind of value that changed in that step."""
 _RECORD_PREFIX = "walk-round-record/"
 
@@ -45,16 +45,20 @@ def record(data: dict[str, Any]) -> dict[str, Any]:
     begun = int(str(data.get("format", f"{_RECORD_PREFIX}1")).removeprefix(_RECORD_PREFIX))
     situation = _upgraded("situation", data["situation"], begun)
     height_m = float(situation["site"]["flight_height_m"])
-    evidence = [{**e, "answer": answer(e["check_id"], e["answer"], begun, height_m)} for e in data["evidence"]]
+    evidence = [
+        {**e, **dict(zip(("check_id", "answer"), answer(e["check_id"], e["answer"], begun, height_m), strict=True))}
+        for e in data["evidence"]
+    ]
     data = {**data, "situation": situation, "evidence": evidence}
     return {**_upgraded("record", data, begun), "format": f"{_RECORD_PREFIX}{FORMAT}"}
 
 
-def answer(check_id: str, given: dict[str, Any], begun: int, flight_height_m: float) -> dict[str, Any]:
-    """Plain data of an answer to a check in today's shape, stored in a round whose situation has the format ``begun``."""
+def answer(check_id: str, given: dict[str, Any], begun: int, flight_height_m: float) -> tuple[str, dict[str, Any]]:
+    """Today's id of a check, and plain data of an answer to it in today's shape, stored in a round whose situation has the
+    format ``begun``."""
     whole = {"check_id": check_id, "answer": given, "flight_height_m": flight_height_m}
-    found: dict[str, Any] = _upgraded("answer", whole, begun)["answer"]
-    return found
+    found = _upgraded("answer", whole, begun)
+    return found["check_id"], found["answer"]
 
 
 def format_of(data: dict[str, Any]) -> int:

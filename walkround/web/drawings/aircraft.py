@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.outline import Outline, Part, Point, Shape, outline
+from walkround.core.aircraft.planform import Planform, PlanformPart, PlanformShape, Point, planform
 from walkround.core.base.finding import Level
 from walkround.core.round.walk import CheckState
 
@@ -13,7 +13,7 @@ OPEN_PATHS = {"line"}
 
 
 @dataclass(frozen=True)
-class Drawn:
+class DrawnShape:
     """One shape in picture units: a circle or a list of points as text."""
 
     kind: str
@@ -31,7 +31,7 @@ class DrawnPart:
 
     key: str
     name: str
-    shapes: tuple[Drawn, ...]
+    shapes: tuple[DrawnShape, ...]
     pin: Point
     state: str = ""
     here: bool = False
@@ -50,29 +50,29 @@ class Picture:
 @lru_cache(maxsize=128)
 def place(aircraft: Aircraft, middle: Point, half_width: float, half_height: float) -> Picture:
     """The aircraft scaled to fit round ``middle`` within the half sizes (picture units, y down)."""
-    return _scaled(outline(aircraft), middle, half_width, half_height)
+    return _scaled(planform(aircraft), middle, half_width, half_height)
 
 
-def _scaled(plan: Outline, middle: Point, half_width: float, half_height: float) -> Picture:
+def _scaled(plan: Planform, middle: Point, half_width: float, half_height: float) -> Picture:
     scale = min(half_width / plan.half_width_mm, half_height / plan.half_height_mm)
 
     def at(point: Point) -> Point:
         return (round(middle[0] + point[0] * scale, 1), round(middle[1] - point[1] * scale, 1))
 
-    def shape(s: Shape) -> Drawn:
+    def shape(s: PlanformShape) -> DrawnShape:
         if s.kind == "circle":
             x, y = at(s.points[0])
-            return Drawn(kind="circle", role=s.role, cx=x, cy=y, r=round(s.radius_mm * scale, 1))
+            return DrawnShape(kind="circle", role=s.role, cx=x, cy=y, r=round(s.radius_mm * scale, 1))
         text = " ".join(f"{x:g},{y:g}" for x, y in map(at, s.points))
-        return Drawn(kind="polyline" if s.kind in OPEN_PATHS else "polygon", role=s.role, points=text)
+        return DrawnShape(kind="polyline" if s.kind in OPEN_PATHS else "polygon", role=s.role, points=text)
 
-    def part(p: Part) -> DrawnPart:
+    def part(p: PlanformPart) -> DrawnPart:
         return DrawnPart(key=p.key, name=p.name, shapes=tuple(shape(s) for s in p.shapes), pin=at(p.pin))
 
     return Picture(parts=tuple(part(p) for p in plan.parts), words=plan.words)
 
 
-_STATE = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
+_STATE = {Level.CLEAR: "clear", Level.CAUTION: "caution", Level.GROUNDED: "grounded"}
 
 
 def walked(

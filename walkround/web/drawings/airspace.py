@@ -4,14 +4,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from walkround.core.airspace.answer import NEAR_M, active
+from walkround.core.airspace.rules import NEAR_M, active
 from walkround.core.airspace.zone import Rule, Zone, flat
 from walkround.core.base.geodesy import to_plane
 from walkround.core.field.site import Site
 from walkround.web.drawings.site import path_of
 
 HALF_M = NEAR_M * 1.04
-LOOKS = {Rule.CLOSED: "closed", Rule.ASK: "ask", Rule.UP_TO: "up-to", Rule.CARE: "mind"}
+LOOKS = {Rule.CLOSED: "closed", Rule.ASK: "ask", Rule.UP_TO: "up-to", Rule.CAUTION: "mind"}
 
 
 @dataclass(frozen=True)
@@ -41,7 +41,7 @@ def draw_zones(
             path = " ".join(path_of(ring, closed=True) for group in rings for ring in group)
             seen = [(max(-half_m, min(half_m, x)), max(-half_m, min(half_m, y))) for x, y in rings[0][0]]
             middle = (sum(x for x, _ in seen) / len(seen), sum(y for _, y in seen) / len(seen))
-        resting = "" if active(zone.terms.spans, begin, end) else " resting"
+        resting = "" if active(zone.terms.periods, begin, end) else " resting"
         inside = 0.82 * half_m
         drawn.append(
             ZoneDrawn(

@@ -8,7 +8,7 @@ LENGTH = 100.0
 
 
 @dataclass(frozen=True)
-class Bar:
+class MarginBar:
     """A bar of length 100: how far it is filled, where the limit stands, and its words."""
 
     fill: float
@@ -17,21 +17,21 @@ class Bar:
     shape: str
 
 
-def bar(finding: Finding) -> Bar | None:
+def bar(finding: Finding) -> MarginBar | None:
     """The bar of a measured finding, or None. A *max* limit stands at 80; a *min* limit at 20."""
     # Nothing to spare is amber, also where the limit itself is allowed.
-    level = ("clear", "care", "grounded")[finding.level]
+    level = ("clear", "caution", "grounded")[finding.level]
     if level == "clear" and finding.margin is not None and finding.margin <= 0:
-        level = "care"
+        level = "caution"
     if finding.margin is None or finding.limit is None:
         return None
     margin = max(-1.0, min(1.0, finding.margin))
     if finding.sense == "max":
         # Margin 1 (nothing used) is an empty bar; 0 reaches the limit mark; -1 and worse fills it.
         fill = 80 * (1 - margin) if margin >= 0 else 80 + 20 * -margin
-        return Bar(fill=round(fill, 1), limit_at=80, level=level, shape="max")
+        return MarginBar(fill=round(fill, 1), limit_at=80, level=level, shape="max")
     fill = 20 + 80 * margin if margin >= 0 else 20 * (1 + margin)
-    return Bar(fill=round(max(fill, 1.5), 1), limit_at=20, level=level, shape="min")
+    return MarginBar(fill=round(max(fill, 1.5), 1), limit_at=20, level=level, shape="min")
 
 
 def spare_words(finding: Finding, said: str) -> str:

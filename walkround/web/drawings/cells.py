@@ -37,7 +37,7 @@ class Cells:
 def draw_cells(reading: CellReading, situation: Situation) -> Cells:
     """The cells of a reading; full is the full cell of the chemistry, empty is 0.7 V below."""
     kind = CELLS[situation.pack.chemistry]
-    full_v, floor_v = kind.full_v, kind.bench_v if situation.practices.charge == "plan" else kind.floor_v
+    full_v, floor_v = kind.full_v, kind.bench_v if situation.methods.charge == "plan" else kind.floor_v
     count = len(reading.cells_v)
     width = (WIDTH - GAP * (count - 1)) / count
     weakest = min(reading.cells_v)

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from walkround.core.flight.plan_of_flight import FlightPlan, Needs
+from walkround.core.flight.plan_of_flight import FlightNeeds, FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import current
@@ -47,7 +47,7 @@ def _x(percent: float) -> float:
     return round(LEFT + (WIDE - 2 * LEFT) * min(100.0, max(0.0, percent)) / 100, 1)
 
 
-def draw_flight(asked: Needs, held: ChargeRange) -> FlightDrawn:
+def draw_flight(asked: FlightNeeds, held: ChargeRange) -> FlightDrawn:
     """A plan on the charge that the pack holds."""
     pieces: list[Piece] = []
     at = held.mid

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from walkround.core.field.site import Site
-from walkround.core.flight.home import Homeward, Place, Turn
+from walkround.core.flight.return_to_home import Homeward, Place, TurnBack
 from walkround.core.pilot.limits import Limits
 
 WIDE, TALL, LEFT, RIGHT, TOP, BOTTOM = 640.0, 250.0, 52.0, 20.0, 14.0, 34.0
@@ -118,7 +118,7 @@ class TurnBar:
     none: bool
 
 
-def turn_bars(turns: tuple[Turn, ...]) -> tuple[TurnBar, ...]:
+def turn_bars(turns: tuple[TurnBack, ...]) -> tuple[TurnBar, ...]:
     """One bar for each distance; the bar is the charge that must still be there."""
     return tuple(
         TurnBar(

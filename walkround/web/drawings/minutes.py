@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 
 from walkround.core.flight.estimate import Endurance
-from walkround.core.flight.power import Span
+from walkround.core.flight.power import PowerRange
 
 WIDE, ROW, LEFT, TOP = 430.0, 38.0, 116.0, 8.0
 
 
 @dataclass(frozen=True)
-class Bar:
+class MinutesBar:
     """One range in picture units; a point has no width."""
 
     name: str
@@ -28,20 +28,20 @@ class MinutesDrawn:
 
     width: float
     height: float
-    bars: tuple[Bar, ...]
+    bars: tuple[MinutesBar, ...]
     scale: tuple[tuple[float, str], ...]
     words: str
 
 
 def draw_minutes(known: Endurance) -> MinutesDrawn:
     """What is known of the minutes of a full pack, today last and largest."""
-    rows: list[tuple[str, Span, bool]] = []
+    rows: list[tuple[str, PowerRange, bool]] = []
     if known.physics is not None:
         rows.append(("Physics", known.physics, False))
     if known.basis == "current":
         rows.append(("By the current", known.first, False))
     told = known.described_min
-    rows.append(("As you gave it", Span(low=told, mid=told, high=told), False))
+    rows.append(("As you gave it", PowerRange(low=told, mid=told, high=told), False))
     if known.logged is not None:
         rows.append((f"{known.flights} {'flight' if known.flights == 1 else 'flights'} logged", known.logged, False))
     rows.append(("Today", known.today, True))
@@ -55,7 +55,7 @@ def draw_minutes(known: Endurance) -> MinutesDrawn:
     for index, (name, span, today) in enumerate(rows):
         text = f"{span.mid:.0f} min" if span.low == span.high else f"{span.low:.0f} to {span.high:.0f} min"
         bars.append(
-            Bar(
+            MinutesBar(
                 name=name,
                 y=TOP + ROW * index,
                 x=x(span.low),

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from walkround.core.aircraft.outline import Point
+from walkround.core.aircraft.planform import Point
 from walkround.core.base.finding import Level
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.round.walk import Walk
@@ -20,7 +20,7 @@ SPOTS: dict[Station, tuple[float, float, str]] = {
     Station.AIRFRAME: (194, 196, "above"),
     Station.PACK: (352, 128, "above"),
     Station.POWER: (528, 148, "above"),
-    Station.SENSES: (664, 238, "left"),
+    Station.SENSORS: (664, 238, "left"),
     Station.LINK: (726, 366, "left"),
     Station.CONTROLS: (708, 502, "left"),
     Station.FIRST_MINUTE: (622, 630, "left"),
@@ -53,7 +53,7 @@ class Stop:
 class Footpath:
     """The whole picture of the path."""
 
-    outline: str
+    planform: str
     stops: tuple[Stop, ...]
     feet: str
     leader: str
@@ -65,7 +65,7 @@ def station_counts(walk: Walk, station: Station, *, flight: bool) -> tuple[int, 
     levels = [s.level for s in states if s.level is not None]
     worst = max(levels, default=Level.CLEAR)
     if worst > Level.CLEAR:
-        state = "care" if worst is Level.CARE else "grounded"
+        state = "caution" if worst is Level.CAUTION else "grounded"
     elif states and len(levels) == len(states):
         state = "clear"
     else:
@@ -185,7 +185,7 @@ def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> F
         x, y, _ = SPOTS[here]
         middle = ((x + pin[0]) / 2 + (pin[1] - y) * 0.12, (y + pin[1]) / 2 - (pin[0] - x) * 0.12)
         leader = f"M{x:.0f},{y:.0f} Q{middle[0]:.0f},{middle[1]:.0f} {pin[0]:.0f},{pin[1]:.0f}"
-    return Footpath(outline=line, stops=tuple(stops), feet=feet, leader=leader)
+    return Footpath(planform=line, stops=tuple(stops), feet=feet, leader=leader)
 
 
 def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
@@ -215,4 +215,4 @@ def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
                 arc=progress_arc(14, done / of if of else 0),
             )
         )
-    return Footpath(outline=line, stops=tuple(stops), feet=feet, leader="")
+    return Footpath(planform=line, stops=tuple(stops), feet=feet, leader="")

@@ -4,20 +4,20 @@ import math
 from dataclasses import dataclass
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.outline import Point, outline
-from walkround.core.aircraft.outline.shapes import blade, spin_arrow, turn
-from walkround.core.aircraft.rotors import Rotor, Spin, layout
+from walkround.core.aircraft.planform import Point, planform
+from walkround.core.aircraft.planform.shapes import blade, spin_arrow, turn
+from walkround.core.aircraft.rotors import Rotation, Rotor, rotor_layout
 from walkround.core.aircraft.traits import Kind
 from walkround.web.drawings.aircraft import DrawnPart, place
 
 WIDTH, HEIGHT, NOSE = 420, 400, 16
 ROOM = 1.16
 """How far a rotor reaches with its arrow, in radii."""
-SHORT = {Spin.CLOCKWISE: "CW", Spin.COUNTER: "CCW"}
+SHORT = {Rotation.CLOCKWISE: "CW", Rotation.COUNTER: "CCW"}
 
 
 @dataclass(frozen=True)
-class Look:
+class BladeView:
     """One way a rotor can look: blades and arrow as path data."""
 
     spin: str
@@ -38,7 +38,7 @@ class DrawnRotor:
     y: float
     r: float
     leader: str
-    looks: tuple[Look, ...]
+    looks: tuple[BladeView, ...]
 
 
 @dataclass(frozen=True)
@@ -55,13 +55,13 @@ def _path(points: tuple[Point, ...], *, closed: bool) -> str:
     return f"M{text}{'z' if closed else ''}"
 
 
-def _look(spin: Spin, radius: float, outward_deg: float, arrow_deg: float) -> Look:
+def _look(spin: Rotation, radius: float, outward_deg: float, arrow_deg: float) -> BladeView:
     """Blades, arrow and head about the hub, in picture units."""
-    clockwise = spin is Spin.CLOCKWISE
+    clockwise = spin is Rotation.CLOCKWISE
     lean = outward_deg + (28 if clockwise else -28)
     blades = " ".join(_path(turn(blade(radius * 0.94, clockwise), lean + half), closed=True) for half in (0, 180))
     arc, head = spin_arrow((0.0, 0.0), radius * 1.1, arrow_deg, clockwise)
-    return Look(
+    return BladeView(
         spin=spin.value, blades=blades, arrow=_path(arc.points, closed=False), head=_path(head.points, closed=True)
     )
 
@@ -85,7 +85,7 @@ def rotor_map(aircraft: Aircraft) -> RotorMap | None:
     """The map of a multi-rotor, None for other kinds; scaled so that every rotor and its arrow lies inside."""
     if aircraft.kind is not Kind.MULTIROTOR:
         return None
-    rotors, plan = layout(aircraft), outline(aircraft)
+    rotors, plan = rotor_layout(aircraft), planform(aircraft)
     disc_mm = next(s for p in plan.parts for s in p.shapes if s.role == "disc").radius_mm
     spots = _spots(rotors, disc_mm)
     left, right = (f(x + s * ROOM * r for x, _, r in spots.values()) for f, s in ((min, -1), (max, 1)))
@@ -104,10 +104,10 @@ def rotors_on(aircraft: Aircraft, middle: Point, half_width: float, half_height:
     """The rotors where ``place`` draws them in a larger picture; none for coaxial pairs, which would cover each other."""
     if aircraft.kind is not Kind.MULTIROTOR or aircraft.arms != aircraft.rotors:
         return ()
-    plan = outline(aircraft)
+    plan = planform(aircraft)
     disc_mm = next(s for p in plan.parts for s in p.shapes if s.role == "disc").radius_mm
     scale = min(half_width / plan.half_width_mm, half_height / plan.half_height_mm)
-    return tuple(_drawn(r, middle, scale, (r.x_mm, r.y_mm, disc_mm)) for r in layout(aircraft))
+    return tuple(_drawn(r, middle, scale, (r.x_mm, r.y_mm, disc_mm)) for r in rotor_layout(aircraft))
 
 
 def _drawn(rotor: Rotor, middle: Point, scale: float, spot: tuple[float, float, float]) -> DrawnRotor:
@@ -125,5 +125,5 @@ def _drawn(rotor: Rotor, middle: Point, scale: float, spot: tuple[float, float, 
         y=round(y, 1),
         r=round(radius, 1),
         leader=f"M{hub[0]:.1f},{hub[1]:.1f} L{x:.1f},{y:.1f}" if rotor.level == "lower" else "",
-        looks=tuple(_look(spin, radius, outward, outward + aside) for spin in Spin),
+        looks=tuple(_look(spin, radius, outward, outward + aside) for spin in Rotation),
     )

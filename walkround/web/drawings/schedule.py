@@ -48,11 +48,11 @@ def draw_schedule(plan: Schedule, charger: Charger, start: datetime, zone: str) 
     blocks = tuple(
         Block(
             x=x(s.start_min),
-            y=TOP + LANE * (s.port - 1) + 5,
+            y=TOP + LANE * (s.channel - 1) + 5,
             width=round(x(s.end_min) - x(s.start_min), 1),
             label=s.job.labels,
             times=f"{clock(s.start_min)} to {clock(s.end_min)}",
-            words=f"{s.job.labels}: outlet {s.port}, {clock(s.start_min)} to {clock(s.end_min)}, {s.job.current_a:.1f} A",
+            words=f"{s.job.labels}: outlet {s.channel}, {clock(s.start_min)} to {clock(s.end_min)}, {s.job.current_a:.1f} A",
             show_times=x(s.end_min) - x(s.start_min) > 118,
         )
         for s in plan.slots
@@ -61,8 +61,8 @@ def draw_schedule(plan: Schedule, charger: Charger, start: datetime, zone: str) 
     hours = tuple((x(m), clock(m)) for m in range(0, int(total) + 1, step))
     return ScheduleDrawn(
         width=WIDE,
-        height=TOP + LANE * charger.ports + 8,
-        lanes=tuple((TOP + LANE * i, f"outlet {i + 1}") for i in range(charger.ports)),
+        height=TOP + LANE * charger.channels + 8,
+        lanes=tuple((TOP + LANE * i, f"outlet {i + 1}") for i in range(charger.channels)),
         blocks=blocks,
         hours=hours,
         words="; ".join(b.words for b in blocks),

@@ -5,10 +5,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from walkround.core.base.units import Measure, Quantity, Units
-from walkround.core.field import layout, plane
-from walkround.core.field.glare import Session
+from walkround.core.field import field_editor, planar_geometry
+from walkround.core.field.glare import SunSession
 from walkround.core.field.interference import DISTURBS
-from walkround.core.field.marks import Mark, Shape
+from walkround.core.field.marks import Mark, MarkShape
 from walkround.core.field.site import LAUNCH_CIRCLE_M, Site
 
 STRIP_M = 80.0
@@ -21,7 +21,7 @@ _SYMBOLS = {"mast", "transformer", "radio"}
 
 
 @dataclass(frozen=True)
-class Drawn:
+class DrawnThing:
     """One thing: its key and look, its outline, where its symbol stands, how far it reaches, its words, its corners and
     the middles of its edges."""
 
@@ -47,7 +47,7 @@ class SitePlan:
     y: float
     wide: float
     high: float
-    things: tuple[Drawn, ...]
+    things: tuple[DrawnThing, ...]
     area: str
     launch_r: float
     strip: str
@@ -65,21 +65,21 @@ class SitePlan:
         return round(self.wide / PAPER_PX, 3)
 
 
-def _xy(point: plane.Point) -> tuple[float, float]:
+def _xy(point: planar_geometry.Point) -> tuple[float, float]:
     return (round(point[0], 2) + 0.0, round(-point[1], 2) + 0.0)
 
 
-def path_of(points: Sequence[plane.Point], *, closed: bool) -> str:
+def path_of(points: Sequence[planar_geometry.Point], *, closed: bool) -> str:
     """A path through points (m east and north)."""
     return "M" + " L".join(f"{x:g},{y:g}" for x, y in map(_xy, points)) + ("Z" if closed else "")
 
 
-def _thing(site: Site, key: str, units: Units, mark: Mark | None = None) -> Drawn:
-    points = mark.points if mark is not None else [s.xy for s in layout.spots_of(site, key)]
-    closed = key == layout.BOX or (mark is not None and mark.closed)
+def _thing(site: Site, key: str, units: Units, mark: Mark | None = None) -> DrawnThing:
+    points = mark.points if mark is not None else [s.xy for s in field_editor.spots_of(site, key)]
+    closed = key == field_editor.FLIGHT_AREA or (mark is not None and mark.closed)
     line = len(points) > 1
-    edges = plane.segments(points, closed=closed) if line else []
-    label, words = "", layout.WORDS.get(key, "")
+    edges = planar_geometry.segments(points, closed=closed) if line else []
+    label, words = "", field_editor.WORDS.get(key, "")
     if mark is not None:
         away, bearing = site.away(mark)
         size = Quantity(value=mark.height_m, measure=Measure.HEIGHT).say(units)
@@ -93,9 +93,9 @@ def _thing(site: Site, key: str, units: Units, mark: Mark | None = None) -> Draw
     r = 0.0
     if mark is not None and mark.nature.round:
         r = mark.radius_m or (CROWN_M if mark.nature.stands else 0.0)
-    return Drawn(
+    return DrawnThing(
         key=key,
-        look=look if line or mark is None or mark.nature.shape is Shape.POINT else f"{look} lone",
+        look=look if line or mark is None or mark.nature.shape is MarkShape.POINT else f"{look} lone",
         path=path_of(points, closed=closed) if line else "",
         x=x,
         y=y,
@@ -109,25 +109,25 @@ def _thing(site: Site, key: str, units: Units, mark: Mark | None = None) -> Draw
     )
 
 
-def site_plan(site: Site, units: Units, selected: str = "", sun: Session | None = None) -> SitePlan:
+def site_plan(site: Site, units: Units, selected: str = "", sun: SunSession | None = None) -> SitePlan:
     """The plan of a field, with one thing in hand and the sun of a session where they are given."""
     things = []
-    if site.box:
-        things.append(_thing(site, layout.BOX, units))
-    things += [_thing(site, layout.key_of(mark), units, mark) for mark in site.marks]
-    if site.crowd:
-        things.append(_thing(site, layout.CROWD, units))
-    things += [_thing(site, layout.LAUNCH, units), _thing(site, layout.PILOT, units)]
-    area = site.flying_area()
+    if site.flight_area:
+        things.append(_thing(site, field_editor.FLIGHT_AREA, units))
+    things += [_thing(site, field_editor.key_of(mark), units, mark) for mark in site.marks]
+    if site.spectator_line:
+        things.append(_thing(site, field_editor.SPECTATOR_LINE, units))
+    things += [_thing(site, field_editor.LAUNCH, units), _thing(site, field_editor.PILOT, units)]
+    area = site.flight_polygon()
     here = site.launch.xy
-    near = [*area, here, site.pilot_spot.xy, *(s.xy for s in site.crowd)]
+    near = [*area, here, site.pilot_spot.xy, *(s.xy for s in site.spectator_line)]
     near += [p for mark in site.marks for p in mark.points if math.dist(p, here) <= FAR_M]
     west, east = min(x for x, _ in near), max(x for x, _ in near)
     south, north = min(y for _, y in near), max(y for _, y in near)
     half = max(LEAST_HALF_M, (east - west) / 2, (north - south) / 2) * 1.14
     middle = _xy(((west + east) / 2, (south + north) / 2))
     sector, suns = _sun(site, sun, half * 0.62)
-    held = next((m for m in site.marks if layout.key_of(m) == selected), None)
+    held = next((m for m in site.marks if field_editor.key_of(m) == selected), None)
     rings_x, rings_y = _xy(held.points[0]) if held is not None else (0.0, 0.0)
     return SitePlan(
         x=round(middle[0] - half, 1),
@@ -135,7 +135,7 @@ def site_plan(site: Site, units: Units, selected: str = "", sun: Session | None 
         wide=round(2 * half, 1),
         high=round(2 * half, 1),
         things=tuple(things),
-        area="" if site.box else path_of(area, closed=True),
+        area="" if site.flight_area else path_of(area, closed=True),
         launch_r=LAUNCH_CIRCLE_M,
         strip=_line(here, site.strip_deg, STRIP_M / 2),
         slope=_slope(site),
@@ -155,15 +155,15 @@ def _rings(mark: Mark) -> tuple[tuple[float, str], ...]:
         return ()
     reach = [effect for effect in (does.compass, does.link) if effect is not None]
     return (
-        (max(e.care_m for e in reach) + mark.radius_m, "care"),
+        (max(e.caution_m for e in reach) + mark.radius_m, "caution"),
         (max(e.ground_m for e in reach) + mark.radius_m, "grounds"),
     )
 
 
-def _line(here: plane.Point, bearing_deg: float | None, half_m: float) -> str:
+def _line(here: planar_geometry.Point, bearing_deg: float | None, half_m: float) -> str:
     if bearing_deg is None:
         return ""
-    ends = [plane.ahead(here, bearing_deg + 180, half_m), plane.ahead(here, bearing_deg, half_m)]
+    ends = [planar_geometry.ahead(here, bearing_deg + 180, half_m), planar_geometry.ahead(here, bearing_deg, half_m)]
     return path_of(ends, closed=False)
 
 
@@ -173,21 +173,21 @@ def _slope(site: Site) -> str:
         return ""
     heads = []
     for i in (2, 3, 4):
-        tip = plane.ahead(site.launch.xy, site.uphill_deg, i * site.reach_m / 6)
-        sides = [plane.ahead(tip, site.uphill_deg + side, site.reach_m / 16) for side in (140, -140)]
+        tip = planar_geometry.ahead(site.launch.xy, site.uphill_deg, i * site.reach_m / 6)
+        sides = [planar_geometry.ahead(tip, site.uphill_deg + side, site.reach_m / 16) for side in (140, -140)]
         heads.append(path_of([sides[0], tip, sides[1]], closed=False))
     return " ".join(heads)
 
 
-def _sun(site: Site, sun: Session | None, radius: float) -> tuple[str, tuple[tuple[float, float, str], ...]]:
+def _sun(site: Site, sun: SunSession | None, radius: float) -> tuple[str, tuple[tuple[float, float, str], ...]]:
     """The sector in which the pilot looks into the sun, and the sun at its begin, middle and end, as seen from them."""
     if sun is None or sun.sector is None:
         return "", ()
     begin, end = sun.sector
     wide = (end - begin) % 360
     stands = site.pilot_spot.xy
-    arc = [plane.ahead(stands, begin + wide * i / 24, radius) for i in range(25)]
+    arc = [planar_geometry.ahead(stands, begin + wide * i / 24, radius) for i in range(25)]
     up = [m for m in sun.moments if m.sun.elevation_deg > -0.833]
     shown = {0: up[0], 1: up[len(up) // 2], 2: up[-1]}.values()
-    discs = [(*_xy(plane.ahead(stands, m.sun.bearing_deg, radius)), m.at.isoformat()) for m in shown]
+    discs = [(*_xy(planar_geometry.ahead(stands, m.sun.bearing_deg, radius)), m.at.isoformat()) for m in shown]
     return path_of([stands, *arc], closed=True), tuple(dict.fromkeys(discs))

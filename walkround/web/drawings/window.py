@@ -8,7 +8,7 @@ from walkround.core.base.units import Units
 from walkround.core.round.window import Window, is_dark
 
 CELL, ROW, LEFT, TOP = 24.0, 30.0, 130.0, 64.0
-_LEVEL = {Level.CLEAR: "clear", Level.CARE: "care", Level.GROUNDED: "grounded"}
+_LEVEL = {Level.CLEAR: "clear", Level.CAUTION: "caution", Level.GROUNDED: "grounded"}
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,7 @@ def draw_window(found: Window, zone: str, units: Units) -> WindowDrawn:
     for column, hour in enumerate(found.hours):
         x = LEFT + CELL * column
         at = f"{clock[column]:%a %H:%M}"
-        squares.append(Square(x=x, y=TOP, level=_LEVEL[hour.level], words=f"{at}: {hour.tightest.lower()} bites first"))
+        squares.append(Square(x=x, y=TOP, level=_LEVEL[hour.level], words=f"{at}: {hour.limiting.lower()} bites first"))
         for index, f in enumerate(hour.found):
             words = f"{at}, {found.rows[index].lower()}"
             words += f": {f.reason.say(units)}" if f else ": nothing is said of it"

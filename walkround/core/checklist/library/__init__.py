@@ -1,6 +1,6 @@
 """The check library: one file a station, in walking order."""
 
-from walkround.core.checklist.check import Check, Gate, Hold
+from walkround.core.checklist.check import Check, Gate, SafeState
 from walkround.core.checklist.library import (
     airframe,
     bag,
@@ -11,10 +11,10 @@ from walkround.core.checklist.library import (
     link,
     pack,
     power,
-    senses,
+    sensors,
     sky,
 )
-from walkround.core.checklist.library.gates import GATES, HOLDS
+from walkround.core.checklist.library.gates import GATES, SAFE_STATES
 
 CHECKS: tuple[Check, ...] = (
     *bench.CHECKS,
@@ -24,10 +24,10 @@ CHECKS: tuple[Check, ...] = (
     *airframe.CHECKS,
     *pack.CHECKS,
     *power.CHECKS,
-    *senses.CHECKS,
+    *sensors.CHECKS,
     *link.CHECKS,
     *controls.CHECKS,
     *first_minute.CHECKS,
 )
 
-__all__ = ["CHECKS", "GATES", "HOLDS", "Check", "Gate", "Hold"]
+__all__ = ["CHECKS", "GATES", "SAFE_STATES", "Check", "Gate", "SafeState"]

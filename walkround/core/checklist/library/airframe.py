@@ -8,9 +8,9 @@ from walkround.core.base.units import Measure
 from walkround.core.checklist.check import AskNumber, AskRotors, Risk, Station, Wording
 from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.shelf import BROKEN, DAY, EVENT, ON_AIRCRAFT, Shelf
+from walkround.core.checklist.library.check_factory import BROKEN, DAY, EVENT, ON_AIRCRAFT, CheckFactory
 
-check = Shelf(Station.AIRFRAME)
+check = CheckFactory(Station.AIRFRAME)
 
 # fmt: off
 CHECKS = (
@@ -77,7 +77,7 @@ CHECKS = (
                     Wording(has=T.LIQUID_FUEL, caution="Engine cold, ignition off, before fingers touch a blade.")),
           source="FAA AC 107-2A, propulsion (from memory)"),
     check("propellers_off_look", "Take the propellers off and look underneath",
-          ok="Off, looked at, back on", practice="propellers=off", applies=having(T.PROPELLERS), part="propellers", snag=ON_AIRCRAFT,
+          ok="Off, looked at, back on", method="propellers=off", applies=having(T.PROPELLERS), part="propellers", snag=ON_AIRCRAFT,
           how="Off the motor, both sides of each to the light, then back on its own motor and locked.",
           why="A hub cracks where it touches the motor.",
           fault="A hub is cracked underneath.", remedy="Change the propeller.",

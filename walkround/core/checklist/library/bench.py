@@ -8,10 +8,10 @@ from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import AskChoice, AskNumber, AskRotors, Band, Option, Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.shelf import BROKEN, DAY, EVENT, ON_AIRCRAFT, SEASON, Shelf
+from walkround.core.checklist.library.check_factory import BROKEN, DAY, EVENT, ON_AIRCRAFT, SEASON, CheckFactory
 from walkround.core.packs import lithium
 
-check = Shelf(Station.BENCH)
+check = CheckFactory(Station.BENCH)
 
 # fmt: off
 CHECKS = (
@@ -34,7 +34,7 @@ CHECKS = (
           how="Switch it on and read its battery.",
           why="Weak transmitter cells weaken the link just when it competes with interference.",
           ask=AskNumber(measure=Measure.PERCENT, label="Transmitter battery", low=0, high=100,
-            band=Band(ground_below=25, care_below=50, low="The transmitter shows {value}; below {limit} the link is at stake.", good="The transmitter shows {value}.", remedy="Charge it before the first flight.")),
+            band=Band(ground_below=25, caution_below=50, low="The transmitter shows {value}; below {limit} the link is at stake.", good="The transmitter shows {value}.", remedy="Charge it before the first flight.")),
           fault="The transmitter battery does not hold.", remedy="Charge it or change its cells.",
           source=OUR_CHOICE),
     check("screen", "Charge the phone or tablet",
@@ -42,7 +42,7 @@ CHECKS = (
           how="Read its battery; the screen must last the whole flight, in sun at full brightness.",
           why="A screen that dies takes the map and the way home with it.",
           ask=AskNumber(measure=Measure.PERCENT, label="Screen battery", low=0, high=100,
-            band=Band(care_below=50, low="The screen shows {value}; a session in the sun wants {limit}.", good="The screen shows {value}.", remedy="Charge it in the car.")),
+            band=Band(caution_below=50, low="The screen shows {value}; a session in the sun wants {limit}.", good="The screen shows {value}.", remedy="Charge it in the car.")),
           fault="The phone or tablet will not last.", remedy="Charge it, or bring a power bank.",
           source=OUR_CHOICE),
     check("goggles", "Charge the goggles",
@@ -50,7 +50,7 @@ CHECKS = (
           how="Goggle battery full, and the spare too; the fan runs from it in the cold.",
           why="Goggles that go dark in the air leave you looking for a dot.",
           ask=AskNumber(measure=Measure.PERCENT, label="Goggle battery", low=0, high=100,
-            band=Band(care_below=60, low="The goggles show {value}; a session wants {limit}.", good="The goggles show {value}.", remedy="Charge them on the way.")),
+            band=Band(caution_below=60, low="The goggles show {value}; a session wants {limit}.", good="The goggles show {value}.", remedy="Charge them on the way.")),
           fault="The goggles will not last.", remedy="Bring the spare battery, or fly by eye.",
           source=OUR_CHOICE),
     check("app_opened", "Open the pilot app once at home",
@@ -64,9 +64,9 @@ CHECKS = (
           why="Updating with one pack in leaves the other packs old, and the update nags again at the field.",
           ask=AskChoice(options=(
             Option(id="same", label="All the same, nothing offered"),
-            Option(id="features", label="Update offered, only features", care_under="firmware=latest",
+            Option(id="features", label="Update offered, only features", caution_under="firmware=latest",
                    reason="An update waits; its notes touch nothing that keeps it in the air."),
-            Option(id="packs", label="A pack or part differs", level=Level.CARE,
+            Option(id="packs", label="A pack or part differs", level=Level.CAUTION,
                    reason="Parts carry different firmware.", remedy="Cycle every pack through the update at home; leave the odd pack behind today."),
             Option(id="critical", label="Critical fix offered", level=Level.GROUNDED,
                    reason="A fix to what keeps it in the air is waiting.", remedy="Apply it at home, then walk the whole list again; settings may have been reset."))),
@@ -78,13 +78,13 @@ CHECKS = (
           why="What was changed is what is tested first.",
           ask=AskChoice(options=(
             Option(id="read", label="Read: nothing that flies was touched"),
-            Option(id="core", label="Something that keeps it in the air was touched", level=Level.CARE,
+            Option(id="core", label="Something that keeps it in the air was touched", level=Level.CAUTION,
                    reason="The update changed what keeps it in the air.", remedy="First flight low, close and over grass."),
-            Option(id="unknown", label="No notes to be found", level=Level.CARE,
+            Option(id="unknown", label="No notes to be found", level=Level.CAUTION,
                    reason="Nobody knows what the update changed.", remedy="Treat it as a new build: every check, low and close."))),
           fault="The update went wrong.", remedy="Go back to the version before, or leave it to the maker."),
     check("technician", "Recheck what the technician did",
-          ok="Rechecked", when=EVENT, after=(E.FIRMWARE, E.REPAIR), practice="firmware=technician", applies=having(T.UPDATABLE),
+          ok="Rechecked", when=EVENT, after=(E.FIRMWARE, E.REPAIR), method="firmware=technician", applies=having(T.UPDATABLE),
           how="Read the work sheet; then look at each thing on it with your own eyes, settings first.",
           why="Another pair of hands resets what your own hands had set.",
           fault="The work sheet and the aircraft disagree.", remedy="Back to the technician; it stays down until they agree."),
@@ -171,7 +171,7 @@ CHECKS = (
           how="The largest lean in the stable mode, as the board has it.",
           why="Too little cannot fight the wind; too much falls out of the sky.",
           ask=AskNumber(measure=Measure.DEGREE, label="Largest lean", low=0, high=90,
-            band=Band(ground_below=10, care_below=20, care_above=55, ground_above=75, low="{value} is little; wind wants {limit}.", high="{value} is steep; above {limit} it sinks.", good="{value}.", remedy="Set it between 20 and 55 degrees.")),
+            band=Band(ground_below=10, caution_below=20, caution_above=55, ground_above=75, low="{value} is little; wind wants {limit}.", high="{value} is steep; above {limit} it sinks.", good="{value}.", remedy="Set it between 20 and 55 degrees.")),
           fault="The lean limit cannot be read.", remedy="Find it before it flies.",
           source=OUR_CHOICE),
     check("board_voltage", "Measure the supply of receiver and board",
@@ -179,7 +179,7 @@ CHECKS = (
           how="With everything on and the surfaces moving, at a free plug of the receiver or board.",
           why="A board that starves resets in the turn where the servos pull.",
           ask=AskNumber(measure=Measure.VOLT, label="Board voltage", low=0, high=20,
-            band=Band(ground_below=4.7, care_below=4.8, care_above=8.5, low="{value}: most receivers and boards need {limit}.", high="{value}: more than {limit}; check what receiver, board and servos are rated for.", good="{value}.", remedy="Compare with the rating of receiver, board and servos; another supply, or fewer servos on it.")),
+            band=Band(ground_below=4.7, caution_below=4.8, caution_above=8.5, low="{value}: most receivers and boards need {limit}.", high="{value}: more than {limit}; check what receiver, board and servos are rated for.", good="{value}.", remedy="Compare with the rating of receiver, board and servos; another supply, or fewer servos on it.")),
           fault="The voltage jumps about.", remedy="Look for a bad joint, then measure again."),
     check("rates", "Set low and high rates on one switch",
           ok="Set and labelled", grounds=False, when=EVENT, after=(E.NEW_BUILD, E.BORROWED), applies=having(T.SURFACES), part="wing",
@@ -201,7 +201,7 @@ CHECKS = (
           how="Outside, powered, still. Count the minutes until it is ready; a cold first lock takes five to eight.",
           why="An added part may jam the receiver; the second lock is quick.",
           ask=AskNumber(measure=Measure.MINUTE, label="Minutes to the lock", low=0, high=120,
-            band=Band(care_above=8, high="It took {value}; a cold lock takes up to {limit}.", good="Locked after {value}.", remedy="Move the added part away from the receiver and try again.")),
+            band=Band(caution_above=8, high="It took {value}; a cold lock takes up to {limit}.", good="Locked after {value}.", remedy="Move the added part away from the receiver and try again.")),
           fault="It never locks.", remedy="Look for what was added near the receiver."),
     check("propellers_off", "Take the propellers off for the bench test",
           ok="All off, held down", when=SEASON, after=(E.NEW_BUILD, E.FIRMWARE, E.REPAIR), on_parts=(P.MOTOR, P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=For(has=frozenset({T.ELECTRIC}), any_of=frozenset({T.PROPELLERS, T.ROTOR_BLADES})), risk=Risk.PEOPLE, part="motors",

@@ -4,13 +4,13 @@ from walkround.core.aircraft.aircraft import HELICOPTER, MULTIROTOR, having
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
-from walkround.core.checklist.check import AskMoves, Risk, Station, Wording
+from walkround.core.checklist.check import AskControlDirections, Risk, Station, Wording
 from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.shelf import DAY, EVENT, ON_AIRCRAFT, Shelf
+from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, CheckFactory
 
-check = Shelf(Station.CONTROLS)
-power = Shelf(Station.CONTROLS, "power")
+check = CheckFactory(Station.CONTROLS)
+power = CheckFactory(Station.CONTROLS, "power")
 """The engine is started last, behind surfaces, range and restraint."""
 
 # fmt: off
@@ -19,14 +19,14 @@ CHECKS = (
           applies=having(T.SURFACES), part="wing", snag=ON_AIRCRAFT, short=True,
           how="The stick movement is called; the drawing shows, from behind, what must move and which way.",
           why="Reversed ailerons are the classic maiden crash.",
-          ask=AskMoves(),
+          ask=AskControlDirections(),
           fault="A surface does not obey.", remedy="Find out why; it stays down until it does.",
           source="FAA AC 107-2A, surfaces move rightly from the control station (from memory)"),
     check("swashplate", "Move the cyclic and look from behind",
           applies=HELICOPTER, part="rotor", snag=ON_AIRCRAFT, short=True,
           how="The stick movement is called; the drawing shows how the swashplate must tilt. Throttle hold on, or pinion out of mesh.",
           why="A swashplate that tilts the wrong way is over in a second.",
-          ask=AskMoves(),
+          ask=AskControlDirections(),
           fault="The swashplate does not follow.", remedy="Find the servo or link before anything turns.",
           caution="Throttle hold on; the head must not turn.",
           source="FAA AC 107-2A, surfaces move rightly from the control station (from memory)"),
@@ -83,7 +83,7 @@ CHECKS = (
           when=EVENT, after=(E.NEW_BUILD, E.REPAIR, E.FIRMWARE, E.CRASH), on_parts=(P.MOTOR, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=MULTIROTOR, part="motors", snag=ON_AIRCRAFT,
           how="Away from people and cars, motors at idle: a little forward, roll and yaw stick. Each way the right side tries to lift; stop before it leaves the ground. If nothing moves on grass, repeat on a hard surface.",
           why="After a change the ground is the place to find a swapped motor.",
-          ask=AskMoves(),
+          ask=AskControlDirections(),
           fault="It leans the wrong way or jumps.", remedy="Disarm and unplug. Motor order and direction with propellers off, then the board's direction.",
           caution="Blades turn. Stand 5 m back, everyone behind you.", risk=Risk.PEOPLE),
     check("full_power", "Hold it and run it up",

@@ -8,9 +8,9 @@ from walkround.core.base.units import Measure
 from walkround.core.checklist.check import AskChoice, AskNumber, Option, Risk, Station, Wording
 from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.shelf import DAY, EVENT, Shelf
+from walkround.core.checklist.library.check_factory import DAY, EVENT, CheckFactory
 
-check = Shelf(Station.FIELD)
+check = CheckFactory(Station.FIELD)
 
 # fmt: off
 CHECKS = (
@@ -25,17 +25,17 @@ CHECKS = (
           why="A familiar place changes too.",
           ask=AskChoice(options=(
             Option(id="free", label="Checked: no restriction for this flight"),
-            Option(id="asks", label="A zone asks for something, and it is done", level=Level.CARE,
+            Option(id="asks", label="A zone asks for something, and it is done", level=Level.CAUTION,
                    reason="A zone reaches in here; its conditions are met.", remedy="Keep its answer at hand and stay inside it."),
             Option(id="closed", label="Closed, or I do not know", level=Level.GROUNDED,
                    reason="The airspace is closed or unknown.", remedy="Ask the authority; until it answers, stay down."))),
           fault="The airspace does not allow it.", remedy="Another place or another day.",
           source="14 CFR 107.49, 49 USC 44809 (from memory); the authority's current text prevails"),
-    check("ceiling", "Say how high this flight goes",
+    check("max_height", "Say how high this flight goes",
           when=DAY, risk=Risk.LAW, if_skipped="the flying height of the field counts",
           how="The highest point of the plan above the ground under it, with the slope counted.",
           why="The ceiling counts from the ground below, not from where you stand.",
-          ask=AskNumber(measure=Measure.HEIGHT, label="Highest point of the plan", low=0, high=2000, rule="ceiling"),
+          ask=AskNumber(measure=Measure.HEIGHT, label="Highest point of the plan", low=0, high=2000, rule="max_height"),
           fault="The plan cannot stay below the ceiling.", remedy="Plan it lower.",
           source="14 CFR 107.51, Regulation (EU) 2019/947 (both from memory); the authority's current text prevails"),
     check("phone_signal", "See whether the phone works here",
@@ -77,9 +77,9 @@ CHECKS = (
           ask=AskChoice(options=(
             Option(id="mat", label="Mat, laid level"),
             Option(id="hard", label="Hard and clean ground"),
-            Option(id="short", label="Short grass or loose ground", level=Level.CARE,
+            Option(id="short", label="Short grass or loose ground", level=Level.CAUTION,
                    reason="Loose ground throws dust and blades of grass.", remedy="Lay a mat if you have one."),
-            Option(id="long", label="Long grass", level=Level.CARE,
+            Option(id="long", label="Long grass", level=Level.CAUTION,
                    reason="Long grass catches low blades.", remedy="Lay a mat, or cut a place to lift from."),
             Option(id="slope", label="It slopes", level=Level.GROUNDED,
                    reason="A slope trips it as it lifts.", remedy="Find level ground."))),
@@ -95,7 +95,7 @@ CHECKS = (
           why="A first landing is longer, shorter and harder than planned.",
           ask=AskChoice(options=(
             Option(id="soft", label="Long soft grass, plenty of it"),
-            Option(id="short", label="Short grass, room enough", level=Level.CARE,
+            Option(id="short", label="Short grass, room enough", level=Level.CAUTION,
                    reason="The ground is hard for a first landing.", remedy="Shallow approach, power off early."),
             Option(id="hard", label="Hard or tight", level=Level.GROUNDED,
                    reason="A first landing here breaks it.", remedy="Wait for a day at a softer field."))),
@@ -113,13 +113,13 @@ CHECKS = (
           how="Downwind leg, base, final: say aloud where each begins. There is one try.",
           why="A glider that is low and downwind lands where it likes.",
           fault="There is no clear way in.", remedy="Another landing direction, or another day."),
-    check("people", "Count people and animals", adds="crowd", risk=Risk.PEOPLE,
+    check("people", "Count people and animals", adds="people", risk=Risk.PEOPLE,
           how="Bystanders told and behind you, dogs held, birds watched: gulls and raptors mob.",
           why="People below are the reason for all of this.",
           ask=AskChoice(options=(
             Option(id="none", label="Nobody near"),
             Option(id="behind", label="Some, told, and behind the line"),
-            Option(id="birds", label="Birds circle over the field", level=Level.CARE,
+            Option(id="birds", label="Birds circle over the field", level=Level.CAUTION,
                    reason="Birds over the field may mob it.", remedy="Wait, or stay low and land when one turns in."),
             Option(id="under", label="People would be below it", level=Level.GROUNDED,
                    reason="People would be under the flight.", remedy="Ask them to step behind you, or wait until they have gone."))),
@@ -148,7 +148,7 @@ CHECKS = (
           why="Pilots turn round after a model and are blinded.",
           ask=AskChoice(options=(
             Option(id="behind", label="Behind me, or clouded over"),
-            Option(id="side", label="To one side", level=Level.CARE,
+            Option(id="side", label="To one side", level=Level.CAUTION,
                    reason="The sun stands to one side of the flying box.", remedy="Turn the box away from it and wear a hat."),
             Option(id="inside", label="In the flying box", level=Level.GROUNDED,
                    reason="The flying box crosses the sun.", remedy="Turn the box or wait an hour."))),
@@ -193,7 +193,7 @@ CHECKS = (
           why="Rust shows after a winter; a pilot who feels wrong packs up.",
           ask=AskChoice(options=(
             Option(id="well", label="Rested, well and unhurried"),
-            Option(id="rusty", label="Rusty or tired", level=Level.CARE,
+            Option(id="rusty", label="Rusty or tired", level=Level.CAUTION,
                    reason="The pilot is rusty or tired.", remedy="A couple of minutes at head height first; short flights."),
             Option(id="wrong", label="Not well, or in a hurry", level=Level.GROUNDED,
                    reason="The pilot is not well or in a hurry.", remedy="Pack up. Another day."))),

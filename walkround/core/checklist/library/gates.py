@@ -6,24 +6,24 @@ and that every aircraft has, never only on one that another aircraft lacks.
 
 from walkround.core.aircraft.aircraft import having
 from walkround.core.aircraft.traits import Trait
-from walkround.core.checklist.check import Gate, Hold
+from walkround.core.checklist.check import Gate, SafeState
 
 POWERED = ("power.aircraft_on", "power.still_long", "power.still_short")
 """What brings the state *powered* about: switched on, and still for as long as its gyros need, where it has any."""
 NEEDS_POWER = (
     "power.self_test",
-    "senses.satellites",
-    "senses.home_point",
-    "senses.compass",
-    "senses.level",
-    "senses.heading",
-    "senses.barometer",
-    "senses.obstacle_sensors",
-    "senses.gyro_sense",
-    "senses.tail_gyro",
-    "senses.horizon",
-    "senses.telemetry",
-    "senses.id_live",
+    "sensors.satellites",
+    "sensors.home_point",
+    "sensors.compass",
+    "sensors.accelerometer",
+    "sensors.heading",
+    "sensors.barometer",
+    "sensors.obstacle_sensors",
+    "sensors.gyro_sense",
+    "sensors.tail_gyro",
+    "sensors.horizon",
+    "sensors.telemetry",
+    "sensors.id_live",
     "power.ready_to_arm",
     "link.range",
     "controls.surfaces",
@@ -132,26 +132,26 @@ GATES: tuple[Gate, ...] = (
     ),
 )
 
-HOLDS: tuple[Hold, ...] = (
-    Hold(
+SAFE_STATES: tuple[SafeState, ...] = (
+    SafeState(
         id="unplugged",
         says="Inert until Power: unplugged, throttle locked.",
         until=("power.aircraft_on",),
         applies=having(Trait.MOTOR, Trait.ELECTRIC),
     ),
-    Hold(
+    SafeState(
         id="engine-off",
         says="Engine off until the last step: igniter off, throttle closed.",
         until=("power.engine_start",),
         applies=having(Trait.LIQUID_FUEL),
     ),
-    Hold(
+    SafeState(
         id="blades-still",
         says="Powered: throttle locked, nothing turns yet.",
         until=("controls.idle",),
         applies=having(Trait.MOTOR, Trait.ELECTRIC),
     ),
-    Hold(
+    SafeState(
         id="blades-can-turn",
         says="Blades can turn: keep clear of their plane, and disarm and unplug before you touch it.",
         until=("after.off",),

@@ -8,18 +8,18 @@ from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import AskChoice, AskNumber, Option, Station, Wording
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.shelf import DAY, EVENT, ON_AIRCRAFT, SEASON, Shelf
-from walkround.core.field.site import Stand
+from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, SEASON, CheckFactory
+from walkround.core.field.site import LaunchPlatform
 
-check = Shelf(Station.LINK)
+check = CheckFactory(Station.LINK)
 
 # fmt: off
 CHECKS = (
-    check("return_height", "Read the return height from the aircraft",
+    check("rth_altitude", "Read the return height from the aircraft",
           outdoors=True, applies=having(T.RETURN_HOME),
           how="Read the setting on the screen; it is compared with the obstacles of this field.",
           why="It is often left over from another place; updates reset it.",
-          ask=AskNumber(measure=Measure.HEIGHT, label="Return height set", low=0, high=1000, rule="return_height"),
+          ask=AskNumber(measure=Measure.HEIGHT, label="Return height set", low=0, high=1000, rule="rth_altitude"),
           fault="The return height cannot be read.", remedy="Do not launch until you can read it.",
           source="FAA AC 107-2A, lost-control programming (from memory); margin: common practice, no source"),
     check("lost_action", "Check what it does when the link is lost",
@@ -27,10 +27,10 @@ CHECKS = (
           how="Read the setting. On firm land: return. From a boat or a moving launch: hover. Under cover: do not launch.",
           why="The wrong action flies it to a place you have left, or through a roof.",
           ask=AskChoice(options=(
-            Option(id="return", label="Return home", grounds_at=(Stand.MOVING.value, Stand.COVER.value), at_reason="it returns to where you no longer are, or through the roof."),
-            Option(id="hover", label="Hover", grounds_at=(Stand.COVER.value,), care_at=(Stand.LAND.value,), at_reason="it hovers until the pack is empty."),
-            Option(id="land", label="Land where it is", level=Level.CARE,
-                   reason="On lost link it lands wherever it is.", remedy="Keep it over ground you can walk to.", grounds_at=(Stand.COVER.value,), at_reason="do not launch there."),
+            Option(id="return", label="Return home", grounds_at=(LaunchPlatform.MOVING.value, LaunchPlatform.COVER.value), at_reason="it returns to where you no longer are, or through the roof."),
+            Option(id="hover", label="Hover", grounds_at=(LaunchPlatform.COVER.value,), caution_at=(LaunchPlatform.LAND.value,), at_reason="it hovers until the pack is empty."),
+            Option(id="land", label="Land where it is", level=Level.CAUTION,
+                   reason="On lost link it lands wherever it is.", remedy="Keep it over ground you can walk to.", grounds_at=(LaunchPlatform.COVER.value,), at_reason="do not launch there."),
             Option(id="unknown", label="Not known or not set", level=Level.GROUNDED,
                    reason="Nobody knows what it does when the link is lost.", remedy="Read it in the aircraft's settings and set it."))),
           fault="The lost-link action is not known.", remedy="Set it for where you launch from, or launch from open, firm ground."),
@@ -41,8 +41,8 @@ CHECKS = (
                     Wording(has=T.FLIGHT_CONTROLLER, how="Return or circle by the flight controller, or throttle cut with a gentle turn. Read it in its settings.")),
           why="Hold-last-position is the mistake: at half throttle it flies on for miles.",
           ask=AskChoice(options=(
-            Option(id="circle", label="Cut and gentle circle", care_under="lost_link=glide"),
-            Option(id="glide", label="Cut and glide", care_under="lost_link=circle"),
+            Option(id="circle", label="Cut and gentle circle", caution_under="lost_link=glide"),
+            Option(id="glide", label="Cut and glide", caution_under="lost_link=circle"),
             Option(id="home", label="Returns or circles by itself, home is set"),
             Option(id="hold", label="Hold last position, or not set", level=Level.GROUNDED,
                    reason="Hold-last-position flies on 15 to 20 minutes, miles away.", remedy="Set the failsafe to throttle cut, then test it with the propeller off."))),
@@ -62,7 +62,7 @@ CHECKS = (
           why="Factory settings differ: some drop, some hold the last sticks.",
           ask=AskChoice(options=(
             Option(id="drop", label="Motors stop"),
-            Option(id="land", label="Lands by itself", level=Level.CARE,
+            Option(id="land", label="Lands by itself", level=Level.CAUTION,
                    reason="On lost link it sinks down wherever it is.", remedy="Keep it over ground that is yours."),
             Option(id="home", label="Comes home, and has a home"),
             Option(id="hold", label="Holds the last sticks, or not set", level=Level.GROUNDED,

@@ -8,11 +8,19 @@ from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import AskCells, AskChoice, AskFlight, AskNumber, Band, Option, Risk, Station
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.shelf import BROKEN, DAY, EVENT, ON_AIRCRAFT, ON_PACK, SEASON, Shelf
+from walkround.core.checklist.library.check_factory import (
+    BROKEN,
+    DAY,
+    EVENT,
+    ON_AIRCRAFT,
+    ON_PACK,
+    SEASON,
+    CheckFactory,
+)
 from walkround.core.packs import lithium
 
-check = Shelf(Station.PACK)
-airframe = Shelf(Station.PACK, "airframe")
+check = CheckFactory(Station.PACK)
+airframe = CheckFactory(Station.PACK, "airframe")
 """Balance is checked with the pack in."""
 
 # fmt: off
@@ -58,7 +66,7 @@ CHECKS = (
           why="A smart pack says it once in the air and is quiet on the ground.",
           ask=AskChoice(options=(
             Option(id="none", label="Nothing"),
-            Option(id="drop", label="Its per cent dropped in steps", level=Level.CARE,
+            Option(id="drop", label="Its per cent dropped in steps", level=Level.CAUTION,
                    reason="The pack's per cent dropped in steps last time.", remedy="Short flight, near, and watch it."),
             Option(id="error", label="A battery error", level=Level.GROUNDED,
                    reason="The pack showed a battery error.", remedy="Set it aside and check it at home."))),
@@ -101,7 +109,7 @@ CHECKS = (
           how="How full it is, for the plan and a third on top for going round again.",
           why="It lands dead-stick where the fuel ends, not where the strip begins.",
           ask=AskNumber(measure=Measure.PERCENT, label="Tank", low=0, high=100,
-            band=Band(ground_below=50, care_below=80, low="The tank is at {value}; {limit} leaves a reserve.", good="The tank is at {value}.", remedy="Fill it.")),
+            band=Band(ground_below=50, caution_below=80, low="The tank is at {value}; {limit} leaves a reserve.", good="The tank is at {value}.", remedy="Fill it.")),
           fault="The level cannot be seen.", remedy="Fill until it runs from the overflow.",
           source="FAA AC 107-2A, fuel quantity (from memory); bands our choice"),
     check("fuel_leaks", "Wipe under the tank and smell",

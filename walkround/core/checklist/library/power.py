@@ -6,9 +6,9 @@ from walkround.core.base.finding import Level
 from walkround.core.checklist.check import AskChoice, AskTimer, Option, Risk, Station, Wording
 from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.shelf import DAY, EVENT, ON_AIRCRAFT, Shelf
+from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, CheckFactory
 
-check = Shelf(Station.POWER)
+check = CheckFactory(Station.POWER)
 
 # fmt: off
 CHECKS = (
@@ -79,7 +79,7 @@ CHECKS = (
           why="It tells you what it will not tell you in the air.",
           ask=AskChoice(options=(
             Option(id="clean", label="Clean, no warning"),
-            Option(id="picture", label="No warning, but no picture or card", level=Level.CARE,
+            Option(id="picture", label="No warning, but no picture or card", level=Level.CAUTION,
                    reason="The picture or the card is missing.", remedy="Reseat the card, or copy it and format it; or fly by eye alone."),
             Option(id="warning", label="A warning stays", level=Level.GROUNDED,
                    reason="A warning stays after the self-test.", remedy="Read it in the manual. Off and on once; if it stays, it stays down."))),
@@ -102,10 +102,10 @@ CHECKS = (
           why="Too little and the picture is lost at the end of the field; too much is illegal and disturbs the others.",
           ask=AskChoice(options=(
             Option(id="moderate", label="Moderate, about 600 to 700 mW where legal"),
-            Option(id="maximum", label="The most the law allows", care_under="video_power=moderate",
+            Option(id="maximum", label="The most the law allows", caution_under="video_power=moderate",
                    reason="Full video power overheats on the ground and reaches hardly farther."),
             Option(id="low", label="25 mW: the limit here, or asked for at this event"),
-            Option(id="unknown", label="I do not know what is allowed here", level=Level.CARE,
+            Option(id="unknown", label="I do not know what is allowed here", level=Level.CAUTION,
                    reason="The video power allowed here is not known.", remedy="Look it up, and use the lowest setting until then."))),
           fault="The video transmitter overheats.", remedy="Air over it, or less power."),
     check("exposure", "Set exposure, white balance and horizon",
@@ -119,7 +119,7 @@ CHECKS = (
           why="A second transmitter a hand away deafens the receiver.",
           ask=AskChoice(options=(
             Option(id="off", label="Off"),
-            Option(id="tested", label="On, tested at distance with this link", care_under="payload_wifi=off",
+            Option(id="tested", label="On, tested at distance with this link", caution_under="payload_wifi=off",
                    reason="The payload transmits beside the receiver; it was tested."),
             Option(id="untested", label="On, never tested", level=Level.GROUNDED,
                    reason="The payload transmits beside the receiver and was never tested.", remedy="Switch it off, or do a range check with it on."))),

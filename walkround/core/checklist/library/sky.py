@@ -5,9 +5,9 @@ from walkround.core.aircraft.traits import Trait as T
 from walkround.core.base.finding import Level
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import AskChoice, AskNumber, AskWeather, Option, Station
-from walkround.core.checklist.library.shelf import DAY, Shelf
+from walkround.core.checklist.library.check_factory import DAY, CheckFactory
 
-check = Shelf(Station.SKY)
+check = CheckFactory(Station.SKY)
 
 # fmt: off
 CHECKS = (
@@ -30,7 +30,7 @@ CHECKS = (
           why="What comes is nearer than the report.",
           ask=AskChoice(options=(
             Option(id="quiet", label="Quiet all round"),
-            Option(id="building", label="Something builds, far off", level=Level.CARE,
+            Option(id="building", label="Something builds, far off", level=Level.CAUTION,
                    reason="Weather builds in the distance.", remedy="Short flight; look again before each launch."),
             Option(id="thunder", label="Thunder, lightning or a dark wall", level=Level.GROUNDED,
                    reason="Thunder or a dark wall is near.", remedy="Pack up and go into a car or a building, never under trees. Wait 30 minutes after the last thunder."))),
@@ -46,7 +46,7 @@ CHECKS = (
           why="The first swing on the wheels comes from the side.",
           ask=AskChoice(options=(
             Option(id="along", label="Along the strip, or none"),
-            Option(id="side", label="From the side, light", level=Level.CARE,
+            Option(id="side", label="From the side, light", level=Level.CAUTION,
                    reason="The wind crosses the strip.", remedy="Hold aileron into it, or use the other strip."),
             Option(id="behind", label="From behind, or strong from the side", level=Level.GROUNDED,
                    reason="Wind from behind or strong from the side takes it off the strip.", remedy="The other direction, the other strip, or wait."))),
@@ -57,7 +57,7 @@ CHECKS = (
           why="Heat and cold wear the pilot before they wear the pack.",
           ask=AskChoice(options=(
             Option(id="warm", label="Warm and dry"),
-            Option(id="cold", label="Cold or wet", level=Level.CARE,
+            Option(id="cold", label="Cold or wet", level=Level.CAUTION,
                    reason="Cold fingers are slow fingers.", remedy="Gloves with free tips, a muff over the transmitter, short flights."))),
           fault="The fingers do not obey.", remedy="Warm up in the car first."),
 )

@@ -1,0 +1,79 @@
+"""Plane geometry against a reference library (shapely, GEOS)."""
+
+import math
+import unittest
+
+import shapely
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from walkround.core.field import planar_geometry
+
+NUMBER = st.floats(-100, 100).map(lambda v: round(v, 2))
+POINT = st.tuples(NUMBER, NUMBER)
+LINE = st.lists(POINT, min_size=2, max_size=6, unique=True)
+
+
+def star(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """A ring that does not cross itself: the points in the order of their bearings from their middle."""
+    x, y = sum(p[0] for p in points) / len(points), sum(p[1] for p in points) / len(points)
+    return sorted(points, key=lambda p: math.atan2(p[1] - y, p[0] - x))
+
+
+RING = st.lists(POINT, min_size=3, max_size=8, unique=True).map(star)
+
+
+class AgainstShapely(unittest.TestCase):
+    @given(RING, POINT)
+    def test_inside_and_distance(self, ring: list[planar_geometry.Point], point: planar_geometry.Point) -> None:
+        area = shapely.Polygon(ring)
+        assume(area.is_valid and area.area > 1)
+        away = area.distance(shapely.Point(point))
+        self.assertAlmostEqual(planar_geometry.nearest(ring, point, closed=True)[0], away, places=6)
+        if area.exterior.distance(shapely.Point(point)) > 1e-6:
+            self.assertEqual(planar_geometry.inside(ring, point), away == 0)
+
+    @given(LINE, RING)
+    def test_gap(self, line: list[planar_geometry.Point], ring: list[planar_geometry.Point]) -> None:
+        area = shapely.Polygon(ring)
+        assume(area.is_valid and area.area > 1)
+        self.assertAlmostEqual(
+            planar_geometry.gap(line, ring, other_closed=True), shapely.LineString(line).distance(area), places=6
+        )
+
+    @given(st.lists(POINT, min_size=4, max_size=7, unique=True))
+    def test_crossing(self, ring: list[planar_geometry.Point]) -> None:
+        """Where edges cross properly the ring is not simple; the other way round a touch is no crossing."""
+        if planar_geometry.crossing(ring) is not None:
+            self.assertFalse(shapely.LinearRing(ring).is_simple)
+        elif shapely.LinearRing(ring).is_simple:
+            self.assertIsNone(planar_geometry.crossing(ring))
+
+    @given(st.lists(POINT, min_size=3, max_size=20, unique=True))
+    def test_hull(self, points: list[planar_geometry.Point]) -> None:
+        ours = planar_geometry.hull(points)
+        assume(len(ours) > 2)
+        self.assertAlmostEqual(shapely.Polygon(ours).area, shapely.MultiPoint(points).convex_hull.area, places=6)
+
+    @given(RING, POINT, st.floats(-360, 360))
+    def test_turning_clockwise(
+        self, ring: list[planar_geometry.Point], about: planar_geometry.Point, by_deg: float
+    ) -> None:
+        from shapely.affinity import rotate
+
+        theirs = rotate(shapely.Polygon(ring), -by_deg, origin=about).exterior.coords[:-1]
+        for (x, y), (u, v) in zip(planar_geometry.turned(ring, about, by_deg), theirs, strict=True):
+            self.assertAlmostEqual(x, u, places=6)
+            self.assertAlmostEqual(y, v, places=6)
+
+
+class Bearings(unittest.TestCase):
+    def test_quarters(self) -> None:
+        for point, bearing in (((0, 1), 0), ((1, 0), 90), ((0, -1), 180), ((-1, 0), 270), ((1, 1), 45)):
+            self.assertAlmostEqual(planar_geometry.bearing((0, 0), point), bearing)
+
+    @given(POINT, st.floats(0, 359.9), st.floats(0.1, 500))
+    def test_there_and_back(self, start: planar_geometry.Point, bearing: float, away: float) -> None:
+        end = planar_geometry.ahead(start, bearing, away)
+        self.assertAlmostEqual(math.dist(start, end), away, places=6)
+        self.assertAlmostEqual((planar_geometry.bearing(start, end) - bearing + 180) % 360, 180, places=4)

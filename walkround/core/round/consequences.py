@@ -1,0 +1,131 @@
+"""What follows: from an answer a snag or a calibration, from a flight an event and snags. The store only keeps it."""
+
+from datetime import datetime
+from enum import StrEnum
+
+from walkround.core.base.finding import Finding, Level, worst
+from walkround.core.base.units import Units
+from walkround.core.base.value import Value
+from walkround.core.checklist.check import Check
+from walkround.core.checklist.history import EventKind, SnagOn
+from walkround.core.packs.pack import PackState
+from walkround.core.packs.reading import Reading
+from walkround.core.round.evidence import (
+    Answer,
+    CellsRead,
+    Chosen,
+    ControlDirectionsSeen,
+    Fault,
+    Measured,
+    Passed,
+    RotorsSeen,
+)
+
+CALIBRATES = {
+    "sensors.compass": EventKind.COMPASS_CALIBRATED,
+    "sensors.accelerometer": EventKind.ACCELEROMETER_CALIBRATED,
+}
+"""Checks that, once passed, are events of the aircraft. Source: the checks themselves."""
+TITLE_CHARS = 200
+
+
+class Happened(StrEnum):
+    """What happened on a flight."""
+
+    NOTHING = "nothing"
+    WARNING = "warning"
+    PACK_ERROR = "pack error"
+    HARD_LANDING = "hard landing"
+    CRASH = "crash"
+
+
+HAPPENED_WORDS = {
+    Happened.NOTHING: "Nothing to report",
+    Happened.WARNING: "A warning or an odd sound",
+    Happened.PACK_ERROR: "The pack showed an error or faded",
+    Happened.HARD_LANDING: "Hard landing or tip-over",
+    Happened.CRASH: "Crash",
+}
+
+
+class NewSnag(Value):
+    """A snag to be opened: on what, its words, and whether it grounds."""
+
+    on: SnagOn
+    title: str
+    grounds: bool
+
+
+def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...]) -> NewSnag | None:
+    """The snag that an answer opens, or None (no unit): a fault found, or a choice or drawing that is not clear.
+
+    Its words are the pilot's note, else what was found. Source: a fault stays until it is put right; common practice,
+    no source.
+    """
+    if check.snag_on is None:
+        return None
+    if isinstance(answer, Chosen) and (check.id, answer.option) == CONDEMNED_WORDS:
+        return None  # the pack itself is out; there is nothing left to close
+    level = worst(findings)
+    seen = isinstance(answer, Chosen | RotorsSeen | ControlDirectionsSeen) and level > Level.CLEAR
+    if not (isinstance(answer, Fault) or seen):
+        return None
+    words = answer.note if isinstance(answer, Fault | Chosen) else ""
+    if not words and isinstance(answer, RotorsSeen | ControlDirectionsSeen):
+        words = max(findings, key=lambda f: f.level).reason.say(Units())
+    title = (words or check.fault).rstrip(".")[:TITLE_CHARS]
+    return NewSnag(on=check.snag_on, title=title, grounds=check.grounds and level is Level.GROUNDED)
+
+
+class PackConsequences(Value):
+    """What an answer brings for the pack: a reading, and a change of state with its reason."""
+
+    reading: Reading | None = None
+    state: PackState | None = None
+    reason: str = ""
+    condemned: bool = False
+
+
+CONDEMNED_WORDS = ("pack.body", "out")
+"""The check and its option after which a pack never flies again. Source: the check itself."""
+
+
+def pack_consequences(check: Check, answer: Answer, at: datetime, by: str) -> PackConsequences:
+    """What an answer brings for the pack (V, per cent, °C; aware time): readings are kept in its own history too.
+
+    Source: a swollen, punctured, leaking or sweet-smelling pack is never flown again; common practice, no source.
+    """
+    if isinstance(answer, CellsRead):
+        read = answer.reading
+        return PackConsequences(reading=Reading(at=at, cells_v=read.cells_v, total_v=read.total_v, by=by))
+    if isinstance(answer, Measured) and check.id == "pack.percent":
+        return PackConsequences(reading=Reading(at=at, percent=answer.value, by=by))
+    if isinstance(answer, Measured) and check.id == "pack.temperature":
+        return PackConsequences(reading=Reading(at=at, temperature_c=answer.value, by=by))
+    if isinstance(answer, Chosen) and (check.id, answer.option) == CONDEMNED_WORDS:
+        reason = answer.note or "swollen, punctured, leaking or smelling"
+        return PackConsequences(state=PackState.RETIRED, reason=reason, condemned=True)
+    return PackConsequences()
+
+
+def calibration_from(check_id: str, answer: Answer) -> EventKind | None:
+    """The calibration that an answer stands for, or None (no unit). Source: ``CALIBRATES``."""
+    return CALIBRATES.get(check_id) if isinstance(answer, Passed) else None
+
+
+def after_flight(what: Happened, note: str) -> tuple[EventKind | None, tuple[NewSnag, ...]]:
+    """The event and the snags that follow from what happened on a flight (no unit).
+
+    After a crash aircraft and pack stay down until they were looked over. Source: after any crash all of the walk round
+    again, a crashed pack never flies; common practice, no source.
+    """
+    if what is Happened.PACK_ERROR:
+        return None, (NewSnag(on=SnagOn.PACK, title=f"Error in flight: {note}"[:TITLE_CHARS], grounds=True),)
+    if what is Happened.WARNING:
+        return None, (NewSnag(on=SnagOn.AIRCRAFT, title=note[:TITLE_CHARS], grounds=False),)
+    if what is Happened.HARD_LANDING:
+        return EventKind.HARD_LANDING, ()
+    if what is Happened.CRASH:
+        pack = NewSnag(on=SnagOn.PACK, title="Was in a crash: look for dents and swelling", grounds=True)
+        return EventKind.CRASH, (NewSnag(on=SnagOn.AIRCRAFT, title=f"Crash: {note}"[:TITLE_CHARS], grounds=True), pack)
+    return None, ()

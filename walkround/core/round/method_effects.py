@@ -1,0 +1,71 @@
+"""What following another school would change today: which checks appear, which go, which are judged otherwise."""
+
+from walkround.core.base.value import Value
+from walkround.core.checklist.check import Check
+from walkround.core.checklist.custom import belonging
+from walkround.core.pilot.methods import METHODS, Method, MethodTopic
+from walkround.core.round.situation import Situation
+from walkround.core.round.why import Day, depends
+
+
+class MethodEffect(Value):
+    """The change for one aircraft and day: checks that would come, that would go, and that are judged otherwise."""
+
+    method: Method
+    chosen: bool
+    appear: tuple[Check, ...] = ()
+    go: tuple[Check, ...] = ()
+    alters: tuple[str, ...] = ()
+
+    @property
+    def loses_grounding(self) -> tuple[Check, ...]:
+        """Checks among those that would go whose fault brings it down; they are named, never dropped silently."""
+        return tuple(check for check in self.go if check.grounds)
+
+
+def with_method(situation: Situation, topic: MethodTopic, method: str) -> Situation:
+    """The same situation under another school of one topic (no unit). Source: the pilot's choice."""
+    methods = situation.methods.model_copy(update={topic.value: method})
+    return situation.model_copy(update={"methods": methods})
+
+
+def effects(situation: Situation, topic: MethodTopic, now: dict[str, Check] | None = None) -> tuple[MethodEffect, ...]:
+    """For each school of a topic, what choosing it would change against today's list (no unit).
+
+    ``now``: today's list if it is at hand. Source: the list made twice and compared; what a school alters stands with
+    the school.
+    """
+    now = on_today(situation) if now is None else now
+    chosen = getattr(situation.methods, topic.value)
+    found = []
+    for method in METHODS[topic][1]:
+        if method.id == chosen:
+            found.append(MethodEffect(method=method, chosen=True))
+            continue
+        day = Day(with_method(situation, topic, method.id), words=False)
+        then = {
+            check.id: check
+            for check in belonging(situation.custom_checklist, situation.aircraft)
+            if (day.why(check) is not None if depends(check, topic) else check.id in now)
+        }
+        found.append(
+            MethodEffect(
+                method=method,
+                chosen=False,
+                appear=tuple(check for check_id, check in then.items() if check_id not in now),
+                go=tuple(check for check_id, check in now.items() if check_id not in then),
+                alters=tuple(words for check_id, words in method.alters if check_id in then),
+            )
+        )
+    return tuple(found)
+
+
+def every_effect(situation: Situation) -> dict[MethodTopic, tuple[MethodEffect, ...]]:
+    """The effects of every topic (no unit). Source: as ``effects``."""
+    now = on_today(situation)
+    return {topic: effects(situation, topic, now) for topic in MethodTopic}
+
+
+def on_today(situation: Situation) -> dict[str, Check]:
+    """The checks on today's list by id, without their reasons (no unit). Source: the plan."""
+    return {check.id: check for check, _ in Day(situation, words=False).reasons()}

@@ -1,0 +1,53 @@
+"""One pack drawn as it lies in the box: its cells, how full it is as a range, tape across it when it may not fly."""
+
+from dataclasses import dataclass
+
+from walkround.core.packs.charge import ChargeRange
+from walkround.core.packs.pack import Pack, PackState
+
+WIDE, TALL, LEAD = 176.0, 74.0, 20.0
+SHOWN_CELLS = 8
+
+
+@dataclass(frozen=True)
+class PackDrawn:
+    """A pack in picture units: the body's width, lines between cells, the fill, the range, the tape, the words."""
+
+    body: float
+    lines: tuple[float, ...]
+    low: float
+    mid: float
+    high: float
+    known: bool
+    taped: bool
+    swollen: bool
+    words: str
+
+
+def draw_pack(pack: Pack, held: ChargeRange | None) -> PackDrawn:
+    """A pack with its cells side by side; the charge fills it from the left."""
+    cells = min(pack.cells, SHOWN_CELLS)
+    body = WIDE - LEAD
+    step = body / cells
+    words = f"{pack.cells} {'cell' if pack.cells == 1 else 'cells'}"
+    if held is not None:
+        words += f", {held.low:.0f} to {held.high:.0f} % charged"
+    else:
+        words += ", charge not known"
+    if not pack.usable:
+        words += f", {'out for good' if pack.condemned else pack.state.value}"
+
+    def x(percent: float) -> float:
+        return round(body * percent / 100, 1)
+
+    return PackDrawn(
+        body=body,
+        lines=tuple(round(step * i, 1) for i in range(1, cells)),
+        low=x(held.low) if held else 0.0,
+        mid=x(held.mid) if held else 0.0,
+        high=x(held.high) if held else 0.0,
+        known=held is not None,
+        taped=pack.state in (PackState.SET_ASIDE, PackState.RETIRED),
+        swollen=pack.condemned,
+        words=words,
+    )
