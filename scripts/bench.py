@@ -119,7 +119,7 @@ def server_times(server: Server) -> dict[str, list[float]]:
         "Crew brief": "/fields/1/brief",
         "One aircraft": "/hangar/aircraft/1",
         "Checks, all with why and why not": "/checks?aircraft=1",
-        "Practices, every effect": "/practices?aircraft=1",
+        "Methods, every effect": "/methods?aircraft=1",
         "Field card": f"{base}/card",
         "Bag": "/hangar/aircraft/1/bag",
         "The box": "/packs",

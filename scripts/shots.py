@@ -72,7 +72,7 @@ def laptop(page: Page, base: str) -> str:
     for i, value in enumerate(("4.17", "4.12", "4.16"), 1):
         page.fill(f"[name=cell_{i}]", value)
     page.click("button:has-text('Take these')")
-    page.wait_for_selector(".check.is-care")
+    page.wait_for_selector(".check.is-caution")
     shoot(page, "walk")
     page.goto(f"{base}/rounds/1/verdict")
     shoot(page, "verdict-signed")

@@ -30,7 +30,7 @@ ROOMS = (
 WHOLE_SUBJECTS = {
     "tests/core/field/test_launch.py",
     "tests/core/test_docs.py",
-    "tests/standins/test_standins.py",
+    "tests/simulators/test_simulators.py",
     "tests/store/test_ahead.py",
     "tests/store/test_power.py",
     "tests/web/test_fuzz.py",

@@ -21,7 +21,7 @@ class Accessible(BrowserCase):
         for i, value in enumerate(("4.20", "4.14", "4.19"), 1):
             page.fill(f"[name=cell_{i}]", value)
         page.click("button:has-text('Take these')")
-        page.wait_for_selector(".check.is-care")
+        page.wait_for_selector(".check.is-caution")
         checks = (
             "bench.packs_ready", "sky.weather", "airframe.propellers", "pack.cells", "power.aircraft_on", "power.still_long",
             "field.people", "sensors.satellites", "first.hover", "airframe.propeller_side", "bag.first_pass",
@@ -31,7 +31,7 @@ class Accessible(BrowserCase):
         return [
             "/", "/?aircraft=2&pack=4", "/hangar", "/hangar/aircraft/1", "/hangar/aircraft/2", "/hangar/aircraft/new/camera-quad",
             "/hangar/aircraft/new", "/hangar/aircraft/1/bag", "/hangar/aircraft/1/parts", "/hangar/aircraft/3/card",
-            "/checks?aircraft=4", "/checks/airframe.shell", "/checks/new", "/practices", f"{base}/card", f"{base}/entry",
+            "/checks?aircraft=4", "/checks/airframe.shell", "/checks/new", "/methods", f"{base}/card", f"{base}/entry",
             f"{wing}?check=controls.surfaces",
             "/packs", "/packs?aircraft=2", "/packs/1", "/packs/5", "/packs/7", "/packs/new", "/packs/1/read", "/packs/4/read",
             "/packs/4/look", "/packs/charging", "/packs/table", "/endurance?pack=1", "/endurance?pack=4", "/ahead", "/fields/1", "/fields/1?sel=m1", "/fields/1?sel=box", "/fields/1/airspace", "/fields/1/brief", "/fields/1/details", "/fields/1/home", "/fields/2/home?height=22", "/fields/new", "/snags", "/logbook", "/settings", "/devices", "/nowhere",

@@ -155,12 +155,12 @@ class Library(BrowserCase):
 
     def test_another_school_followed(self) -> None:
         page = self.page()
-        page.goto(f"{self.server.base}/practices?aircraft=1")
-        row = page.locator("#propellers .schools > li").nth(1)
+        page.goto(f"{self.server.base}/methods?aircraft=1")
+        row = page.locator("#propellers .methods > li").nth(1)
         expect(row).to_contain_text("comes: Take the propellers off and look underneath")
         row.locator("button").click()
         expect(page.locator("#propellers .mine")).to_contain_text("Take them off and look")
-        expect(page.locator("#propellers .schools > li").nth(0)).to_contain_text("which grounds")
+        expect(page.locator("#propellers .methods > li").nth(0)).to_contain_text("which grounds")
 
 
 class Paper(BrowserCase):

@@ -93,10 +93,10 @@ class Hand(PlanCase):
     def test_a_corner_is_bent_in_and_dragged(self) -> None:
         page = self.field()
         self.pick(page, "flight_area")
-        page.locator('[data-thing="box"] .middle').first.click()
+        page.locator('[data-thing="flight_area"] .middle').first.click()
         expect(page.locator(".undo")).to_contain_text("corner added to the flying box")
         self.assertEqual(len(self.spec()["flight_area"]), 5)
-        corner = page.locator('[data-thing="box"] .corner').nth(1).bounding_box()
+        corner = page.locator('[data-thing="flight_area"] .corner').nth(1).bounding_box()
         assert corner is not None
         page.mouse.move(corner["x"] + corner["width"] / 2, corner["y"] + corner["height"] / 2)
         page.mouse.down()

@@ -301,7 +301,7 @@ class Phone(BrowserCase):
                 "/checks",
                 "/checks/airframe.shell",
                 "/checks/new",
-                "/practices",
+                "/methods",
                 "/fields/1",
                 "/fields/1?sel=m1",
                 "/fields/1/airspace",
@@ -329,7 +329,7 @@ class Phone(BrowserCase):
             with self.subTest(path):
                 self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
                 small = page.evaluate(
-                    """() => [...document.querySelectorAll('button, .primary, .plain, .option, .line, summary, select, .tabs a, .stop .touch, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), label.tick, label.school')]
+                    """() => [...document.querySelectorAll('button, .primary, .plain, .option, .line, summary, select, .tabs a, .stop .touch, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), label.tick, label.method')]
                       .filter(e => e.checkVisibility() && !e.closest('dialog'))
                       .map(e => [e.outerHTML.slice(0, 80), e.getBoundingClientRect()])
                       .filter(([, r]) => r.height < 47.9 || r.width < 47.9).map(([h, r]) => `${h} ${r.width}x${r.height}`)"""

@@ -9,17 +9,17 @@ import unittest
 import walkround.core
 
 COMPUTING = (
-    "airspace.answer", "base.clock", "airspace.reading", "airspace.zone", "round.air_rules", "aircraft.aircraft", "weather.atmosphere",
+    "airspace.rules", "base.clock", "airspace.reading", "airspace.zone", "round.air_rules", "aircraft.aircraft", "weather.atmosphere",
     "aircraft.bag", "weather.beaufort", "round.between", "round.brief", "round.due", "round.evidence",
-    "checklist.exchange", "base.finding", "round.follow", "weather.taf", "base.geodesy", "flight.home",
-    "round.judge", "flight.return_height", "aircraft.control_directions", "round.numbers", "round.occasions", "aircraft.outline.helicopter",
+    "checklist.exchange", "base.finding", "round.consequences", "weather.taf", "base.geodesy", "flight.return_to_home",
+    "round.judge", "flight.rth_altitude", "aircraft.control_directions", "round.numbers", "round.occasions", "aircraft.outline.helicopter",
     "aircraft.outline.multirotor", "aircraft.outline.shapes", "aircraft.outline.wing", "checklist.custom", "flight.estimate", "flight.plan_of_flight",
     "flight.power", "packs.bands", "packs.charge", "packs.charging", "packs.chemistry", "packs.health",
     "packs.inspection", "packs.load", "packs.reading", "packs.summary", "packs.table", "packs.trend",
-    "packs.upkeep", "base.phrase", "round.plan", "round.practices", "round.reasons", "round.record",
+    "packs.upkeep", "base.phrase", "round.plan", "round.method_effects", "round.reasons", "round.record",
     "pilot.regions", "weather.metar", "aircraft.propeller_check", "aircraft.rotors", "sensors.satellites", "sensors.nmea",
-    "field.sight", "field.glare", "field.interference", "field.layout", "field.mapfile", "field.marks",
-    "field.plane", "field.site", "field.spots", "field.sun", "base.units", "round.verdict",
+    "field.sight", "field.glare", "field.interference", "field.field_editor", "field.mapfile", "field.marks",
+    "field.planar_geometry", "field.site", "field.spots", "field.sun", "base.units", "round.verdict",
     "round.agree", "round.readiness", "round.takeoff", "flight.getting_home", "packs.lithium", "weather.groups",
     "round.walk", "weather.weather", "round.weather_rules", "round.why", "round.window",
 )  # fmt: skip

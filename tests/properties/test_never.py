@@ -92,7 +92,7 @@ class Packs(unittest.TestCase):
 class Fields(unittest.TestCase):
     @given(st.floats(20, 2_000), st.floats(0, 360))
     def test_the_flying_circle_lies_in_the_flying_area(self, radius: float, towards: float) -> None:
-        site = SITE.model_copy(update={"flight_radius_m": radius, "box": ()})
+        site = SITE.model_copy(update={"flight_radius_m": radius, "flight_area": ()})
         area = shapely.Polygon(site.flight_polygon()).buffer(1e-6)
         x, y = site.launch.xy
         turn = math.radians(towards)

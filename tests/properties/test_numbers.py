@@ -137,7 +137,7 @@ class OneConstructor(unittest.TestCase):
             if path.name == "finding.py":
                 continue
             for node in ast.walk(ast.parse(path.read_text())):
-                if isinstance(node, ast.StickTest) and getattr(node.func, "id", "") == "Finding":
+                if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "Finding":
                     names = {k.arg for k in node.keywords}
                     self.assertFalse({"margin", "limit", "sense"} & names, f"{path.name}:{node.lineno}")
 

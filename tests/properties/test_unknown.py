@@ -273,7 +273,7 @@ class Forecasts(unittest.TestCase):
             self.assertTrue(any("not understood" in note for note in forecast.notes), change)
 
     def test_an_hour_is_as_dark_as_its_darker_end(self) -> None:
-        """At the field the sun sets about 18:33 UTC on 16 May: an hour that begins in daylight and ends after it is care."""
+        """At the field the sun sets about 18:33 UTC on 16 May: an hour that begins in daylight and ends after it is a caution."""
         from walkround.core.field.glare import events
 
         sunset = events(SITE, NOW).sunset

@@ -61,7 +61,7 @@ def cells(volts: float) -> ev.CellsRead:
 
 def fix(**changes: object) -> ev.FixRead:
     good = {"satellites": 14, "hdop": 0.9, "quality": 1, "dimensions": 3, "speed_ms": 0.05, "position": SITE.position,
-            "at": NOW, "nmea": 9}  # fmt: skip
+            "at": NOW, "nmea_lines": 9}  # fmt: skip
     return ev.FixRead(fix=Fix(**{**good, **changes}))
 
 

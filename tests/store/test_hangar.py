@@ -141,7 +141,7 @@ class Export(BookCase):
         self.assertEqual(export.write_everything(target), 1)
         number = RecordRow.select().first().round_id
         record = json.loads((target / f"walk-round-{number}.json").read_text())
-        self.assertEqual(record["format"], "walk-round-record/3")
+        self.assertEqual(record["format"], "walk-round-record/4")
         rows = list(csv.DictReader(io.StringIO((target / "logbook.csv").read_text())))
         self.assertEqual(len(rows), 10)
         self.assertEqual(tuple(rows[0]), export.COLUMNS)

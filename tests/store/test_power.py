@@ -16,7 +16,7 @@ import apsw
 
 from tests.support import FAST_FOLDER
 from walkround.store.book import MIGRATION_TABLE, PRAGMAS
-from walkround.store.migrations import MIGRATIONS
+from walkround.store.migrations import MIGRATIONS, run
 
 SECTOR = 512
 
@@ -114,8 +114,7 @@ class PowerLoss(unittest.TestCase):
         self.db.execute("PRAGMA wal_autocheckpoint = 8")  # often, so that the file itself is written too
         self.db.execute(MIGRATION_TABLE)
         for _, _, statements in MIGRATIONS:
-            for statement in statements:
-                self.db.execute(statement)
+            run(statements, self.db.execute)
 
     def here(self, dice: random.Random, share: float) -> list[str]:
         """Names of the settings in the book after the power is back, by the sqlite3 of Python, another build of SQLite."""

@@ -3,17 +3,27 @@
 import gzip
 import json
 import shutil
+import sqlite3
+import tempfile
 import unittest
+from contextlib import closing
 from pathlib import Path
 
 from tests.support import FAST_FOLDER, NOW, WebCase, plain
+from walkround.core.base.errors import InputError
+from walkround.core.checklist.check import Frequency, Station
+from walkround.core.checklist.custom import CustomChecklist, checklist_of
+from walkround.core.checklist.exchange import AircraftFile, ListFile, taken_over, text_of
+from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round.record import content_hash
 from walkround.store import hangar, rounds, upgrade
 from walkround.store.book import FILE_NAME, Book
+from walkround.store.exchange import read_file
 from walkround.store.models import RecordRow, RoundRow
-from walkround.store.upgrade import step_2
+from walkround.store.settings import load as load_settings
+from walkround.store.upgrade import step_2, step_4
 from walkround.store.wholeness import examine
 from walkround.web.app import create_app
 
@@ -99,7 +109,80 @@ class EarlierBooks(WebCase):
                 self.assertEqual(json.loads(row[0])["format"], upgrade.FORMAT)
 
 
+class EarlierFiles(unittest.TestCase):
+    """Files to hand on that 0.6 wrote."""
+
+    def test_an_aircraft(self) -> None:
+        file = read_file((BOOKS[0].parent / "walk-round-aircraft-1.json").read_text(), AircraftFile)
+        self.assertEqual((file.aircraft.cg_min_mm, file.aircraft.cg_max_mm), (70, 80))
+        self.assertEqual(file.parts[0].rotation, "clockwise")
+        self.assertEqual(read_file(text_of(file), AircraftFile), file)
+
+    def test_a_list(self) -> None:
+        file = read_file((BOOKS[0].parent / "walk-round-list-1.json").read_text(), ListFile)
+        mine = taken_over(CustomChecklist(), file)
+        checks = {check.id: check for check in checklist_of(mine).checks}
+        level, added = checks["sensors.accelerometer"], checks["custom.1"]
+        self.assertEqual((level.title, level.frequency), ("Level on the bench", Frequency.LAUNCH))
+        self.assertEqual((added.title, added.station, added.origin), ("Aerials apart", Station.SENSORS, "custom"))
+        ids = [check.id for check in checklist_of(mine).checks if check.station is Station.SENSORS]
+        built_in = [check.id for check in CHECKS if check.station is Station.SENSORS]
+        self.assertEqual(ids.index("sensors.barometer"), built_in.index("sensors.barometer") - 1)
+
+    def test_one_that_lies_about_its_version(self) -> None:
+        for broken in ('{"aircraft": 3}', '{"aircraft": null, "parts": 4}', '{"aircraft": {}, "parts": [[]]}'):
+            text = json.dumps(json.loads(broken) | {"format": "walk-round-aircraft/1"})
+            with self.subTest(broken), self.assertRaises(InputError):
+                read_file(text, AircraftFile)
+
+
 class Steps(unittest.TestCase):
+    def test_names_of_0_6_become_those_of_the_field(self) -> None:
+        rows = (
+            ("part", {"hand": "clockwise"}, {"rotation": "clockwise"}),
+            ("reading", {"put_back_mah": 800.0}, {"recharged_mah": 800.0}),
+            ("done", {"check_id": "senses.level"}, {"check_id": "sensors.accelerometer"}),
+            ("snag", {"check_id": "own.3"}, {"check_id": "custom.3"}),
+            ("flight", {"check_id": "own.3"}, {"check_id": "own.3"}),
+        )
+        for table, old, new in rows:
+            self.assertEqual(step_4.row(table, old), new)
+            self.assertEqual(step_4.row(table, new), new)
+        spec = json.dumps({"terms": {"ceiling": None, "spans": [], "rule": "take care"}, "polygons": []})
+        now = json.loads(step_4.row("zone", {"spec": spec})["spec"])
+        self.assertEqual(now["terms"], {"max_height": None, "periods": [], "rule": "take care"})
+        self.assertEqual(
+            step_4.setting("charger", {"ports": 2, "name": "x"}), ("charger", {"channels": 2, "name": "x"})
+        )
+        columns = {"key": {"fields": ["pack", "put_back", ""], "dates": "iso"}}
+        self.assertEqual(step_4.setting("columns", columns)[1]["key"]["fields"], ["pack", "recharged_mah", ""])
+
+    def test_a_book_of_0_6_keeps_what_it_knew_under_its_new_names(self) -> None:
+        """Against the file itself, read without the application."""
+        path = BOOKS[-1]
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / FILE_NAME
+            file.write_bytes(gzip.decompress(path.read_bytes()))
+            with closing(sqlite3.connect(file)) as db:
+                charged = db.execute("SELECT id, put_back_mah FROM reading ORDER BY id").fetchall()
+                done = db.execute("SELECT count(*) FROM done WHERE check_id LIKE 'senses.%'").fetchone()[0]
+                kept = dict(db.execute("SELECT name, value FROM setting").fetchall())
+                packs_then = dict(db.execute("SELECT id, summary FROM pack").fetchall())
+            book = Book(Path(folder))
+            self.addCleanup(book.close)
+            ask = book.database.execute_sql
+            self.assertGreater(sum(value is not None for _, value in charged), 5)
+            self.assertEqual(ask("SELECT id, recharged_mah FROM reading ORDER BY id").fetchall(), charged)
+            self.assertGreater(done, 3)
+            self.assertEqual(ask("SELECT count(*) FROM done WHERE check_id LIKE 'sensors.%'").fetchone()[0], done)
+            now = load_settings()
+            self.assertEqual(now.methods.model_dump(), json.loads(kept["practices"]))
+            self.assertEqual([c.id for c in now.custom_checklist.added], ["custom.1"])
+            self.assertEqual(now.charger.channels, json.loads(kept["charger"])["ports"])
+            for number, text in ask("SELECT id, summary FROM pack").fetchall():
+                if text is not None:
+                    self.assertEqual(json.loads(text)["imbalance_v"], json.loads(packs_then[number])["spread_v"])
+
     def test_an_obstacle_becomes_a_mark_with_a_spot(self) -> None:
         old = {"name": "A", "obstacles": [{"kind": "tree", "bearing_deg": 90, "distance_m": 40, "height_m": 9}]}
         new = step_2.site(old)

@@ -13,9 +13,9 @@ class Drawn(WebCase):
     def test_rotors(self) -> None:
         number = self.start()
         page = self.client.get(f"/rounds/{number}?check=airframe.propeller_side").text
-        self.assertEqual(page.count('data-cycle="hand-'), 8)  # in the large drawing, and in the map of the phone
+        self.assertEqual(page.count('data-cycle="rotation-'), 8)  # in the large drawing, and in the map of the phone
         text = plain(
-            self.answer(number, "airframe.propeller_side", action="shown", **{"hand-2": "counter-clockwise"}).text
+            self.answer(number, "airframe.propeller_side", action="shown", **{"rotation-2": "counter-clockwise"}).text
         )
         self.assertIn("Rear right would push down", text)
         self.assertIn("Fit a clockwise propeller from the bag at rear right.", text)
@@ -28,7 +28,7 @@ class Drawn(WebCase):
     def test_not_all_rotors_looked_at(self) -> None:
         number = self.start()
         answer = self.answer(
-            number, "airframe.propeller_side", action="take", **{"hand-1": "clockwise", "hand-2": "odd"}
+            number, "airframe.propeller_side", action="take", **{"rotation-1": "clockwise", "rotation-2": "odd"}
         )
         self.assertEqual(answer.status_code, 422)
         self.assertIn("Look at Rear right, rear left and front left too", plain(answer.text))

@@ -95,7 +95,7 @@ class Paper(FormCase):
         self.assertEqual(self.client.post(f"/rounds/{number}/entry", data=rows).status_code, 303)
 
     def test_audit_of_one_station(self) -> None:
-        self.client.post("/practices", data={"topic": "paper", "method": "audit"})
+        self.client.post("/methods", data={"topic": "paper", "method": "audit"})
         number = self.start()
         self.assertIn("Audit this station", plain(self.client.get(f"/rounds/{number}?station=field").text))
         text = plain(self.client.get(f"/rounds/{number}/entry?station=field").text)

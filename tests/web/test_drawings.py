@@ -63,7 +63,7 @@ class Scenes(unittest.TestCase):
     def test_every_call_has_one_with_what_moves_inside_it(self) -> None:
         for aircraft in variants():
             drawn = control_directions.draw_stick_tests(aircraft)
-            self.assertEqual([d.call.stick for d in drawn], [c.stick for c in stick_tests(aircraft)])
+            self.assertEqual([d.test.stick for d in drawn], [c.stick for c in stick_tests(aircraft)])
             for d in drawn:
                 with self.subTest(f"{aircraft.name} {d.key}"):
                     self.assertTrue(d.scene.movers or d.scene.tilt)
@@ -76,7 +76,7 @@ class Scenes(unittest.TestCase):
         for aircraft in (a for a in variants() if a.kind is Kind.WING):
             for d in control_directions.draw_stick_tests(aircraft):
                 by_name = {m.name: m.way for m in d.scene.movers}
-                for motion in d.call.motions:
+                for motion in d.test.motions:
                     expected = {"rudder": ("right", "left"), "wheel": ("right", "left")}.get(motion.key, ("up", "down"))
                     self.assertEqual(by_name[motion.name], expected[0 if motion.way > 0 else 1], motion.words)
 

@@ -8,12 +8,13 @@ from PIL import Image
 from tests.store.test_photos import photo
 from tests.support import WebCase, plain
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.checklist.exchange import AircraftFile, parse_file
+from walkround.core.checklist.exchange import AircraftFile
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.store import hangar, parts, snags
 from walkround.store import settings as store_settings
+from walkround.store.exchange import read_file
 
 QUAD = {
     "kind": "multirotor", "frame": "X", "power": "electric", "name": "Sandpiper", "mass_g": "780", "span_mm": "380", "top_speed_ms": "16", "flight_min": "24",
@@ -253,7 +254,7 @@ class HandedOn(FormCase):
         number = self.numbers["Sandpiper"]
         answer = self.client.get(f"/hangar/aircraft/{number}/aircraft.json")
         self.assertIn("Sandpiper.aircraft.json", answer.headers["content-disposition"])
-        file = parse_file(answer.text, AircraftFile)
+        file = read_file(answer.text, AircraftFile)
         self.assertEqual(file.aircraft.firmware, "2.3")
         clash = self.client.post("/hangar/import", files={"file": ("a.json", io.BytesIO(answer.content))})
         self.assertEqual(clash.status_code, 422)

@@ -1,4 +1,4 @@
-"""Practices: what another school would change, and following it."""
+"""Methods: what another method would change, and following it."""
 
 from tests.support import plain
 from tests.web.test_hangar import FormCase
@@ -9,19 +9,17 @@ AIRFRAME = "/checks/airframe.shell"
 
 class PracticesPage(FormCase):
     def test_what_another_school_would_change(self) -> None:
-        text = plain(self.client.get("/practices?aircraft=1").text)
+        text = plain(self.client.get("/methods?aircraft=1").text)
         for words in (
             "comes: Take the propellers off and look underneath",
             "judged otherwise: at least 4",
         ):
             self.assertIn(words, text)
-        self.assertIn("Changes nothing for Haymaker", plain(self.client.get("/practices?aircraft=2").text))
+        self.assertIn("Changes nothing for Haymaker", plain(self.client.get("/methods?aircraft=2").text))
 
     def test_following_another(self) -> None:
-        answer = self.client.post("/practices", data={"topic": "charge", "method": "volts", "aircraft": "1"})
-        self.assertEqual(
-            (answer.status_code, answer.headers["location"]), (303, "/practices?aircraft=1&saved=1#charge")
-        )
+        answer = self.client.post("/methods", data={"topic": "charge", "method": "volts", "aircraft": "1"})
+        self.assertEqual((answer.status_code, answer.headers["location"]), (303, "/methods?aircraft=1&saved=1#charge"))
         self.assertEqual(store_settings.load().methods.charge, "volts")
-        self.wrong("/practices", {"topic": "charge", "method": "vibes"}, "choose one")
-        self.wrong("/practices", {"topic": "tea", "method": "black"}, "Topic: choose one")
+        self.wrong("/methods", {"topic": "charge", "method": "vibes"}, "choose one")
+        self.wrong("/methods", {"topic": "tea", "method": "black"}, "Topic: choose one")

@@ -11,7 +11,7 @@ class PartsPage(FormCase):
     def test_fitted_replaced_taken_off(self) -> None:
         number = self.numbers["Haymaker"]
         path = f"/hangar/aircraft/{number}/parts"
-        form = {"kind": "servo", "place": "left wing", "hand": "", "size": "9 g", "part_name": "", "firmware": ""}
+        form = {"kind": "servo", "place": "left wing", "rotation": "", "size": "9 g", "part_name": "", "firmware": ""}
         self.assertEqual(self.client.post(path, data=form).status_code, 303)
         self.assertIn("Servo (left wing, 9 g)", plain(self.client.get(path).text))
         servo = next(p for p in parts.of_aircraft(number) if p.kind == "servo")

@@ -4,7 +4,7 @@ from tests.support import WebCase, plain
 
 MOST = {
     "/": 25, "/hangar": 7, "/hangar/aircraft/1": 7, "/hangar/aircraft/new": 2, "/hangar/aircraft/1/bag": 3,
-    "/hangar/aircraft/1/parts": 4, "/hangar/aircraft/1/card": 3, "/checks": 24, "/checks/airframe.shell": 24, "/practices": 24,
+    "/hangar/aircraft/1/parts": 4, "/hangar/aircraft/1/card": 3, "/checks": 24, "/checks/airframe.shell": 24, "/methods": 24,
     "/rounds/1/card": 4, "/rounds/1/entry": 4, "/packs": 9,
     "/packs/1": 12, "/packs/1/read": 3, "/packs/charging": 7, "/endurance": 34, "/fields/1": 31, "/fields/1/airspace": 31, "/fields/1/brief": 26, "/fields/1/details": 3, "/snags": 7, "/logbook": 5, "/settings": 2,
     "/devices": 2, "/logbook.csv": 2, "/rounds/1": 4, "/rounds/1/verdict": 7, "/rounds/1/flight": 6,

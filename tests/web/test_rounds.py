@@ -225,19 +225,19 @@ class Mistakes(RoundPage):
             report="hello there",
         )
         self.wrong("sky.weather", "Paste a report", action="take", way="report", report="  ")
-        rotation = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15"}
-        self.wrong("sky.weather", "Wind is empty", **rotation)
-        self.wrong("sky.weather", "give only one", **rotation, wind="3", felt="2")
-        self.wrong("sky.weather", "Wind as felt: choose one of the list", **rotation, felt="12")
-        self.wrong("sky.weather", "A gust is at least the mean wind", **rotation, wind="6", gust="3")
-        self.wrong("sky.weather", "dew point cannot lie above", **rotation, wind="6", dew_point="25")
-        self.wrong("sky.weather", "choose one of the list", **{**rotation, "sky": "frogs"}, wind="3")
-        text = self.wrong("sky.weather", "Wind: between", **rotation, wind="400")
+        by_hand = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15"}
+        self.wrong("sky.weather", "Wind is empty", **by_hand)
+        self.wrong("sky.weather", "give only one", **by_hand, wind="3", felt="2")
+        self.wrong("sky.weather", "Wind as felt: choose one of the list", **by_hand, felt="12")
+        self.wrong("sky.weather", "A gust is at least the mean wind", **by_hand, wind="6", gust="3")
+        self.wrong("sky.weather", "dew point cannot lie above", **by_hand, wind="6", dew_point="25")
+        self.wrong("sky.weather", "choose one of the list", **{**by_hand, "sky": "frogs"}, wind="3")
+        text = self.wrong("sky.weather", "Wind: between", **by_hand, wind="400")
         self.assertIn('value="400"', text)
 
     def test_wind_as_felt(self) -> None:
-        rotation = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15", "felt": "5"}
-        said = self.answer(self.round, "sky.weather", **rotation).text.replace("\u202f", " ")
+        by_hand = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15", "felt": "5"}
+        said = self.answer(self.round, "sky.weather", **by_hand).text.replace("\u202f", " ")
         self.assertIn("Small trees in leaf sway: 8.0 m/s to 10.7 m/s, and 10.7 m/s is over your limit", said)
 
     def test_reasons(self) -> None:

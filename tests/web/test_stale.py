@@ -130,7 +130,7 @@ class Overtaken(WebCase):
 
     def test_two_methods_chosen_at_once_are_both_kept(self) -> None:
         def choose(topic: str, method: str) -> None:
-            self.client.post("/practices", data={"topic": topic, "method": method})
+            self.client.post("/methods", data={"topic": topic, "method": method})
 
         both = [threading.Thread(target=choose, args=pair) for pair in (("compass", "day"), ("charge", "volts"))]
         for thread in both:

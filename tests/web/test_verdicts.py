@@ -8,7 +8,7 @@ from datetime import timedelta
 
 from tests.support import WebCase, plain
 from walkround.core.base.units import Units
-from walkround.core.packs.inspection import LOOKS
+from walkround.core.packs.inspection import INSPECTION_POINTS
 from walkround.core.round import evidence as ev
 from walkround.store import flights
 from walkround.store import settings as store_settings
@@ -203,7 +203,7 @@ class Flying(WebCase):
     def test_a_pack_set_aside_after_signing(self) -> None:
         number = self.signed()
         pack = self.numbers["S1"]
-        sound = {f"look-{look.id}": "sound" for look in LOOKS}
+        sound = {f"look-{look.id}": "sound" for look in INSPECTION_POINTS}
         self.client.post(f"/packs/{pack}/look", data={**sound, "look-crash": "fault"})
         self.refused(number, "set aside")
 

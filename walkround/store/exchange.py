@@ -4,9 +4,14 @@ from datetime import datetime
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
-from walkround.core.checklist.exchange import AircraftFile, ListFile, parse_file, taken_over
-from walkround.store import hangar, parts
+from walkround.core.checklist.exchange import AircraftFile, F, ListFile, parse_file, taken_over
+from walkround.store import hangar, parts, upgrade
 from walkround.store import settings as store_settings
+
+
+def read_file(text: str, kind: type[F], field: str = "file") -> F:
+    """An aircraft or a list from a file of this version or an earlier one. Raises InputError."""
+    return parse_file(text, kind, upgrade.file, field)
 
 
 def free_name(name: str) -> str:
@@ -42,9 +47,9 @@ def take_list(file: ListFile) -> None:
 def take_file(text: str, at: datetime, name: str = "") -> str:
     """Take over whichever of the two a file is; returns what was done, in words. Raises InputError."""
     if '"walk-round-list/' in text[:2000]:
-        file = parse_file(text, ListFile)
+        file = read_file(text, ListFile)
         take_list(file)
         return f"Taken over: {len(file.changes)} changes and {len(file.added)} checks."
-    aircraft = parse_file(text, AircraftFile)
+    aircraft = read_file(text, AircraftFile)
     take_aircraft(aircraft, name, at)
     return f"Taken over: {name or aircraft.aircraft.name}, with {len(aircraft.parts)} parts."

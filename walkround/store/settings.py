@@ -1,4 +1,4 @@
-"""Settings of the pilot: name, units, limits, practices, theme, and which condition each stand-in plays."""
+"""Settings of the pilot: name, units, limits, methods, theme, and which condition each simulated device plays."""
 
 import json
 from typing import Any, Literal

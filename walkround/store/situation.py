@@ -56,7 +56,7 @@ def situation_of(
     planned_min: float | None = None,
     occasions: tuple[Occasion, ...] = (),
 ) -> Situation:
-    """The situation for things at hand: their history added, and the pilot's limits and practices."""
+    """The situation for things at hand: their history added, and the pilot's limits and methods."""
     history = _history(aircraft, pack, site, now)
     return Situation(
         now=now,

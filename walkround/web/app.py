@@ -1,4 +1,4 @@
-"""The application: desk, routers, fence."""
+"""The application: its context, routers, middleware."""
 
 from collections.abc import Callable
 from datetime import datetime

@@ -21,13 +21,13 @@ from walkround.core.checklist.custom import (
     move,
     set_back,
 )
-from walkround.core.checklist.exchange import ListFile, list_file, parse_file, text_of
+from walkround.core.checklist.exchange import ListFile, list_file, text_of
 from walkround.core.checklist.library import CHECKS
 from walkround.core.round.situation import Situation
 from walkround.core.round.why import Day
 from walkround.store import rounds
 from walkround.store import settings as store_settings
-from walkround.store.exchange import take_list
+from walkround.store.exchange import read_file, take_list
 from walkround.store.settings import Settings
 from walkround.web.app_context import AppContext, AppContextDep, Sent
 from walkround.web.choice import Choice, occasions_asked, situation_for
@@ -124,7 +124,7 @@ def take_over(request: Request, ctx: AppContextDep, form: Sent) -> Response:
         text = uploaded_text(form, "file", MAX_FILE_BYTES)
         if not text.strip():
             raise InputError("Choose a file.", "file")
-        file = parse_file(text, ListFile)
+        file = read_file(text, ListFile)
         with ctx.book.write():
             take_list(file)
     except PilotError as error:

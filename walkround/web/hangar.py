@@ -11,7 +11,7 @@ from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Powe
 from walkround.core.base.errors import InputError, MissingError, PilotError
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
-from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file, parse_file, schema, text_of
+from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file, schema, text_of
 from walkround.core.checklist.history import REPORTABLE, EventKind, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import Site
@@ -19,7 +19,7 @@ from walkround.core.packs.upkeep import grounding
 from walkround.store import hangar, parts
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
-from walkround.store.exchange import free_name, take_aircraft
+from walkround.store.exchange import free_name, read_file, take_aircraft
 from walkround.store.settings import Settings
 from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.drawings.aircraft import place
@@ -257,7 +257,7 @@ def take_over(request: Request, ctx: AppContextDep, form: Sent) -> Response:
         text = uploaded_text(form, "file", MAX_FILE_BYTES) or typed.get("text")
         if not text.strip():
             raise InputError("Choose a file, or paste its text.", "file")
-        file = parse_file(text, AircraftFile)
+        file = read_file(text, AircraftFile)
         name = typed.text("name", "Name", longest=60)
         typed.check()
         with ctx.book.write():

@@ -1,4 +1,4 @@
-"""Practices: the schools a pilot can follow, and what each would change for an aircraft today."""
+"""Methods: the methods a pilot can follow, and what each would change for an aircraft today."""
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
@@ -23,7 +23,7 @@ def _show(request: Request, ctx: AppContext, status: int = 200, **extra: object)
     effects: dict[MethodTopic, tuple[MethodEffect, ...]] = every_effect(situation) if situation else {}
     return page(
         request,
-        "practices/page.html",
+        "methods/page.html",
         settings,
         status,
         choice=choice,
@@ -32,15 +32,15 @@ def _show(request: Request, ctx: AppContext, status: int = 200, **extra: object)
     )
 
 
-@router.get("/practices", name="methods")
+@router.get("/methods", name="methods")
 def show(request: Request, ctx: AppContextDep) -> Response:
-    """All topics with their schools, and what would change."""
+    """All topics with their methods, and what would change."""
     return _show(request, ctx)
 
 
-@router.post("/practices", name="follow_school")
+@router.post("/methods", name="follow_method")
 def follow(request: Request, ctx: AppContextDep, form: Sent) -> Response:
-    """Follow another school of one topic."""
+    """Follow another method of one topic."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
     topic = typed.choice("topic", "Topic", [t.value for t in MethodTopic])

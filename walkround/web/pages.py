@@ -125,7 +125,7 @@ templates.env.globals |= {
     "version": VERSION,
     "draw_cells": draw_cells,
     "rotor_map": rotor_map,
-    "draw_calls": draw_stick_tests,
+    "draw_stick_tests": draw_stick_tests,
     "draw_plan": draw_plan,
     "bag_list": bag_list,
     "forces": FORCES,

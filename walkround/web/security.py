@@ -1,4 +1,4 @@
-"""The fence: headers on every answer, who may ask, where a write may come from, how much may be sent."""
+"""Security: headers on every answer, who may ask, where a write may come from, how much may be sent."""
 
 import re
 import secrets

@@ -1,4 +1,4 @@
-"""Settings: name, theme, units, own limits, practices."""
+"""Settings: name, theme, units, own limits, methods."""
 
 from datetime import date
 

@@ -151,7 +151,7 @@ class Words(unittest.TestCase):
         self.one(near(away=200), "Z is closed and begins 200 m from the flight, towards 90°.", "Zone near")
 
     def test_nothing_near(self) -> None:
-        """Zones are looked for within 5 km; one that drifts in from 300 m is care, from 300 m on it is not."""
+        """Zones are looked for within 5 km; one that drifts in from 300 m is a caution, from 300 m on it is not."""
         self.one(
             Airspace(near=(), sets=(("N", NOW, True),)),
             "No zone within 5.0 km of here is in the data, and this is no permission.",

@@ -3,6 +3,7 @@
 import json
 import unittest
 from pathlib import Path
+from typing import Any
 
 from tests.support import NOW, QUAD
 from walkround.core.aircraft.parts import Part, PartKind
@@ -24,6 +25,11 @@ from walkround.core.checklist.exchange import (
 DOCS = Path(__file__).parents[3] / "docs" / "schemas"
 
 
+def no_older(name: str, version: int, data: dict[str, Any]) -> dict[str, Any]:
+    """No file of an earlier version is read here."""
+    raise AssertionError(f"{name}/{version}")
+
+
 def own_list() -> CustomChecklist:
     own = change(CustomChecklist(), CheckChange(check_id="field.path", title="To the hedge"), 0)
     values = {"station": Station.SKY, "how": "", "why": "", "grounds": False, "frequency": Frequency.DAY}
@@ -36,13 +42,13 @@ class ThereAndBack(unittest.TestCase):
             part = Part(id=4, kind=PartKind.MOTOR, place="front left", fitted_at=NOW, flights=8, minutes=60)
             gone = part.model_copy(update={"removed_at": NOW})
             file = aircraft_file(preset.model_copy(update={"id": 7, "retired": True}), (part, gone))
-            again = parse_file(text_of(file), AircraftFile)
+            again = parse_file(text_of(file), AircraftFile, no_older)
             self.assertEqual(again.aircraft, preset, key)
             self.assertEqual([(p.id, p.flights, p.place) for p in again.parts], [(0, 0, "front left")])
 
     def test_a_list_taken_over_twice_is_there_once(self) -> None:
         own = own_list()
-        file = parse_file(text_of(ListFile(changes=own.changes, added=own.added, order=own.order)), ListFile)
+        file = parse_file(text_of(ListFile(changes=own.changes, added=own.added, order=own.order)), ListFile, no_older)
         once = taken_over(CustomChecklist(), file)
         self.assertEqual([c.title for c in checklist_of(once).checks if c.origin == "custom"], ["Smell the rain"])
         self.assertEqual(taken_over(once, file).added, once.added)
@@ -82,10 +88,10 @@ class Wrong(unittest.TestCase):
         rows = (
             ("not JSON", "propeller", "is not a JSON file"),
             ("too deep", deep, "is not a JSON file"),
-            ("a list of numbers", "[1, 2]", "does not say that it is walk-round-aircraft/1"),
+            ("a list of numbers", "[1, 2]", "does not say that it is walk-round-aircraft/2"),
             ("another format", json.dumps(good | {"format": "kite/1"}), "does not say that it is"),
             ("a list of checks", text_of(ListFile()), "holds a list of checks; here an aircraft is wanted"),
-            ("newer", json.dumps(good | {"format": "walk-round-aircraft/2"}), "written by a newer Walk Round"),
+            ("newer", json.dumps(good | {"format": "walk-round-aircraft/3"}), "written by a newer Walk Round"),
             ("no number", json.dumps(good | {"format": "walk-round-aircraft/x"}), "does not say"),
             ("unknown field", json.dumps(good | {"colour": "red"}), "colour: extra inputs are not permitted"),
             ("five motors", json.dumps(good | {"aircraft": good["aircraft"] | {"rotors": 5}}), "3, 4, 6 or 8 motors, not 5"),
@@ -94,7 +100,7 @@ class Wrong(unittest.TestCase):
         )  # fmt: skip
         for name, text, words in rows:
             with self.subTest(name), self.assertRaises(InputError) as caught:
-                parse_file(text, AircraftFile)
+                parse_file(text, AircraftFile, no_older)
             self.assertIn(words, caught.exception.message)
             self.assertEqual(caught.exception.field, "file")
 

@@ -79,7 +79,7 @@ class Edits(unittest.TestCase):
             ("no taps", lambda: field_editor.added(BARE, MarkKind.TREE, [], 5), "Tap where"),
             ("no height", lambda: field_editor.added(BARE, MarkKind.TREE, SQUARE[:1], 0), "above 0"),
             ("wire to tree", lambda: field_editor.changed(wire, 1, kind=MarkKind.TREE, height_m=5, radius_m=0, name=""), "one place"),
-            ("last corner", lambda: field_editor.corner_removed(boxed().model_copy(update={"flight_area": boxed().box[:3]}), field_editor.FLIGHT_AREA, 0), "remove it as a whole"),
+            ("last corner", lambda: field_editor.corner_removed(boxed().model_copy(update={"flight_area": boxed().flight_area[:3]}), field_editor.FLIGHT_AREA, 0), "remove it as a whole"),
             ("bearing", lambda: field_editor.paced(BARE, MarkKind.TREE, 400, 5, 5), "0 to 360"),
             ("distance", lambda: field_editor.paced(BARE, MarkKind.TREE, 40, -5, 5), "0 and 5 km"),
         )  # fmt: skip

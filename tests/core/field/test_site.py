@@ -23,7 +23,7 @@ class Circle(unittest.TestCase):
                 self.assertEqual(judge_launch_circle(clear)[0].level, level)
 
     def test_a_paced_source_of_unknown_kind(self) -> None:
-        """Too near for any kind grounds; nearer than the farthest kind reaches is care (distances our choice)."""
+        """Too near for any kind grounds; nearer than the farthest kind reaches is a caution (distances our choice)."""
         for away, aircraft, level in (
             (1.9, QUAD, 2),
             (2, QUAD, 1),

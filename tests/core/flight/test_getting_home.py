@@ -68,7 +68,7 @@ class Wind(unittest.TestCase):
             self.assertEqual(bool(finding.remedy), wind > 2)
 
     def test_a_felt_wind_is_no_measurement(self) -> None:
-        """By the trees alone it is care at most, unless it would be blown away."""
+        """By the trees alone it is a caution at most, unless it would be blown away."""
         felt = TEN.model_copy(update={"wind_ms": 9.0, "felt": 5})
         fast = QUAD.model_copy(update={"top_speed_ms": 14.0})
         found = judge_getting_home(fast, felt, OPEN, 10)

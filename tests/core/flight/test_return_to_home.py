@@ -271,7 +271,7 @@ class Heights(unittest.TestCase):
         for bearing, tall in ((inside, 31), ((inside + 180) % 360, 0)):
             site = boxed.model_copy(update={"marks": (thing(bearing, math.hypot(*middle), 31),)})
             self.assertEqual(tallest_on_way(site, None, reach, 5), tall, bearing)
-            self.assertEqual(tallest_on_way(site.model_copy(update={"box": ()}), None, reach, 5), 31)
+            self.assertEqual(tallest_on_way(site.model_copy(update={"flight_area": ()}), None, reach, 5), 31)
 
     def test_the_cheapest_of_those_that_get_home_the_lower_of_two_alike(self) -> None:
         found = homeward(trip(dry_weather(wind_ms=9)), FAR, None)

@@ -118,10 +118,10 @@ class Disagree(unittest.TestCase):
 
     def test_ceiling_and_plan(self) -> None:
         plan = ev.Planned(plan=FlightPlan(work_min=3, height_m=60))
-        self.none(field__ceiling=number(60), pack__plan=plan)
-        self.none(field__ceiling=number(59.5), pack__plan=plan)
+        self.none(field__max_height=number(60), pack__plan=plan)
+        self.none(field__max_height=number(59.5), pack__plan=plan)
         self.one("field.max_height", Level.CAUTION, "The highest point was given as 40 m, the plan flies at 60 m; the higher one counts.",
-                 field__ceiling=number(40), pack__plan=plan)  # fmt: skip
+                 field__max_height=number(40), pack__plan=plan)  # fmt: skip
 
     def test_paced_and_plan(self) -> None:
         """Pacing is worth a fifth and a few metres: common practice, no source. The tree of the plan stands 80 m away."""
@@ -158,12 +158,12 @@ class Disagree(unittest.TestCase):
     def test_fix_and_home(self) -> None:
         here = Position(lat_deg=48.2, lon_deg=15.3)
         home = ev.Chosen(option="here")
-        self.none(senses__home_point=home, senses__satellites=ev.FixRead(fix=Fix(quality=1, position=here, at=NOW)))
-        self.none(senses__home_point=ev.Chosen(option="wrong"), senses__satellites=ev.FixRead(fix=Fix()))
-        self.none(senses__home_point=home)
+        self.none(sensors__home_point=home, sensors__satellites=ev.FixRead(fix=Fix(quality=1, position=here, at=NOW)))
+        self.none(sensors__home_point=ev.Chosen(option="wrong"), sensors__satellites=ev.FixRead(fix=Fix()))
+        self.none(sensors__home_point=home)
         for fix in (Fix(), Fix(quality=0, position=here), Fix(quality=1)):
             self.one("sensors.home_point", Level.GROUNDED, "You confirmed the home point, but the receiver has no position.",
-                     senses__home_point=home, senses__satellites=ev.FixRead(fix=fix))  # fmt: skip
+                     sensors__home_point=home, sensors__satellites=ev.FixRead(fix=fix))  # fmt: skip
 
     def test_two_of_one_check_stand_side_by_side(self) -> None:
         """Each rule speaks for itself; what one says does not silence another."""

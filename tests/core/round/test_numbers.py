@@ -96,7 +96,7 @@ class EachRule(unittest.TestCase):
 
     def test_height_people_and_wind_by_the_pilot_s_limits(self) -> None:
         case = situation(limits=Limits(height_max_m=100, people_m=40, wind_ms=9))
-        self.edges("ceiling", case, ((100, Level.CLEAR, 100), (100.1, Level.GROUNDED, 100)))
+        self.edges("max_height", case, ((100, Level.CLEAR, 100), (100.1, Level.GROUNDED, 100)))
         self.edges("people", case, ((39.9, Level.GROUNDED, 40), (40, Level.CAUTION, 50), (49.9, Level.CAUTION, 50), (50, Level.CLEAR, 50)))  # fmt: skip
         self.assertIs(judged("wind", 9.1, case).level, Level.GROUNDED)
 

@@ -389,5 +389,5 @@ class Properties(unittest.TestCase):
             self.assertEqual({c.id for c in effect.appear}, after - planned_ids(case))
             self.assertEqual({c.id for c in effect.go}, planned_ids(case) - after)
             if rounds == 0 and topic is not MethodTopic.ROUND:
-                # On the first round only what belongs to one school alone goes with it.
+                # On the first round only what belongs to one method alone goes with it.
                 self.assertTrue(all(c.method for c in effect.go if c.due == ""))

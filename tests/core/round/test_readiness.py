@@ -6,7 +6,7 @@ from datetime import timedelta
 from tests.support import CHARGED, NOW, PACK, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
 from walkround.core.aircraft.traits import Power, Trait
 from walkround.core.airspace.rules import Airspace
-from walkround.core.airspace.zone import Nearby, PowerRange, Rule, Terms
+from walkround.core.airspace.zone import ActivePeriod, Nearby, Rule, Terms
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.field.marks import MarkKind, Spot, mark_at
 from walkround.core.flight.plan_of_flight import FlightPlan
@@ -133,7 +133,7 @@ class Subjects(unittest.TestCase):
         )
 
     def test_half_the_pack_by_practice(self) -> None:
-        """More than half of what it holds grounds for those who charge for the plan, and is care for those who charge full."""
+        """More than half of what it holds grounds for those who charge for the plan, and is a caution for those who charge full."""
         half = with_history(
             situation(planned_min=10),
             pack_summary=CHARGED.model_copy(update={"charge": ChargeRange(low=70, mid=75, high=80)}),
@@ -152,7 +152,7 @@ class Subjects(unittest.TestCase):
             self.assertEqual(
                 worst(about(Subject.AIRSPACE, case=case, field__airspace=ev.Chosen(option=option))), expected
             )
-        later = ring.model_copy(update={"spans": (PowerRange(begin=NOW + timedelta(minutes=30)),)})
+        later = ring.model_copy(update={"periods": (ActivePeriod(begin=NOW + timedelta(minutes=30)),)})
         soon = Airspace(near=(zone.model_copy(update={"terms": later}),), sets=(("N", NOW, True),))
         for minutes, name in ((10, "Zone later"), (40, "Zone")):
             self.assertEqual(airspace_findings(soon, SITE, 40, NOW, minutes)[0].name, name)
@@ -161,9 +161,9 @@ class Subjects(unittest.TestCase):
     def test_the_sun_in_the_box(self) -> None:
         """At 06:00 UTC in mid-May at 15° E the sun stands some 22° high, in the east: a box east of the pilot looks into it."""
         east = tuple(Spot(east_m=x, north_m=y) for x, y in ((30, -60), (200, -60), (200, 60), (30, 60)))
-        case = situation(site=SITE.model_copy(update={"box": east}))
+        case = situation(site=SITE.model_copy(update={"flight_area": east}))
         self.assertGreater(worst(about(Subject.SUN, case=case, later_h=-2)), Level.CLEAR)
-        hall = situation(site=SITE.model_copy(update={"box": east, "indoors": True}))
+        hall = situation(site=SITE.model_copy(update={"flight_area": east, "indoors": True}))
         self.assertEqual(about(Subject.SUN, case=hall, later_h=-2), ())
 
     def test_the_field(self) -> None:

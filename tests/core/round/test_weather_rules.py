@@ -47,7 +47,7 @@ class Precipitation(unittest.TestCase):
 
 class Wind(unittest.TestCase):
     def test_felt_wind_is_a_range(self) -> None:
-        """Force 4 is 5.5 to 7.9 m/s: over a limit of 6 from its middle on is care, over one of 5 from its lower end on grounds."""
+        """Force 4 is 5.5 to 7.9 m/s: over a limit of 6 from its middle on is a caution, over one of 5 from its lower end on grounds."""
         for limit, level in (
             (9.5, Level.CLEAR),
             (7.9, Level.CAUTION),

@@ -48,7 +48,7 @@ class Published(unittest.TestCase):
     def test_against_a_second_reader(self) -> None:
         """pynmeagps on what the stand-in speaks, both hemispheres."""
         for place in (Position(lat_deg=48.2213, lon_deg=15.3318), Position(lat_deg=-33.5, lon_deg=-70.25)):
-            text = SimulatedReceiver("open").nmea_lines(place, NOW)
+            text = SimulatedReceiver("open").nmea(place, NOW)
             ours = read_nmea(text, NOW)
             gga = next(m for m in map(pynmeagps.NMEAReader.parse, text.split()[-3:]) if m.msgID == "GGA")
             self.assertAlmostEqual(ours.position.lat_deg, gga.lat, places=6)
@@ -128,6 +128,6 @@ class StandIn(unittest.TestCase):
             if not state:
                 continue
             with self.subTest(words):
-                fix = read_nmea(SimulatedReceiver(condition).nmea_lines(place, NOW), NOW)
+                fix = read_nmea(SimulatedReceiver(condition).nmea(place, NOW), NOW)
                 self.assertEqual(fix.satellites, state["used"])
                 self.assertEqual(len(fix.bad), 1 if condition == "garbled" else 0)

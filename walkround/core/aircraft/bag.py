@@ -118,7 +118,7 @@ def custom_lines(text: str) -> tuple[str, ...]:
 def judge_bag(aircraft: Aircraft, packed: Packed, other: Packed | None) -> tuple[Finding, ...]:
     """Findings on one pass (counts): what is missing and what that costs; what the flight cannot be without grounds.
 
-    ``other``: the other pass if it was done; what the two counted differently is care. Raises InputError for a number
+    ``other``: the other pass if it was done; what the two counted differently is a caution. Raises InputError for a number
     that cannot be. Source: checked twice; common practice, no source.
     """
     have = dict(packed.have)

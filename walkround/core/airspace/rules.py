@@ -11,7 +11,7 @@ from walkround.core.field.site import Site
 NEAR_M = 5_000.0
 """Zones farther off than this are not spoken of, in m. Source: our choice."""
 DRIFT_M = 300.0
-"""A closed zone nearer than this to the flying area is care: position error and drift, in m. Source: our choice."""
+"""A closed zone nearer than this to the flying area is a caution: position error and drift, in m. Source: our choice."""
 AHEAD = timedelta(hours=12)
 FRESH = timedelta(hours=24)
 """Notices are looked at again each day. Source: common practice, no source."""
@@ -90,7 +90,7 @@ def judge_airspace(
 
 
 def judge_age(airspace: Airspace, now: datetime) -> tuple[Finding, ...]:
-    """Judge how old each set of zones is, in days at an aware time: old data is care. Source: ``FRESH``, ``FRESH_FILE``."""
+    """Judge how old each set of zones is, in days at an aware time: old data is a caution. Source: ``FRESH``, ``FRESH_FILE``."""
     findings = []
     for name, as_of, service in airspace.sets:
         age, most = now - as_of, FRESH if service else FRESH_FILE

@@ -10,7 +10,7 @@ from walkround.core.base.units import Measure, Quantity
 from walkround.core.base.value import Value
 
 CAUTION_MARGIN = 0.15
-"""A value closer to its limit than this share of the limit is care. Source: our choice; common practice, no source."""
+"""A value closer to its limit than this share of the limit is a caution. Source: our choice; common practice, no source."""
 
 OUR_CHOICE = "our choice; common practice, no source"
 PRACTICE = "common practice, no source"
@@ -67,7 +67,7 @@ def margin_of(value: float, limit: float, sense: Literal["max", "min"], span: fl
 
 
 def level_of(margin: float, caution: float = CAUTION_MARGIN) -> Level:
-    """Level from a margin (no unit): below 0 grounds, below ``caution`` is care, else clear. At the limit is allowed.
+    """Level from a margin (no unit): below 0 grounds, below ``caution`` is a caution, else clear. At the limit is allowed.
 
     Source: our choice; common practice, no source.
     """
@@ -77,7 +77,7 @@ def level_of(margin: float, caution: float = CAUTION_MARGIN) -> Level:
 
 
 def cap(findings: tuple[Finding, ...], check_id: str, *, grounds: bool) -> tuple[Finding, ...]:
-    """Put the check's name on its findings; a check that only spoils the day never grounds (its worst is care).
+    """Put the check's name on its findings; a check that only spoils the day never grounds (its worst is a caution).
 
     Source: levels G and S of the practice.
     """

@@ -80,7 +80,7 @@ class Phase(StrEnum):
 class Option(Value):
     """One choice, with its judgement. ``needs_note``: the pilot must say a word about it.
 
-    ``caution_under``: "topic=school" of a practice under which this otherwise clear answer is care. ``grounds_at``,
+    ``caution_under``: "topic=method", under which this otherwise clear answer is a caution. ``grounds_at``,
     ``caution_at``: what one launches from where this answer is worse, with ``at_reason``.
     """
 
@@ -141,7 +141,7 @@ class AskChoice(Value):
 
 
 class Band(Value):
-    """Bands of a number in inside units: grounded outside ground_*, care outside care_*, else clear."""
+    """Bands of a number in inside units: grounded outside ground_*, caution outside caution_*, else clear."""
 
     ground_below: float | None = None
     caution_below: float | None = None
@@ -243,7 +243,7 @@ class Check(Value):
     ``risk``: why it grounds; ``outdoors``: not asked in a hall; ``wordings``: other texts for some aircraft, later ones before earlier.
     ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
     ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
-    ``method``: "topic=school", comes up only where the pilot follows that school. ``origin``: whose it is.
+    ``method``: "topic=method", comes up only where the pilot follows that method. ``origin``: whose it is.
     """
 
     id: str

@@ -1,6 +1,7 @@
 """Files to hand on: an aircraft, or a pilot's list, as JSON with a published schema."""
 
 import json
+from collections.abc import Callable
 from typing import Any, Literal, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -20,7 +21,7 @@ MAX_CHARS = 400_000
 class AircraftFile(Value):
     """An aircraft and the parts on it; nothing of its flights, snags or owner."""
 
-    format: Literal["walk-round-aircraft/1"] = "walk-round-aircraft/1"
+    format: Literal["walk-round-aircraft/2"] = "walk-round-aircraft/2"
     aircraft: Aircraft
     parts: tuple[Part, ...] = ()
 
@@ -28,7 +29,7 @@ class AircraftFile(Value):
 class ListFile(Value):
     """A pilot's own list: changes to built-in checks, checks of their own, and the order inside stations."""
 
-    format: Literal["walk-round-list/1"] = "walk-round-list/1"
+    format: Literal["walk-round-list/2"] = "walk-round-list/2"
     changes: tuple[CheckChange, ...] = ()
     added: tuple[Check, ...] = ()
     order: tuple[tuple[Station, tuple[str, ...]], ...] = ()
@@ -65,25 +66,35 @@ def list_file(checklist: CustomChecklist) -> ListFile:
     return ListFile(changes=checklist.changes, added=checklist.added, order=checklist.order)
 
 
-def parse_file(text: str, kind: type[F], field: str = "file") -> F:
-    """Read a file of ours. Raises InputError in words: no JSON, another format, a newer version, a wrong value.
+Upgrade = Callable[[str, int, dict[str, Any]], dict[str, Any]]
+"""Brings plain data of an earlier version up to date: name of the format, version, data."""
 
-    No unit. Source: the schema.
+
+def parse_file(text: str, kind: type[F], upgrade: Upgrade, field: str = "file") -> F:
+    """Read a file of ours; one of an earlier version is brought up to date by ``upgrade``.
+
+    Raises InputError in words: no JSON, another format, a newer version, a wrong value.
     """
     if len(text) > MAX_CHARS:
         raise InputError(f"That file is longer than {MAX_CHARS // 1000} kB; none of ours is.", field)
     data = read_json(text, "That is not a JSON file. Choose one that Walk Round exported.", field)
     wanted = str(kind.model_fields["format"].default)
-    _known(data, wanted, field)
+    told = _version(data, wanted, field)
+    name, version = wanted.split("/")
     try:
+        if told < int(version):
+            data = {**upgrade(name, told, data), "format": wanted}
         return kind.model_validate(data)
     except ValidationError as error:
         raise InputError(_words(error), field) from error
+    except (AttributeError, KeyError, TypeError, ValueError) as error:
+        raise InputError(f"The file says that it is {name}/{told}, and it is not.", field) from error
     except PilotError as error:
         raise InputError(f"The file does not hold together: {error.message}", field) from error
 
 
-def _known(data: Any, wanted: str, field: str) -> None:
+def _version(data: Any, wanted: str, field: str) -> int:
+    """The version that a file says it has."""
     name, version = wanted.split("/")
     told = data.get("format") if isinstance(data, dict) else None
     if not isinstance(told, str) or not told.startswith(f"{name}/"):
@@ -98,8 +109,9 @@ def _known(data: Any, wanted: str, field: str) -> None:
             f"That file was written by a newer Walk Round ({told}; this one knows {wanted}). Update Walk Round first.",
             field,
         )
-    if number != version:
+    if told_number is None or told_number < 1 or number != str(told_number):
         raise InputError(f"That file does not say that it is {wanted}.", field)
+    return told_number
 
 
 def _words(error: ValidationError) -> str:

@@ -11,7 +11,7 @@ from walkround.core.field.site import Site
 
 
 class InterferenceEffect(Value):
-    """What a kind of thing does: nearer than ``ground_m`` it grounds, nearer than ``caution_m`` it is care; m. None: nothing."""
+    """What a kind of thing does: nearer than ``ground_m`` it grounds, nearer than ``caution_m`` it is a caution; m. None: nothing."""
 
     ground_m: float
     caution_m: float
@@ -159,7 +159,7 @@ def paced_as_far(paced_m: float, marked_m: float) -> bool:
 
 def judge_paced(away_m: float, aircraft: Aircraft, site: Site) -> tuple[Finding, ...]:
     """Judge the distance (m) paced to the nearest source. One that the plan shows about there is judged by its kind, by
-    ``judge_sources``; of an unknown kind, what the smallest does grounds, what the largest does is care.
+    ``judge_sources``; of an unknown kind, what the smallest does grounds, what the largest does is a caution.
 
     Source: ``DISTURBS``.
     """

@@ -29,7 +29,7 @@ def slant_m(site: Site, out_m: float = 0.0, top_m: float | None = None) -> float
 
 
 def judge_sight(site: Site, aircraft: Aircraft, out_m: float = 0.0, top_m: float | None = None) -> tuple[Finding, ...]:
-    """Judge the farthest point of the flight (m) against how far one sees which way this aircraft points: beyond it is care,
+    """Judge the farthest point of the flight (m) against how far one sees which way this aircraft points: beyond it is a caution,
     beyond twice of it grounds. Source: ``attitude_sight_m``; that twice grounds is our choice."""
     away, most = slant_m(site, out_m, top_m), attitude_sight_m(aircraft.span_mm, aircraft.kind)
     level = Level.GROUNDED if away > 2 * most else Level.CAUTION if away > most else Level.CLEAR

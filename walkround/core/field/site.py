@@ -210,7 +210,7 @@ def next_id(site: Site) -> int:
 def judge_launch_circle(clear_m: float) -> tuple[Finding, ...]:
     """Judge the distance (m) from the launch point to the nearest thing standing, lying or hanging over.
 
-    Below 3 m grounds, below 4 m is care. Source: 10 ft (3 m) radius; common practice, no source.
+    Below 3 m grounds, below 4 m is a caution. Source: 10 ft (3 m) radius; common practice, no source.
     """
     return (
         measured(

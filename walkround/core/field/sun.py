@@ -48,7 +48,7 @@ def sun_height_deg(place: Position, moment: datetime) -> float:
 
 
 def judge_daylight(sun_deg: float) -> tuple[Finding, ...]:
-    """Judge the light by the sun's height in degrees: sun up is clear, civil twilight is care, darker grounds; degrees above the horizon.
+    """Judge the light by the sun's height in degrees: sun up is clear, civil twilight is a caution, darker grounds; degrees above the horizon.
 
     Source: 14 CFR 107.29, lights are needed in civil twilight and at night (from memory); grounding is our choice.
     """

@@ -10,7 +10,7 @@ from walkround.core.weather.weather import Weather
 
 LEAST_SHARE, CARE_SHARE = 1 / 3, 1 / 2
 """Of its top speed, what must be left over the ground against the strongest wind: less than the first is no way home, less
-than the second is care. Source: wind against top speed, common practice, no source; the shares are our choice."""
+than the second is a caution. Source: wind against top speed, common practice, no source; the shares are our choice."""
 
 
 NO_RETURN = {

@@ -147,7 +147,7 @@ def needs(
 def judge_flight(asked: FlightNeeds, *, grounds_half: bool, holder: str = "this pack") -> tuple[Finding, ...]:
     """Judge a plan: planned use of what the pack holds (per cent), what is left against the reserve; ``holder``: what holds the energy, in words.
 
-    Half the pack under the practice *enough for the plan* grounds (``grounds_half``), else it is care. The wind on the way
+    Half the pack under the method *enough for the plan* grounds (``grounds_half``), else it is a caution. The wind on the way
     home has its own judge, ``getting_home``. Source: half the pack, common practice, no source; the reserve is the pilot's
     own limit.
     """

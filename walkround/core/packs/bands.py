@@ -124,8 +124,8 @@ def judge_overcharge(highest_v: float, pack: Pack, *, mean: bool = False) -> tup
 def judge_total(total_v: float, pack: Pack, *, second_hop: bool, method: str = "volts") -> Finding:
     """Judge the voltage at rest (V) of the whole pack, or of its weakest cell times its cells; one finding.
 
-    ``second_hop``: this pack's second short hop today. On three cells: 12.4 V flies; from 12.0 to 12.4 V it is care under
-    the practice *full*, and under *by volts* recharged, unless it is the second short hop (then care); below 12.0 V stays
+    ``second_hop``: this pack's second short hop today. On three cells: 12.4 V flies; from 12.0 to 12.4 V it is a caution under
+    the method *full*, and under *by volts* recharged, unless it is the second short hop (then care); below 12.0 V stays
     down. Other packs by the same volts a cell. Source: common practice, no source.
     """
     kind = CELLS[pack.chemistry]
@@ -172,7 +172,7 @@ def used_share(planned_percent: float, charge: float) -> float:
 def judge_use(use: float, *, grounds: bool, holder: str = "this pack") -> Finding:
     """Judge planned use in per cent of what the pack holds now: at most half; one finding.
 
-    Over half grounds under the practice *enough for the plan* (``grounds``), else it is care; over 80 % always grounds.
+    Over half grounds under the method *enough for the plan* (``grounds``), else it is a caution; over 80 % always grounds.
     Source: half the pack, common practice, no source; 80 % our choice.
     """
     over = use > MOST_USE_PERCENT
@@ -241,7 +241,7 @@ def judge_cells(
 def judge_charge_percent(charge: float, method: str, pack: Pack) -> tuple[Finding, ...]:
     """Judge the per cent a smart pack shows (0 to 100) under the charge practice.
 
-    Full or by volts: 90 flies, 75 to 90 is care, below 75 stays down. Enough for the plan: 50 and more is clear,
+    Full or by volts: 90 flies, 75 to 90 is a caution, below 75 stays down. Enough for the plan: 50 and more is clear,
     30 to 50 care, below 30 stays down; the plan itself is judged with the minutes.
     Source: four lights before launch, common practice, no source; the per cents are our choice.
     """
@@ -273,7 +273,7 @@ before flight, common practice, no source; the numbers from memory."""
 
 
 def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None) -> tuple[Finding, ...]:
-    """Judge the pack's temperature (°C): 10 to 40 flies, down to 0 and up to 45 is care, outside stays down.
+    """Judge the pack's temperature (°C): 10 to 40 flies, down to 0 and up to 45 is a caution, outside stays down.
 
     ``warm_to_c``: how warm this pack has to be for this aircraft, if that is known. Source: ``PACK_COLD_C``.
     """

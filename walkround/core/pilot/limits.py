@@ -1,4 +1,4 @@
-"""The pilot's own limits and practices, with their defaults, bounds and reasons."""
+"""The pilot's own limits and methods, with their defaults, bounds and reasons."""
 
 from typing import Any
 

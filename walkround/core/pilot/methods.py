@@ -1,4 +1,4 @@
-"""Where practitioners differ: the schools a pilot can follow, and why the others choose differently."""
+"""Where practitioners differ: the methods a pilot can follow, and why the others choose differently."""
 
 from enum import StrEnum
 
@@ -25,7 +25,7 @@ class MethodTopic(StrEnum):
 
 
 class Method(Value):
-    """One school: its name, what it does, why others choose differently, and (check, words) of what it judges otherwise."""
+    """One method: its name, what it does, why others choose differently, and (check, words) of what it judges otherwise."""
 
     id: str
     label: str
@@ -42,7 +42,7 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
                 id="full",
                 label="Full or nearly, before every launch",
                 does="A pack below 4.13 V a cell is charged again first.",
-                alters=(("pack.cells", "a cell below 4.13 V is care, below 4.00 V grounds"),),
+                alters=(("pack.cells", "a cell below 4.13 V is a caution, below 4.00 V grounds"),),
                 others="Others say a half-hour hop does not need a full pack, and packs age when they wait full.",
             ),
             Method(
@@ -124,7 +124,7 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
                 label="Latest always",
                 does="Updated at home before flying.",
                 others="Others say most fly-aways follow an update.",
-                alters=(("bench.firmware", "a waiting update is care"),),
+                alters=(("bench.firmware", "a waiting update is a caution"),),
             ),
             Method(
                 id="technician",
@@ -199,14 +199,14 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
                 id="circle",
                 label="Cut and circle",
                 does="Throttle off, gentle turn: it comes down near you.",
-                alters=(("link.lost_action_wing", "a straight glide is care"),),
+                alters=(("link.lost_action_wing", "a straight glide is a caution"),),
                 others="Others let it glide straight, to keep the wing from spiralling.",
             ),
             Method(
                 id="glide",
                 label="Cut and glide",
                 does="Throttle off, surfaces neutral.",
-                alters=(("link.lost_action_wing", "a circle is care"),),
+                alters=(("link.lost_action_wing", "a circle is a caution"),),
                 others="Others circle, because a straight glide carries it out of sight.",
             ),
         ),
@@ -219,7 +219,7 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
                 label="Moderate",
                 does="About 600 to 700 mW where that is legal; more only overheats.",
                 others="Others want every bit of range the law gives.",
-                alters=(("power.video_power", "full power is care"),),
+                alters=(("power.video_power", "full power is a caution"),),
             ),
             Method(
                 id="maximum",
@@ -238,7 +238,7 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
                 label="Off",
                 does="Nothing that transmits flies beside the receiver.",
                 others="Others have tested theirs and want the live picture.",
-                alters=(("power.payload_wifi", "a tested network is care"),),
+                alters=(("power.payload_wifi", "a tested network is a caution"),),
             ),
             Method(
                 id="trusted",
@@ -270,7 +270,7 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
 
 
 class ChosenMethods(Value):
-    """The schools this pilot follows, one id for each topic."""
+    """The methods this pilot follows, one id for each topic."""
 
     charge: str = "full"
     satellites: str = "ten"
@@ -286,12 +286,12 @@ class ChosenMethods(Value):
 
     @model_validator(mode="after")
     def known(self) -> "ChosenMethods":
-        """Refuse a school nobody follows."""
+        """Refuse a method nobody follows."""
         for topic, (label, methods) in METHODS.items():
             if getattr(self, topic.value) not in {method.id for method in methods}:
-                raise InputError(f"{label}: that school is not known.", topic.value)
+                raise InputError(f"{label}: that method is not known.", topic.value)
         return self
 
     def method(self, topic: MethodTopic) -> Method:
-        """The chosen school of a topic (no unit). Source: the pilot's settings."""
+        """The chosen method of a topic (no unit). Source: the pilot's settings."""
         return next(s for s in METHODS[topic][1] if s.id == getattr(self, topic.value))

@@ -1,4 +1,4 @@
-"""What following another school would change today: which checks appear, which go, which are judged otherwise."""
+"""What following another method would change today: which checks appear, which go, which are judged otherwise."""
 
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import Check
@@ -24,16 +24,16 @@ class MethodEffect(Value):
 
 
 def with_method(situation: Situation, topic: MethodTopic, method: str) -> Situation:
-    """The same situation under another school of one topic (no unit). Source: the pilot's choice."""
+    """The same situation under another method of one topic (no unit). Source: the pilot's choice."""
     methods = situation.methods.model_copy(update={topic.value: method})
     return situation.model_copy(update={"methods": methods})
 
 
 def effects(situation: Situation, topic: MethodTopic, now: dict[str, Check] | None = None) -> tuple[MethodEffect, ...]:
-    """For each school of a topic, what choosing it would change against today's list (no unit).
+    """For each method of a topic, what choosing it would change against today's list (no unit).
 
-    ``now``: today's list if it is at hand. Source: the list made twice and compared; what a school alters stands with
-    the school.
+    ``now``: today's list if it is at hand. Source: the list made twice and compared; what a method alters stands with
+    the method.
     """
     now = on_today(situation) if now is None else now
     chosen = getattr(situation.methods, topic.value)

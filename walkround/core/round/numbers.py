@@ -201,7 +201,7 @@ def _people(value: float, context: Context) -> tuple[Finding, ...]:
 
 
 CARD_FLOOR_GB = 8.0
-"""A card with less free space than this is care where the camera's bit rate is not known. Source: our choice."""
+"""A card with less free space than this is a caution where the camera's bit rate is not known. Source: our choice."""
 
 
 def _card(value: float, context: Context) -> tuple[Finding, ...]:

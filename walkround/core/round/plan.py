@@ -54,7 +54,7 @@ class Plan(Value):
 def make_plan(situation: Situation) -> Plan:
     """Today's plan for a situation. Pure: the same situation gives the same plan.
 
-    Source: cadences, events, occasions and schools of the practice; each check carries its own.
+    Source: cadences, events, occasions and methods; each check carries its own.
     """
     day, mine = Day(situation), checklist_of(situation.custom_checklist)
     by_station: dict[Station, list[PlannedCheck]] = {

@@ -19,7 +19,7 @@ from walkround.core.weather.weather import Weather
 
 
 class Situation(Value):
-    """Aircraft, pack, site, weather, limits, practices, history, the pilot's own
+    """Aircraft, pack, site, weather, limits, methods, history, the pilot's own
     list, the occasions and the time. Same situation, same plan."""
 
     now: datetime

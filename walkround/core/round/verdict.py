@@ -37,7 +37,7 @@ class Verdict(Value):
 
     @property
     def tone(self) -> str:
-        """How it is coloured: "grounded" at once, "open" while a check before take-off is open, then "care" or "clear"."""
+        """How it is coloured: "grounded" at once, "open" while a check before take-off is open, then "caution" or "clear"."""
         if self.level is Level.GROUNDED:
             return "grounded"
         return "open" if not self.complete else self.level.name.lower()

@@ -97,7 +97,7 @@ class Day:
         return special_reason(check.id, self.situation) if self.words else None
 
     def _by_method(self, check: Check) -> bool:
-        """Whether it belongs to the school that the pilot follows."""
+        """Whether it belongs to the method that the pilot follows."""
         topic, method = check.method.split("=")
         return bool(getattr(self.situation.methods, topic) == method)
 
@@ -176,7 +176,7 @@ class Day:
 
 
 def depends(check: Check, topic: MethodTopic) -> bool:
-    """Whether the school of a topic can decide if this check is on the list (no unit).
+    """Whether the method of a topic can decide if this check is on the list (no unit).
 
     A check that names the topic, the compass where its own practice calls for it, and on a second launch whatever the
     short list leaves off. Source: the rules of ``Day``.

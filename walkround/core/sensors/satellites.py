@@ -23,7 +23,7 @@ FIX_CARE_S, FIX_GROUND_S = 10.0, 60.0
 FAR_FROM_FIELD_M = 2_000.0
 """A position this far (m) from the field's own is another place. Source: our choice."""
 DAMAGED_SHARE = 0.1
-"""More damaged lines than this share of all is care. Source: our choice."""
+"""More damaged lines than this share of all is a caution. Source: our choice."""
 HEADING_GOOD_DEG, HEADING_GROUND_DEG = 5.0, 15.0
 """Difference between heading on screen and a hand compass, in degrees. Source: our choice."""
 

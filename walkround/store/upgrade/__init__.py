@@ -61,6 +61,17 @@ def answer(check_id: str, given: dict[str, Any], begun: int, flight_height_m: fl
     return found["check_id"], found["answer"]
 
 
+FILE_STEPS = {("walk-round-aircraft", 1): step_4.aircraft_file, ("walk-round-list", 1): step_4.list_file}
+"""Files that are handed on count their versions by themselves: from which version of which format a step leads on."""
+
+
+def file(name: str, version: int, data: dict[str, Any]) -> dict[str, Any]:
+    """Plain data of a file to hand on, brought up to date from an earlier version."""
+    while (step := FILE_STEPS.get((name, version))) is not None:
+        data, version = step(data), version + 1
+    return data
+
+
 def format_of(data: dict[str, Any]) -> int:
     """The format number of stored plain data."""
     return int(data.get("format", 1))

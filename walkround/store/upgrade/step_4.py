@@ -77,13 +77,8 @@ def site(data: Data) -> Data:
 
 
 def zone(data: Data) -> Data:
-    """A zone: its maximum height, the periods in which it is active, and "caution"."""
-
-    def terms(of: Data) -> Data:
-        named = _renamed(of, {"ceiling": "max_height", "spans": "periods"})
-        return _within(named, rule=lambda rule: "caution" if rule == "care" else rule)
-
-    return _within(data, terms=terms)
+    """A zone: its maximum height and the periods in which it is active."""
+    return _within(data, terms=lambda terms: _renamed(terms, {"ceiling": "max_height", "spans": "periods"}))
 
 
 def weather(data: Data) -> Data:
@@ -165,6 +160,16 @@ def record(data: Data) -> Data:
         findings=_each(_of_check),
         verdict=verdict,
     )
+
+
+def aircraft_file(data: Data) -> Data:
+    """A file of an aircraft and its parts, from version 1 to 2."""
+    return _within(data, aircraft=aircraft, parts=_each(part))
+
+
+def list_file(data: Data) -> Data:
+    """A file of a list, from version 1 to 2: its changes and checks are those of a checklist."""
+    return custom_checklist(data)
 
 
 def row(table: str, data: Data) -> Data:

@@ -26,7 +26,7 @@ class DrawnShape:
 
 @dataclass(frozen=True)
 class DrawnPart:
-    """One part: shapes, where its pin goes, how it stands ("", "open", "clear", "care", "grounded"), and the check to
+    """One part: shapes, where its pin goes, how it stands ("", "open", "clear", "caution", "grounded"), and the check to
     open when it is tapped."""
 
     key: str

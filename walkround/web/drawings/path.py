@@ -42,7 +42,7 @@ class Stop:
     label_x: float
     label_y: float
     anchor: str
-    state: str  # open, clear, care, grounded
+    state: str  # open, clear, caution, grounded
     here: bool
     done: int
     of: int

@@ -207,7 +207,7 @@ document.addEventListener("alpine:init", () => {
   }));
 
   // Stick after stick, one at a time; the answer leads on to the next.
-  Alpine.data("moves", () => ({
+  Alpine.data("stickTests", () => ({
     at: 0, count: 0,
     get first() { return this.at === 0; },
     init() { this.count = Number(this.$el.dataset.count); },

@@ -1,4 +1,4 @@
-"""How checks are laid on the shelf of their station: one call each, the usual answers left unsaid."""
+"""How the checks of a station are made: one call each, the usual answers left unsaid."""
 
 from typing import Any
 

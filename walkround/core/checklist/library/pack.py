@@ -140,7 +140,7 @@ CHECKS = (
           how="Two fingertips at the centre, pack and payload in place: nose, tail and sides stay level.",
           why="Off balance, two motors work for four.",
           fault="It hangs to one side.", remedy="Move the pack until it hangs level."),
-    airframe("balance", "Lift it at the balance point",
+    airframe("cg", "Lift it at the balance point",
           when=DAY, after=(E.NEW_BUILD, E.REPAIR, E.CRASH), applies=WING, part="wing",
           how="Pack in place, plug pulled. Fingertips under the wing; measure from the leading edge to where it hangs level.",
           why="Nose-heavy flies badly, tail-heavy flies once.",

@@ -20,7 +20,7 @@ CHECKS = (
           why="It compensates the iron and currents of the aircraft itself; left undone, it flies circles.",
           fault="The calibration does not complete.", remedy="Walk away from iron and repeat; if it fails again, it stays down.",
           caution="Disarmed while it is in your hands."),
-    check("level", "Calibrate the accelerometer on a level surface",
+    check("accelerometer", "Calibrate the accelerometer on a level surface",
           ok="Done on the level", when=EVENT, applies=having(T.FLIGHT_CONTROLLER), part="body", due="level",
           how="On a truly level surface, indoors if you like; leave it until the screen says done.",
           why="A wrong level drifts away by itself in the hover.",
