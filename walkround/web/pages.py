@@ -8,7 +8,8 @@ from zoneinfo import ZoneInfo
 
 from fastapi import Request
 from jinja2 import pass_context
-from jinja2.runtime import Context
+from jinja2.runtime import Context, Undefined
+from jinja2.utils import missing
 from starlette.responses import RedirectResponse, Response, StreamingResponse
 from starlette.templating import Jinja2Templates
 
@@ -43,7 +44,19 @@ SEE = {
     "link.turn_back": ("home", "Charge to turn at, by distance"),
 }
 """Pages of the field that help with a check: route and words, by the check's id."""
+
+
+class KnownAttributes(Undefined):
+    """An attribute that a value does not have is a mistake in a template, never an empty text; a name may be left out."""
+
+    def __init__(self, hint: Any = None, obj: Any = missing, *more: Any, **named: Any) -> None:
+        super().__init__(hint, obj, *more, **named)
+        if obj is not missing and not isinstance(obj, dict):
+            self._fail_with_undefined_error()
+
+
 templates = Jinja2Templates(directory=HERE / "templates")
+templates.env.undefined = KnownAttributes
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
 

@@ -117,7 +117,7 @@ def view(
         "strip": path_drawing.strip(walk, station, flight=loaded.signed),
         "picture": picture,
         "big_rotors": big_rotors,
-        "big_calls": big_stick_tests,
+        "big_stick_tests": big_stick_tests,
         "edit": edit or (current is not None and current.evidence is None),
         "hand_skies": list(HAND_PHENOMENA),
         "Phase": Phase,

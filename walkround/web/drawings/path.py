@@ -53,7 +53,7 @@ class Stop:
 class Footpath:
     """The whole picture of the path."""
 
-    planform: str
+    outline: str
     stops: tuple[Stop, ...]
     feet: str
     leader: str
@@ -185,7 +185,7 @@ def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> F
         x, y, _ = SPOTS[here]
         middle = ((x + pin[0]) / 2 + (pin[1] - y) * 0.12, (y + pin[1]) / 2 - (pin[0] - x) * 0.12)
         leader = f"M{x:.0f},{y:.0f} Q{middle[0]:.0f},{middle[1]:.0f} {pin[0]:.0f},{pin[1]:.0f}"
-    return Footpath(planform=line, stops=tuple(stops), feet=feet, leader=leader)
+    return Footpath(outline=line, stops=tuple(stops), feet=feet, leader=leader)
 
 
 def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
@@ -215,4 +215,4 @@ def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
                 arc=progress_arc(14, done / of if of else 0),
             )
         )
-    return Footpath(planform=line, stops=tuple(stops), feet=feet, leader="")
+    return Footpath(outline=line, stops=tuple(stops), feet=feet, leader="")

@@ -239,13 +239,13 @@ document.addEventListener("alpine:init", () => {
       const words = this.$refs.words.value.trim().toLowerCase();
       const wanted = this.$refs.today.checked ? "yes" : this.$refs.not.checked ? "no" : "";
       let seen = 0;
-      for (const shelf of this.$root.querySelectorAll(".shelf")) {
+      for (const list of this.$root.querySelectorAll(".station-list")) {
         let here = 0;
-        for (const row of shelf.querySelectorAll("li")) {
+        for (const row of list.querySelectorAll("li")) {
           row.hidden = !row.textContent.toLowerCase().includes(words) || (wanted !== "" && row.dataset.today !== wanted);
           here += row.hidden ? 0 : 1;
         }
-        shelf.hidden = here === 0 && (words !== "" || wanted !== "");
+        list.hidden = here === 0 && (words !== "" || wanted !== "");
         seen += here;
       }
       this.said = `${seen} checks shown.`;
