@@ -18,6 +18,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Power
 from walkround.core.airspace.rules import Airspace
+from walkround.core.answers.kind import Answer
 from walkround.core.base.finding import Finding
 from walkround.core.base.geodesy import Position
 from walkround.core.base.phrase import Phrase
@@ -30,7 +31,7 @@ from walkround.core.field.site import Site
 from walkround.core.packs.charge import FULL
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.summary import Summary
-from walkround.core.round.evidence import Answer, Evidence
+from walkround.core.round.evidence import Evidence
 from walkround.core.round.plan import make_plan
 from walkround.core.round.record import content_hash
 from walkround.core.round.situation import Situation

@@ -24,6 +24,7 @@ ROOMS = (
     ("packs", "field"),
     ("weather", "airspace"),
     ("flight",),
+    ("answers",),
     ("checklist",),
     ("round",),
 )

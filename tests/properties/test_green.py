@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from tests.properties import examples
 from tests.support import NOW, QUAD, TRAINER, WebCase, plain, situation
 from walkround.core.aircraft.presets import PRESETS
+from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.finding import Level
 from walkround.core.checklist.check import Phase
-from walkround.core.round import evidence as ev
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.plan import make_plan
 from walkround.core.round.verdict import Word
@@ -23,7 +23,7 @@ CASES = [
     situation(a.model_copy(update={"id": 5}))
     for a in (QUAD, TRAINER, PRESETS["heli-coaxial"], PRESETS["glider"], PRESETS["low-wing"])
 ]
-SKIP = ev.Skipped(reason="no time")
+SKIP = Skipped(reason="no time")
 
 
 class Core(unittest.TestCase):
@@ -58,7 +58,7 @@ class Core(unittest.TestCase):
         flight = [p.check for p in make_plan(case).checks if p.check.phase is not Phase.BEFORE]
         seen = []
         for check in data.draw(st.lists(st.sampled_from(flight), unique_by=lambda c: c.id, max_size=6)):
-            answer = data.draw(st.sampled_from([ev.Fault(note="x"), SKIP, good_answer(check, case, NOW)]))
+            answer = data.draw(st.sampled_from([Fault(note="x"), SKIP, good_answer(check, case, NOW)]))
             seen.append(Evidence(id=9_000 + len(seen), check_id=check.id, at=NOW, answer=answer))
         self.assertEqual(walk(case, (*evidence, *seen)).verdict, walk(case, evidence).verdict)
 

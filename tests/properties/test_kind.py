@@ -9,8 +9,10 @@ from functools import cache
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power, Trait
+from walkround.core.answers.choice import AskChoice
+from walkround.core.answers.tick import AskTick
 from walkround.core.base.errors import InputError
-from walkround.core.checklist.check import AskChoice, AskTick, Check
+from walkround.core.checklist.check import Check
 from walkround.core.checklist.custom import CustomChecklist, belonging
 from walkround.core.checklist.library.gates import BLADES_TURN, DIRECTIONS, GATES, NEEDS_POWER, POWERED, SAFE_STATES
 

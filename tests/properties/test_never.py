@@ -11,6 +11,10 @@ from hypothesis import strategies as st
 from tests.properties import examples
 from tests.support import CHARGED, NOW, PACK, QUAD, SITE, dry_weather, piece, situation, with_history
 from walkround.core.aircraft.presets import PRESETS
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.flight import Planned
+from walkround.core.answers.tick import Passed
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level, worst
 from walkround.core.base.geodesy import parse_position
@@ -22,7 +26,6 @@ from walkround.core.flight.getting_home import judge_turn_back
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.packs.bands import judge_cells
 from walkround.core.packs.reading import CellReading
-from walkround.core.round import evidence as ev
 from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Context
 from walkround.core.round.due import BEFORE_ALL
@@ -118,15 +121,15 @@ class Answers(unittest.TestCase):
         case = situation(site=SITE.model_copy(update={"launch_platform": launch_platform}))
         if check.id != "link.lost_action":
             check = BY_ID["link.lost_action"]
-        level = worst(judge(check, piece(check.id, ev.Chosen(option="return")), Context(case, {})))
+        level = worst(judge(check, piece(check.id, Chosen(option="return")), Context(case, {})))
         self.assertEqual(level is Level.CLEAR, launch_platform is LaunchPlatform.LAND)
 
     @given(st.lists(st.floats(3.2, 4.2), min_size=3, max_size=3))
     def test_a_pack_confirmed_full_is_full(self, cells_v: list[float]) -> None:
         """12.4 V on three cells is what pilots call charged."""
         answers = {
-            "first.full_pack": ev.Passed(),
-            "pack.cells": ev.CellsRead(reading=CellReading(cells_v=tuple(cells_v), total_v=sum(cells_v))),
+            "first.full_pack": Passed(),
+            "pack.cells": CellsRead(reading=CellReading(cells_v=tuple(cells_v), total_v=sum(cells_v))),
         }
         found = disagreements(Context(situation(), {key: piece(key, a) for key, a in answers.items()}))
         low = min(cells_v) < 12.4 / 3 - 1e-6
@@ -136,7 +139,7 @@ class Answers(unittest.TestCase):
     @examples(30)
     def test_the_timer_is_that_of_the_plan(self, minutes: int, more: int) -> None:
         def timer(work_min: float) -> float:
-            given_ = (piece("pack.plan", ev.Planned(plan=FlightPlan(work_min=work_min))),)
+            given_ = (piece("pack.plan", Planned(plan=FlightPlan(work_min=work_min))),)
             return timer_min(walk(situation(), given_))
 
         self.assertAlmostEqual(timer(minutes + more) - timer(minutes), more, delta=0.25 * more + 0.05)

@@ -23,15 +23,21 @@ from tests.support import (
     with_history,
 )
 from walkround.core.aircraft.presets import PRESETS
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.fix import FixRead
+from walkround.core.answers.flight import Planned
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.number import AskNumber, Measured
+from walkround.core.answers.tick import Passed
+from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level, margin_of, measured
 from walkround.core.base.phrase import speed
 from walkround.core.base.units import Units
-from walkround.core.checklist.check import AskNumber
 from walkround.core.checklist.library import CHECKS
 from walkround.core.packs.reading import CellReading
 from walkround.core.pilot.limits import LIMITS, Limits
-from walkround.core.round import evidence as ev
 from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Context
 from walkround.core.round.judge import judge
@@ -96,7 +102,7 @@ class EveryNumber(unittest.TestCase):
         value = check.ask.low + (top - check.ask.low) * share
         case = situation(aircraft.model_copy(update={"id": 3}), weather=dry_weather())
         try:
-            found = judge(check, piece(check.id, ev.Measured(value=value)), Context(case, {}))
+            found = judge(check, piece(check.id, Measured(value=value)), Context(case, {}))
         except InputError:
             return
         self.assertTrue(found)
@@ -184,14 +190,14 @@ class Rules(unittest.TestCase):
         self.assertNotRegex(body, r": float = [\d.]")
 
 
-def chosen(check_id: str, option: str) -> tuple[str, ev.Answer]:
-    return check_id, ev.Chosen(option=option)
+def chosen(check_id: str, option: str) -> tuple[str, Answer]:
+    return check_id, Chosen(option=option)
 
 
 class Answers(unittest.TestCase):
     """Two answers, or an answer and the record, that cannot both be true: a finding that names both."""
 
-    def found(self, *answers: tuple[str, ev.Answer], case=None) -> dict[str, str]:  # type: ignore[no-untyped-def]
+    def found(self, *answers: tuple[str, Answer], case=None) -> dict[str, str]:  # type: ignore[no-untyped-def]
         given_ = {check_id: piece(check_id, answer, i) for i, (check_id, answer) in enumerate(answers, 1)}
         said = disagreements(Context(case or situation(), given_))
         for findings in said.values():
@@ -205,39 +211,39 @@ class Answers(unittest.TestCase):
         }
 
     def test_each_pair(self) -> None:
-        half = ev.CellsRead(reading=CellReading(cells_v=(3.85, 3.85, 3.85), total_v=11.55))
-        full = ev.CellsRead(reading=CellReading(cells_v=(4.2, 4.19, 4.2), total_v=12.59))
+        half = CellsRead(reading=CellReading(cells_v=(3.85, 3.85, 3.85), total_v=11.55))
+        full = CellsRead(reading=CellReading(cells_v=(4.2, 4.19, 4.2), total_v=12.59))
         mixed = with_history(situation(), part_firmware=("pack S1 2.3", "pack S3 2.2"))
         one = with_history(situation(), packs_ready=1)
         from walkround.core.flight.plan_of_flight import FlightPlan
 
         thunder = dry_weather(phenomena=(phenomenon("TSRA"),))
         rows = (
-            ("full pack, cells at 3.85 V", [("first.full_pack", ev.Passed()), ("pack.cells", half)], None, "first.full_pack", "but it holds about"),
-            ("full pack, 60 % shown", [("first.full_pack", ev.Passed()), ("pack.percent", ev.Measured(value=60))], None, "first.full_pack", "60 %"),
-            ("gauge against cells", [("pack.percent", ev.Measured(value=98)), ("pack.cells", half)], None, "pack.percent", "the pack shows 98 %"),
+            ("full pack, cells at 3.85 V", [("first.full_pack", Passed()), ("pack.cells", half)], None, "first.full_pack", "but it holds about"),
+            ("full pack, 60 % shown", [("first.full_pack", Passed()), ("pack.percent", Measured(value=60))], None, "first.full_pack", "60 %"),
+            ("gauge against cells", [("pack.percent", Measured(value=98)), ("pack.cells", half)], None, "pack.percent", "the pack shows 98 %"),
             ("firmware against the record", [chosen("bench.firmware", "same")], mixed, "bench.firmware", "pack S3 2.2"),
-            ("packs counted against the record", [("bench.packs_ready", ev.Measured(value=3))], one, "bench.packs_ready", "on record 1 is"),
-            ("highest point against the plan", [("field.max_height", ev.Measured(value=40)), ("pack.plan", ev.Planned(plan=FlightPlan(work_min=2, height_m=60)))], None, "field.max_height", "40 m, the plan flies at 60 m"),
-            ("paced against the plan of the field", [("field.launch_circle", ev.Measured(value=400))], None, "field.launch_circle", "the plan shows a tree at 80 m"),
-            ("quiet sky, thunder reported", [chosen("sky.look", "quiet"), ("sky.weather", ev.WeatherRead(weather=thunder))], None, "sky.look", "thunderstorm"),
-            ("home point without a position", [chosen("sensors.home_point", "here"), ("sensors.satellites", ev.FixRead(fix=Fix()))], None, "sensors.home_point", "no position"),
+            ("packs counted against the record", [("bench.packs_ready", Measured(value=3))], one, "bench.packs_ready", "on record 1 is"),
+            ("highest point against the plan", [("field.max_height", Measured(value=40)), ("pack.plan", Planned(plan=FlightPlan(work_min=2, height_m=60)))], None, "field.max_height", "40 m, the plan flies at 60 m"),
+            ("paced against the plan of the field", [("field.launch_circle", Measured(value=400))], None, "field.launch_circle", "the plan shows a tree at 80 m"),
+            ("quiet sky, thunder reported", [chosen("sky.look", "quiet"), ("sky.weather", WeatherRead(weather=thunder))], None, "sky.look", "thunderstorm"),
+            ("home point without a position", [chosen("sensors.home_point", "here"), ("sensors.satellites", FixRead(fix=Fix()))], None, "sensors.home_point", "no position"),
         )  # fmt: skip
         for name, answers, case, check_id, words in rows:
             with self.subTest(name):
                 found = self.found(*answers, case=case)
                 self.assertEqual(set(found), {check_id})
                 self.assertIn(words, found[check_id])
-        self.assertEqual(self.found(("first.full_pack", ev.Passed()), ("pack.cells", full)), {})
-        self.assertEqual(self.found(("pack.percent", ev.Measured(value=98)), ("pack.cells", full)), {})
-        self.assertEqual(self.found(("bench.packs_ready", ev.Measured(value=1)), case=one), {})
+        self.assertEqual(self.found(("first.full_pack", Passed()), ("pack.cells", full)), {})
+        self.assertEqual(self.found(("pack.percent", Measured(value=98)), ("pack.cells", full)), {})
+        self.assertEqual(self.found(("bench.packs_ready", Measured(value=1)), case=one), {})
         self.assertEqual(self.found(chosen("sky.look", "quiet")), {})
 
     def test_the_record_against_a_full_pack(self) -> None:
         from walkround.core.packs.charge import from_percent
 
         low = CHARGED.model_copy(update={"charge": from_percent(52)})
-        found = self.found(("first.full_pack", ev.Passed()), case=with_history(situation(), pack_summary=low))
+        found = self.found(("first.full_pack", Passed()), case=with_history(situation(), pack_summary=low))
         self.assertIn("52 %", found["first.full_pack"])
 
     @given(st.floats(0, 100), st.floats(3.3, 4.2))
@@ -246,8 +252,8 @@ class Answers(unittest.TestCase):
         from walkround.core.packs.chemistry import charge_percent
 
         answers = [
-            ("pack.percent", ev.Measured(value=shown)),
-            ("pack.cells", ev.CellsRead(reading=CellReading(cells_v=(volts,) * 3, total_v=3 * volts))),
+            ("pack.percent", Measured(value=shown)),
+            ("pack.cells", CellsRead(reading=CellReading(cells_v=(volts,) * 3, total_v=3 * volts))),
         ]
         found = self.found(*answers)
         context = Context(situation(), {i: piece(i, a) for i, a in answers})

@@ -10,14 +10,17 @@ from hypothesis import strategies as st
 
 from tests.properties import examples
 from tests.support import NOW, PLAIN_PACK, QUAD, SITE, dry_weather, piece, situation, with_history
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.fix import FixRead
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.number import Measured
+from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import Terrain
 from walkround.core.packs.reading import CellReading
 from walkround.core.pilot.limits import Limits
-from walkround.core.round import evidence as ev
 from walkround.core.round.context import Context
-from walkround.core.round.evidence import Answer
 from walkround.core.round.judge import judge
 from walkround.core.round.readiness import Subject, readiness
 from walkround.core.round.situation import Situation
@@ -55,19 +58,19 @@ def reading(check_id: str, answer: Answer, case: Situation | None = None) -> tup
     return judge(BY_ID[check_id], piece(check_id, answer), Context(case or situation(), {}))
 
 
-def cells(volts: float) -> ev.CellsRead:
-    return ev.CellsRead(reading=CellReading(cells_v=(4.2, 4.2, volts), total_v=8.4 + volts))
+def cells(volts: float) -> CellsRead:
+    return CellsRead(reading=CellReading(cells_v=(4.2, 4.2, volts), total_v=8.4 + volts))
 
 
-def fix(**changes: object) -> ev.FixRead:
+def fix(**changes: object) -> FixRead:
     good = {"satellites": 14, "hdop": 0.9, "quality": 1, "dimensions": 3, "speed_ms": 0.05, "position": SITE.position,
             "at": NOW, "nmea_lines": 9}  # fmt: skip
-    return ev.FixRead(fix=Fix(**{**good, **changes}))
+    return FixRead(fix=Fix(**{**good, **changes}))
 
 
 def report(**changes: object) -> tuple[str, Answer]:
     weather: Weather = dry_weather(**changes)
-    return "sky.weather", ev.WeatherRead(weather=weather)
+    return "sky.weather", WeatherRead(weather=weather)
 
 
 def lit(hours: float) -> tuple[Finding, ...]:
@@ -98,11 +101,11 @@ def days_since(days: float) -> tuple[Finding, ...]:
 
 
 def high(top_m: float) -> tuple[Finding, ...]:
-    return reading("field.max_height", ev.Measured(value=top_m))
+    return reading("field.max_height", Measured(value=top_m))
 
 
 def measured(check_id: str) -> Callable[[float], tuple[str, Answer]]:
-    return lambda value: (check_id, ev.Measured(value=value))
+    return lambda value: (check_id, Measured(value=value))
 
 
 ROWS = (
@@ -114,7 +117,7 @@ ROWS = (
     Row("gust, its spread", 3, 40, 1, "Gust spread", lambda v: sky(gust_ms=v)),
     Row("visibility", 50, 20_000, -1, "Visibility", lambda v: sky(visibility_m=v), lambda v: report(visibility_m=v)),
     Row("cloud base", 0, 3_000, -1, "Cloud base", lambda v: sky(ceiling_m=v), lambda v: report(ceiling_m=v)),
-    Row("charge shown", 0, 100, -1, "Charge shown", lambda v: reading("pack.percent", ev.Measured(value=v)), measured("pack.percent")),
+    Row("charge shown", 0, 100, -1, "Charge shown", lambda v: reading("pack.percent", Measured(value=v)), measured("pack.percent")),
     Row("cell below full", 2.0, 4.2, -1, "Weakest cell", lambda v: reading("pack.cells", cells(v)), lambda v: ("pack.cells", cells(v)),
         but=""),
     Row("cell above full", 4.2, 4.6, 1, "Overcharged", lambda v: reading("pack.cells", cells(v)), lambda v: ("pack.cells", cells(v))),
@@ -127,9 +130,9 @@ ROWS = (
     Row("light", 0, 11, 1, "Daylight", lit, but="the hour moves the sun too, which may leave the flying box as it gets dark"),
     Row("mass", 300, 3_000, 1, "Planned use", lambda v: readiness(Context(heavy(v), {}), NOW, only=(Subject.PLAN,)),
         but="a heavier aircraft of the same kind asks for other papers below and above the mass of registration"),
-    Row("pack below its band", -20, 20, -1, "Pack temperature", lambda v: reading("pack.temperature", ev.Measured(value=v)),
+    Row("pack below its band", -20, 20, -1, "Pack temperature", lambda v: reading("pack.temperature", Measured(value=v)),
         measured("pack.temperature")),
-    Row("pack above its band", 20, 80, 1, "Pack temperature", lambda v: reading("pack.temperature", ev.Measured(value=v)),
+    Row("pack above its band", 20, 80, 1, "Pack temperature", lambda v: reading("pack.temperature", Measured(value=v)),
         measured("pack.temperature")),
     Row("report age", 0, 600, 1, "Age of the report", lambda v: sky(at=NOW - timedelta(minutes=v)),
         lambda v: report(at=NOW - timedelta(minutes=v))),
@@ -138,7 +141,7 @@ ROWS = (
     Row("height, from the planned one up", 40, 400, 1, "Height", high, measured("field.max_height")),
     Row("height, wind aloft", 50, 400, 1, "Wind aloft",
         lambda v: readiness(
-            Context(situation(weather=dry_weather(wind_ms=4.2)), {"field.max_height": piece("field.max_height", ev.Measured(value=v))}), NOW,
+            Context(situation(weather=dry_weather(wind_ms=4.2)), {"field.max_height": piece("field.max_height", Measured(value=v))}), NOW,
             only=(Subject.WEATHER,))),
     Row("planned distance", 1, 3_000, 1, "In sight",
         lambda v: readiness(Context(situation(), {}).with_plan(flight(v), None), NOW, only=(Subject.SIGHT,))),

@@ -3,9 +3,9 @@
 from datetime import timedelta
 
 from tests.store.test_rounds import RoundCase
+from walkround.core.answers.choice import Chosen
 from walkround.core.base.errors import InputError, MissingError, PilotError, SignedError
 from walkround.core.checklist.history import EventKind, SnagOn
-from walkround.core.round import evidence as ev
 from walkround.store import flights, hangar, snags
 from walkround.store.models import FlightRow
 
@@ -80,7 +80,7 @@ class Timer(FlightCase):
 
     def test_stay_down_means_no_flight(self) -> None:
         seen = self.last_id()
-        state = self.answer("sky.look", ev.Chosen(option="thunder"), seen=self.seen("sky.look"))
+        state = self.answer("sky.look", Chosen(option="thunder"), seen=self.seen("sky.look"))
         self.assertGreater(self.last_id(), seen)
         self.assertEqual(state.walk.verdict.level, 2)
         self.sign()

@@ -3,12 +3,15 @@
 from datetime import timedelta
 
 from tests.support import BookCase
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.number import Measured
 from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.finding import Level
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, CellReading, Reading
 from walkround.core.packs.table import TableRow
-from walkround.core.round import evidence as ev
 from walkround.store import flights, hangar, imports, packs, rounds, snags
 from walkround.store.models import FlightRow, PackRow, RoundRow
 from walkround.store.situation import gather
@@ -99,7 +102,7 @@ class FromRounds(BookCase):
         situation = gather(n["Haymaker"], self.pack, n["Teasel Common"], now=self.now, settings=self.settings)
         self.round = rounds.start(situation, self.now)
 
-    def say(self, check_id: str, answer: ev.Answer, seen: int = 0) -> None:
+    def say(self, check_id: str, answer: Answer, seen: int = 0) -> None:
         rounds.answer(self.round, check_id, answer, at=self.now, settings=self.settings, seen=seen)
 
     def newest(self) -> int:
@@ -111,8 +114,8 @@ class FromRounds(BookCase):
 
     def test_what_a_round_reads_is_kept_with_the_pack(self) -> None:
         before = len(packs.readings(self.pack))
-        self.say("pack.cells", ev.CellsRead(reading=CellReading(cells_v=(4.2, 4.19, 4.2), total_v=12.59)))
-        self.say("pack.temperature", ev.Measured(value=17))
+        self.say("pack.cells", CellsRead(reading=CellReading(cells_v=(4.2, 4.19, 4.2), total_v=12.59)))
+        self.say("pack.temperature", Measured(value=17))
         newest = packs.readings(self.pack)[before:]
         self.assertEqual({(r.cells_v, r.temperature_c) for r in newest}, {((4.2, 4.19, 4.2), None), ((), 17)})
         self.undo()
@@ -122,15 +125,15 @@ class FromRounds(BookCase):
 
     def test_another_answer_takes_the_place_of_the_first(self) -> None:
         before = len(packs.readings(self.pack))
-        self.say("pack.temperature", ev.Measured(value=17))
+        self.say("pack.temperature", Measured(value=17))
         number = rounds.load(self.round, self.settings, self.now).walk.state("pack.temperature").evidence.id
-        self.say("pack.temperature", ev.Measured(value=19), seen=number)
+        self.say("pack.temperature", Measured(value=19), seen=number)
         self.assertEqual([r.temperature_c for r in packs.readings(self.pack)[before:]], [19])
         self.undo()
         self.assertEqual([r.temperature_c for r in packs.readings(self.pack)[before:]], [17], "the first counts again")
 
     def test_swollen_is_out_for_good_and_a_slip_of_the_thumb_is_not(self) -> None:
-        self.say("pack.body", ev.Chosen(option="out"))
+        self.say("pack.body", Chosen(option="out"))
         self.assertTrue(hangar.get(Pack, self.pack).condemned)
         self.assertEqual(snags.open_ones(pack_id=self.pack), [], "there is nothing to close with words")
         self.undo()
@@ -138,12 +141,12 @@ class FromRounds(BookCase):
                          (PackState.IN_SERVICE, False))  # fmt: skip
 
     def test_a_torn_wrap_is_a_snag(self) -> None:
-        self.say("pack.body", ev.Chosen(option="wrap"))
+        self.say("pack.body", Chosen(option="wrap"))
         self.assertEqual([s.grounds for s in snags.open_ones(pack_id=self.pack)], [True])
         self.assertIs(hangar.get(Pack, self.pack).state, PackState.IN_SERVICE)
 
     def test_a_reading_of_a_round_stays_with_it(self) -> None:
-        self.say("pack.temperature", ev.Measured(value=17))
+        self.say("pack.temperature", Measured(value=17))
         with self.assertRaisesRegex(InputError, "belongs to a walk round"):
             packs.drop_reading(packs.numbered(self.pack)[0][0], self.now)
 

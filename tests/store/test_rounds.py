@@ -6,12 +6,17 @@ from unittest import mock
 from peewee import IntegrityError
 
 from tests.support import BookCase, broken_records
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.number import Measured
+from walkround.core.answers.tick import Passed
+from walkround.core.answers.timer import Counted
+from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
 from walkround.core.base.finding import Level
 from walkround.core.checklist.check import Phase
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.pilot.limits import Limits
-from walkround.core.round import evidence as ev
 from walkround.core.round.plan import make_plan
 from walkround.core.round.record import content_hash
 from walkround.store import hangar, round_list, rounds, snags
@@ -31,7 +36,7 @@ class RoundCase(BookCase):
             situation = gather(n[aircraft], n[pack], n[site], now=self.now, settings=self.settings)
             return rounds.start(situation, self.now)
 
-    def answer(self, check_id: str, given: ev.Answer, seen: int = 0, round_id: int = 0) -> OpenRound:
+    def answer(self, check_id: str, given: Answer, seen: int = 0, round_id: int = 0) -> OpenRound:
         with self.book.write():
             return rounds.answer(
                 round_id or self.round, check_id, given, at=self.now, settings=self.settings, seen=seen
@@ -61,41 +66,41 @@ class RoundCase(BookCase):
 
 class Answers(RoundCase):
     def test_kept_and_judged(self) -> None:
-        loaded = self.answer("airframe.shell", ev.Passed())
+        loaded = self.answer("airframe.shell", Passed())
         self.assertEqual(loaded.walk.state("airframe.shell").level, Level.CLEAR)
         again = rounds.load(self.round, self.settings, self.now)
         self.assertEqual(again.walk, loaded.walk)
 
     def test_a_correction_is_a_new_row(self) -> None:
-        self.answer("airframe.shell", ev.Fault(note="crack"))
-        loaded = self.answer("airframe.shell", ev.Passed(), seen=self.last_id())
+        self.answer("airframe.shell", Fault(note="crack"))
+        loaded = self.answer("airframe.shell", Passed(), seen=self.last_id())
         self.assertEqual(loaded.walk.state("airframe.shell").level, Level.CLEAR)
         self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 2)
 
     def test_two_tabs(self) -> None:
-        self.answer("airframe.shell", ev.Passed())
+        self.answer("airframe.shell", Passed())
         with self.assertRaises(ConflictError):
-            self.answer("airframe.shell", ev.Fault(note="crack"), seen=0)
+            self.answer("airframe.shell", Fault(note="crack"), seen=0)
         self.assertEqual(self.snags(), [])
 
     def test_the_same_answer_twice_is_kept_once(self) -> None:
-        self.answer("airframe.shell", ev.Passed())
-        self.answer("airframe.shell", ev.Passed(), seen=0)
+        self.answer("airframe.shell", Passed())
+        self.answer("airframe.shell", Passed(), seen=0)
         self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 1)
 
     def test_refused_answers_leave_nothing(self) -> None:
         for check_id, given, error in (
-            ("power.aircraft_on", ev.Passed(), BlockedError),
-            ("no.such", ev.Passed(), MissingError),
-            ("field.people", ev.Chosen(option="x"), InputError),
-            ("first.hover", ev.Passed(), InputError),
+            ("power.aircraft_on", Passed(), BlockedError),
+            ("no.such", Passed(), MissingError),
+            ("field.people", Chosen(option="x"), InputError),
+            ("first.hover", Passed(), InputError),
         ):
             with self.subTest(check_id), self.assertRaises(error):
                 self.answer(check_id, given)
         self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 0)
 
     def test_limits_of_today_are_those_of_an_open_round(self) -> None:
-        self.answer("sky.wind_meter", ev.Measured(value=5))
+        self.answer("sky.wind_meter", Measured(value=5))
         strict = self.settings.model_copy(update={"limits": Limits(wind_ms=4)})
         self.assertEqual(rounds.load(self.round, self.settings, self.now).walk.verdict.level, Level.CLEAR)
         self.assertEqual(rounds.load(self.round, strict, self.now).walk.verdict.level, Level.GROUNDED)
@@ -107,63 +112,63 @@ class Answers(RoundCase):
 
 class Snags(RoundCase):
     def test_a_fault_becomes_a_snag_and_is_there_next_time(self) -> None:
-        self.answer("airframe.propellers", ev.Fault(note="chip, front left"))
+        self.answer("airframe.propellers", Fault(note="chip, front left"))
         self.assertEqual(self.snags(), ["chip, front left"])
         later = rounds.load(self.begin(), self.settings, self.now)
         snag = next(s for s in later.walk.states if s.planned.snag)
         self.assertEqual(snag.planned.check.title, "Open snag: chip, front left")
-        closed = self.answer(snag.planned.check.id, ev.Chosen(option="fixed", note="new blade"), round_id=later.id)
+        closed = self.answer(snag.planned.check.id, Chosen(option="fixed", note="new blade"), round_id=later.id)
         self.assertEqual(closed.walk.state(snag.planned.check.id).level, Level.CLEAR)
         self.assertEqual(self.snags(), [])
         self.assertEqual(SnagRow.get(SnagRow.title == "chip, front left").closed_how, "new blade")
 
     def test_closing_needs_words(self) -> None:
-        self.answer("airframe.propellers", ev.Fault(note="chip"))
+        self.answer("airframe.propellers", Fault(note="chip"))
         later = rounds.load(self.begin(), self.settings, self.now)
         snag = next(s for s in later.walk.states if s.planned.snag)
         with self.assertRaises(InputError):
-            self.answer(snag.planned.check.id, ev.Chosen(option="fixed"), round_id=later.id)
+            self.answer(snag.planned.check.id, Chosen(option="fixed"), round_id=later.id)
         self.assertEqual(self.snags(), ["chip"])
 
     def test_a_fault_on_the_pack_is_a_snag_of_the_pack(self) -> None:
-        self.answer("pack.body", ev.Fault())
+        self.answer("pack.body", Fault())
         self.assertIn(self.numbers["S1"], snags.grounded_packs())
 
     def test_what_only_spoils_does_not_ground(self) -> None:
         trainer = self.begin("Haymaker", "H1")
-        self.answer("airframe.collars", ev.Fault(note="tyre worn"), round_id=trainer)
+        self.answer("airframe.collars", Fault(note="tyre worn"), round_id=trainer)
         self.assertFalse(SnagRow.get(SnagRow.title == "tyre worn").grounds)
 
     def test_weather_makes_no_snag(self) -> None:
-        self.answer("sky.look", ev.Chosen(option="thunder"))
+        self.answer("sky.look", Chosen(option="thunder"))
         self.assertEqual(self.snags(), [])
 
     def test_put_right_in_the_same_round(self) -> None:
-        self.answer("airframe.propellers", ev.Fault(note="chip"))
-        self.answer("airframe.propellers", ev.Passed(), seen=self.last_id())
+        self.answer("airframe.propellers", Fault(note="chip"))
+        self.answer("airframe.propellers", Passed(), seen=self.last_id())
         self.assertEqual(self.snags(), [])
 
     def test_undo_takes_the_snag_with_it_and_brings_it_back(self) -> None:
-        self.answer("airframe.propellers", ev.Fault(note="chip"))
-        self.answer("airframe.propellers", ev.Passed(), seen=self.last_id())
+        self.answer("airframe.propellers", Fault(note="chip"))
+        self.answer("airframe.propellers", Passed(), seen=self.last_id())
         self.undo()
         self.assertEqual(self.snags(), ["chip"])
         self.undo()
         self.assertEqual(self.snags(), [])
 
     def test_undo_of_a_closing_reopens(self) -> None:
-        self.answer("airframe.propellers", ev.Fault(note="chip"))
+        self.answer("airframe.propellers", Fault(note="chip"))
         self.round = self.begin()
         snag = next(s for s in rounds.load(self.round, self.settings, self.now).walk.states if s.planned.snag)
-        self.answer(snag.planned.check.id, ev.Chosen(option="fixed", note="new blade"))
+        self.answer(snag.planned.check.id, Chosen(option="fixed", note="new blade"))
         self.undo()
         self.assertEqual(self.snags(), ["chip"])
 
 
 class Undo(RoundCase):
     def test_last_in_first_out(self) -> None:
-        self.answer("airframe.shell", ev.Passed())
-        self.answer("airframe.arms", ev.Passed())
+        self.answer("airframe.shell", Passed())
+        self.answer("airframe.arms", Passed())
         self.assertEqual(self.undo()[1], "airframe.arms")
         loaded, check_id = self.undo()
         self.assertEqual((check_id, loaded.walk.verdict.done), ("airframe.shell", 0))
@@ -183,16 +188,16 @@ class Undo(RoundCase):
             "power.idle",
             "power.aircraft_on",
         ):
-            self.answer(check_id, ev.Passed())
-        self.answer("power.still_long", ev.Counted(seconds=20))
+            self.answer(check_id, Passed())
+        self.answer("power.still_long", Counted(seconds=20))
 
         def newest():  # type: ignore[no-untyped-def]
             return next(e for e in hangar.events(aircraft) if e.kind is EventKind.COMPASS_CALIBRATED)
 
         before = newest().at
-        self.answer("sensors.compass", ev.Passed())
+        self.answer("sensors.compass", Passed())
         self.assertEqual((newest().at, newest().site), (self.now, "Teasel Common"))
-        self.answer("sensors.compass", ev.Fault(note="no"), seen=self.last_id())
+        self.answer("sensors.compass", Fault(note="no"), seen=self.last_id())
         self.assertEqual(newest().at, before)
         self.undo()
         self.assertEqual(newest().at, self.now)
@@ -219,18 +224,18 @@ class Signing(RoundCase):
         self.sign()
         seen = rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id
         with self.assertRaises(SignedError) as caught:
-            self.answer("airframe.shell", ev.Fault(), seen=seen)
+            self.answer("airframe.shell", Fault(), seen=seen)
         self.assertIn("frozen", caught.exception.message)
         with self.assertRaises(SignedError):
             self.undo()
 
     def test_a_clock_set_back_changes_nothing_that_was_signed(self) -> None:
         """A fault, the clock back a quarter of an hour, the signature, undo: nothing before the signature is taken back."""
-        self.walk_all(self.round, **{"airframe.shell": ev.Fault(note="cracked")})
+        self.walk_all(self.round, **{"airframe.shell": Fault(note="cracked")})
         before = EvidenceRow.select().count()
         self.answer(
             "airframe.shell",
-            ev.Fault(note="cracked again"),
+            Fault(note="cracked again"),
             seen=rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id,
         )
         self.now -= timedelta(minutes=15)
@@ -248,7 +253,7 @@ class Signing(RoundCase):
             for s in loaded.walk.states
             if s.planned.check.phase is not Phase.BEFORE and s.planned.check.ask.kind == "tick"
         )
-        self.answer(flight.planned.check.id, ev.Fault(note="hot"))
+        self.answer(flight.planned.check.id, Fault(note="hot"))
         self.assertEqual(self.undo()[1], flight.planned.check.id)
         with self.assertRaises(SignedError):
             self.undo()
@@ -258,7 +263,7 @@ class Signing(RoundCase):
     def test_the_book_itself_keeps_a_snag_that_signed_evidence_opened(self) -> None:
         self.walk_all(self.round)
         shell = rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id
-        self.answer("airframe.shell", ev.Fault(note="cracked"), seen=shell)
+        self.answer("airframe.shell", Fault(note="cracked"), seen=shell)
         row = SnagRow.get(SnagRow.opened_by.is_null(False))
         self.sign()
         with self.assertRaisesRegex(IntegrityError, "stays"), self.book.write():
@@ -268,7 +273,7 @@ class Signing(RoundCase):
             for s in rounds.load(self.round, self.settings, self.now).walk.states
             if s.planned.check.phase is not Phase.BEFORE and s.planned.check.snag_on
         )
-        self.answer(flight.planned.check.id, ev.Fault(note="hot"))
+        self.answer(flight.planned.check.id, Fault(note="hot"))
         self.undo()
         self.assertEqual([s.id for s in SnagRow.select().where(SnagRow.opened_by.is_null(False))], [row.id])
 
@@ -302,7 +307,7 @@ class Signing(RoundCase):
         self.walk()
         self.sign()
         self.now += timedelta(minutes=1)
-        self.answer("first.hover", ev.Passed())
+        self.answer("first.hover", Passed())
         self.assertEqual(rounds.load(self.round, self.settings, self.now).evidence[-1].check_id, "first.hover")
         self.assertNotIn("first.hover", [p.check_id for p in rounds.record_of(self.round).evidence])
         self.assertEqual(self.undo()[1], "first.hover")
@@ -318,8 +323,8 @@ class Signing(RoundCase):
                 reader(self.round)
 
     def test_what_was_done_is_remembered_with_its_number(self) -> None:
-        self.answer("airframe.antennas", ev.Skipped(reason="dark"))
-        self.answer("bench.transmitter", ev.Measured(value=77))
+        self.answer("airframe.antennas", Skipped(reason="dark"))
+        self.answer("bench.transmitter", Measured(value=77))
         self.walk()
         self.sign()
         aircraft = self.numbers["Sandpiper"]
@@ -339,10 +344,10 @@ class Signing(RoundCase):
             rounds.record_of(self.round)
 
     def test_a_newer_round_leaves_the_open_one(self) -> None:
-        self.answer("airframe.arms", ev.Passed())
+        self.answer("airframe.arms", Passed())
         first, self.round = self.round, self.begin()
         with self.assertRaises(SignedError) as caught:
-            self.answer("airframe.shell", ev.Passed(), round_id=first)
+            self.answer("airframe.shell", Passed(), round_id=first)
         self.assertIn("left unfinished", caught.exception.message)
         other = self.begin("Haymaker", "H1")
         self.assertEqual(
@@ -379,6 +384,6 @@ class SnagsMeanwhile(RoundCase):
     def test_what_this_round_opens_is_not_asked_in_it_and_what_it_closes_stays(self) -> None:
         number = snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "arm cracked", grounds=True, at=self.now)
         before = self.ids()
-        self.answer("airframe.shell", ev.Fault(note="dent"))
-        self.answer(f"snag.{number}", ev.Chosen(option="fixed", note="glued"))
+        self.answer("airframe.shell", Fault(note="dent"))
+        self.answer(f"snag.{number}", Chosen(option="fixed", note="glued"))
         self.assertEqual(self.ids(), before)

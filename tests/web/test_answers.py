@@ -1,7 +1,7 @@
 """Answers given on drawings and lists, through the walk page."""
 
 from tests.support import WebCase, plain
-from walkround.core.checklist.check import AskPacked
+from walkround.core.answers.packed import AskPacked
 from walkround.store import rounds, snags
 
 AIRFRAME = "/checks/airframe.shell"

@@ -3,8 +3,8 @@
 import html
 
 from tests.support import WebCase, plain
+from walkround.core.answers.ways_out import Skipped
 from walkround.core.base.units import Units
-from walkround.core.round import evidence as ev
 from walkround.store import rounds, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import EvidenceRow
@@ -325,5 +325,5 @@ class Tabs(RoundPage):
         self.answer(self.round, "airframe.shell", action="skip", reason="bench day")
         self.assertIn("Not done: bench day", plain(self.page("?check=airframe.shell")))
         self.assertIsInstance(
-            rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.answer, ev.Skipped
+            rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.answer, Skipped
         )

@@ -7,9 +7,9 @@ import json
 from datetime import timedelta
 
 from tests.support import WebCase, plain
+from walkround.core.answers.choice import Chosen
 from walkround.core.base.units import Units
 from walkround.core.packs.inspection import INSPECTION_POINTS
-from walkround.core.round import evidence as ev
 from walkround.store import flights
 from walkround.store import settings as store_settings
 from walkround.store.models import FlightRow, RecordRow
@@ -164,7 +164,7 @@ class Flying(WebCase):
         number = self.start()
         self.assertEqual(self.client.get(f"/rounds/{number}/flight").status_code, 409)
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/take-off").status_code, 409)
-        self.walk_all(number, sky__look=ev.Chosen(option="thunder"))
+        self.walk_all(number, sky__look=Chosen(option="thunder"))
         self.client.post(f"/rounds/{number}/sign", data={"signed_by": "T"})
         self.assertIn("no flight from this round", plain(self.client.get(f"/rounds/{number}/verdict").text))
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/take-off").status_code, 409)

@@ -3,35 +3,22 @@
 from collections.abc import Mapping
 from datetime import datetime, timedelta
 
-from walkround.core.aircraft.bag import Packed, bag_list
-from walkround.core.aircraft.control_directions import SHOWN, StickSeen, stick_tests
-from walkround.core.aircraft.propeller_check import RotorSeen
-from walkround.core.aircraft.rotors import rotor_layout
-from walkround.core.base.finding import Level
-from walkround.core.checklist.check import (
-    AskCells,
-    AskChoice,
-    AskControlDirections,
-    AskFix,
-    AskFlight,
-    AskNumber,
-    AskPacked,
-    AskRotors,
-    AskTimer,
-    AskWeather,
-    Band,
-    Check,
-    Phase,
-)
+from walkround.core.answers import KINDS
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.fix import AskFix, FixRead
+from walkround.core.answers.flight import AskFlight, Planned
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.number import AskNumber, Measured
+from walkround.core.answers.weather import AskWeather, WeatherRead
+from walkround.core.checklist.check import Check, Phase
 from walkround.core.field.interference import sources
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.flight.rth_altitude import rth_altitude
 from walkround.core.packs.chemistry import CELLS
-from walkround.core.packs.reading import CellReading
-from walkround.core.round import evidence as ev
 from walkround.core.round.agree import versions_on_record
 from walkround.core.round.context import Context
-from walkround.core.round.evidence import Answer, Evidence
+from walkround.core.round.evidence import Evidence
+from walkround.core.round.judge import RoundCase
 from walkround.core.round.plan import SNAG_STILL, make_plan
 from walkround.core.round.situation import Situation
 from walkround.core.sensors.nmea import read_nmea
@@ -57,62 +44,24 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
     """An answer that finds nothing wrong with this check, at an aware moment."""
     ask = check.ask
     if check.id.startswith("snag."):
-        return ev.Chosen(option=SNAG_STILL)
+        return Chosen(option=SNAG_STILL)
     if check.id == "bench.firmware" and len(versions_on_record(situation)) > 1:
-        return ev.Chosen(option="packs")
-    if isinstance(ask, AskChoice):
-        return ev.Chosen(option=next(o.id for o in ask.options if o.level is Level.CLEAR))
-    if isinstance(ask, AskNumber):
-        return ev.Measured(value=_number(check, situation))
-    if isinstance(ask, AskRotors | AskControlDirections | AskPacked):
-        return _drawn(ask, situation)
+        return Chosen(option="packs")
     if isinstance(ask, AskFlight):
         most = Context(situation, {}).endurance().today.mid
         plan = FlightPlan(work_min=round(most * 0.35, 1), height_m=min(40.0, situation.site.flight_height_m))
-        return ev.Planned(plan=plan)
-    if isinstance(ask, AskTimer):
-        return ev.Counted(seconds=ask.seconds)
-    if isinstance(ask, AskCells):
-        cells = tuple((4.20, 4.19, 4.19)[i % 3] for i in range(situation.pack.cells))
-        return ev.CellsRead(reading=CellReading(cells_v=cells, total_v=round(sum(cells), 3)))
+        return Planned(plan=plan)
     if isinstance(ask, AskFix):
-        text = SimulatedReceiver().nmea(situation.site.position, at)
-        return ev.FixRead(fix=read_nmea(text, at))
+        return FixRead(fix=read_nmea(SimulatedReceiver().nmea(situation.site.position, at), at))
     if isinstance(ask, AskWeather):
-        text = SimulatedWeatherStation().report(situation.site.station, at)
-        return ev.WeatherRead(weather=decode_report(text, at))
-    return ev.Passed()
+        return WeatherRead(weather=decode_report(SimulatedWeatherStation().report(situation.site.station, at), at))
+    if isinstance(ask, AskNumber) and (value := _number(check, situation)) is not None:
+        return Measured(value=value)
+    return KINDS[ask.kind].example(check, RoundCase(Context(situation, {})))
 
 
-def _drawn(ask: AskRotors | AskControlDirections | AskPacked, situation: Situation) -> Answer:
-    """Everything as the drawing or the list has it."""
-    aircraft = situation.aircraft
-    if isinstance(ask, AskControlDirections):
-        return ev.ControlDirectionsSeen(
-            seen=tuple(StickSeen(stick=c.stick, result=SHOWN) for c in stick_tests(aircraft))
-        )
-    if isinstance(ask, AskPacked):
-        return ev.BagPacked(packed=Packed(have=tuple((t.id, t.wanted) for t in bag_list(aircraft))))
-    motors = ask.look == "motors"
-    seen = [
-        RotorSeen(number=r.number, spin=r.spin)
-        if motors
-        else RotorSeen(number=r.number, rotation=r.spin, edge_leads=True)
-        for r in rotor_layout(aircraft)
-    ]
-    return ev.RotorsSeen(seen=tuple(seen))
-
-
-def _clear_of(band: Band) -> float:
-    """A number that lies well inside a band."""
-    lows = [x for x in (band.ground_below, band.caution_below) if x is not None]
-    highs = [x for x in (band.caution_above, band.ground_above) if x is not None]
-    if lows and highs:
-        return (max(lows) + min(highs)) / 2
-    return max(lows) * 1.2 + 1 if lows else min(highs) * 0.5
-
-
-def _number(check: Check, situation: Situation) -> float:
+def _number(check: Check, situation: Situation) -> float | None:
+    """What a number that is judged by rule has to be, in its inside unit; None where its bands say it."""
     aircraft = situation.aircraft
     if check.id == "field.max_height":
         return min(situation.site.flight_height_m, situation.limits.height_max_m * 0.5)
@@ -136,10 +85,7 @@ def _number(check: Check, situation: Situation) -> float:
         return min(8.0, max(5.2, situation.pack.cells * CELLS[situation.pack.chemistry].floor_v))
     if check.id == "field.public_line":
         return situation.limits.people_m * 2
-    if check.id in _NUMBERS:
-        return _NUMBERS[check.id]
-    assert isinstance(check.ask, AskNumber) and check.ask.band is not None
-    return _clear_of(check.ask.band)
+    return _NUMBERS.get(check.id)
 
 
 def walked_evidence(

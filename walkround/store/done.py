@@ -4,11 +4,8 @@ from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
 
+from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.finding import Level
-from walkround.core.base.phrase import volt
-from walkround.core.base.units import Quantity
-from walkround.core.checklist.check import AskNumber
-from walkround.core.round.evidence import CellsRead, Evidence, Fault, Measured, Skipped
 from walkround.core.round.walk import CheckState, Walk
 from walkround.store import fields
 from walkround.store.models import DoneRow
@@ -34,24 +31,15 @@ def keep(aircraft: int, states: Iterable[CheckState]) -> list[dict[str, Any]]:
             continue
         if state.level is Level.GROUNDED:
             continue
+        remembered = piece.answer.remembered(state.planned.check.ask)
         rows.append(
             {
                 "aircraft": aircraft,
                 "check_id": piece.check_id,
                 "at": piece.at,
-                "value": _value_text(state, piece),
+                "value": None if remembered is None else remembered.model_dump_json(),
             }
         )
     if rows:
         DoneRow.replace_many(rows).execute()
     return rows
-
-
-def _value_text(state: CheckState, piece: Evidence) -> str | None:
-    quantity: Quantity | None = None
-    if isinstance(piece.answer, Measured):
-        ask = state.planned.check.ask
-        quantity = Quantity(value=piece.answer.value, measure=ask.measure) if isinstance(ask, AskNumber) else None
-    elif isinstance(piece.answer, CellsRead):
-        quantity = volt(piece.answer.reading.total_v)
-    return None if quantity is None else quantity.model_dump_json()

@@ -7,6 +7,10 @@ from datetime import datetime
 from peewee import fn
 from pydantic import TypeAdapter
 
+from walkround.core.answers import AnyAnswer
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.ways_out import Undone
 from walkround.core.base.errors import ConflictError, InputError, MissingError, SignedError
 from walkround.core.base.finding import Finding
 from walkround.core.checklist.check import Phase
@@ -15,13 +19,7 @@ from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
 from walkround.core.round.consequences import calibration_from, pack_consequences, snag_from
-from walkround.core.round.evidence import (
-    Answer,
-    Chosen,
-    Evidence,
-    Undone,
-    live,
-)
+from walkround.core.round.evidence import Evidence, live
 from walkround.core.round.plan import SNAG_FIXED
 from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
@@ -31,7 +29,7 @@ from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, Ro
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in, situation_text
 
-_ANSWER: TypeAdapter[Answer] = TypeAdapter(Answer)
+_ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer)
 
 
 class OpenRound:

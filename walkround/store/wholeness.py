@@ -23,6 +23,8 @@ from pydantic import TypeAdapter
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.airspace.zone import Zone
+from walkround.core.answers import AnyAnswer
+from walkround.core.answers.kind import Answer
 from walkround.core.base.units import Quantity
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
@@ -30,7 +32,6 @@ from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import Reading
 from walkround.core.packs.summary import Summary
 from walkround.core.round.consequences import Happened
-from walkround.core.round.evidence import Answer
 from walkround.core.round.record import Record, content_hash
 from walkround.store import upgrade
 from walkround.store.book import MIGRATION_TABLE, BookError
@@ -43,7 +44,7 @@ from walkround.store.wal import read_log
 SUM_SUFFIX = ".sha256"
 BLOCK = 1 << 20
 READ_AGAIN = 3
-_ANSWER: TypeAdapter[Answer] = TypeAdapter(Answer)
+_ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer)
 _MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(\+00:00|Z)")
 _MOMENTS = ("at", "created_at", "started_at", "signed_at", "took_off_at", "landed_at", "logged_at", "opened_at", "closed_at",
             "fitted_at", "removed_at", "read_at", "as_of", "taken_at")  # fmt: skip

@@ -4,24 +4,26 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.errors import PilotError
-from walkround.core.checklist.check import STATION_TITLES, AskChoice, AskNumber, Check, Station
+from walkround.core.checklist.check import STATION_TITLES, Check, Station
 from walkround.core.checklist.custom import belonging
-from walkround.core.round.evidence import Answer, Chosen, Fault, Measured, Passed, Skipped
 from walkround.core.round.walk import CheckState, parse_reason
 from walkround.store import hangar, rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
+from walkround.web.answers import PAGES, page_of
+from walkround.web.answers.kind import CardRow
 from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.drawings.aircraft import place
 from walkround.web.drawings.qr_code import qr_code
 from walkround.web.errors import status_of
-from walkround.web.forms import FormErrors, Typed, read_number
+from walkround.web.forms import FormErrors, Typed
 from walkround.web.pages import go, page
 from walkround.web.security import LOOPBACK, host_name
 
 router = APIRouter()
-ON_CARD = {"tick", "choice", "number"}
 PAPERS = ("A4", "A5")
 
 
@@ -94,9 +96,7 @@ def master(request: Request, ctx: AppContextDep, aircraft_id: Number, paper: str
 
 def enterable(loaded: OpenRound) -> list[CheckState]:
     """The open checks that a pencilled card can answer, in walking order."""
-    return [
-        s for s in loaded.walk.states if s.evidence is None and loaded.takes(s) and s.planned.check.ask.kind in ON_CARD
-    ]
+    return [s for s in loaded.walk.states if s.evidence is None and loaded.takes(s) and page_of(s).row is not None]
 
 
 def _entry(
@@ -118,9 +118,10 @@ def _entry(
         status,
         round=loaded,
         situation=loaded.walk.situation,
+        kinds=PAGES,
         groups=[(title, group) for title, group in groups if group],
         station=station,
-        elsewhere=[s for s in drawn if s.planned.check.ask.kind not in ON_CARD],
+        elsewhere=[s for s in drawn if page_of(s).row is None],
         **extra,
     )
 
@@ -183,12 +184,6 @@ def _row(state: CheckState, settings: Settings, typed: Typed) -> Answer | None:
         return Fault(note=note)
     if said == "skip":
         return Skipped(reason=note)
-    if isinstance(check.ask, AskNumber):
-        number = typed.get(f"number-{check.id}").strip()
-        if not number:
-            return None
-        ask = check.ask
-        return Measured(value=read_number(number, ask.label, ask.measure, ask.low, ask.high, settings.units, check.id))
-    if isinstance(check.ask, AskChoice):
-        return Chosen(option=said, note=note) if said else None
-    return Passed() if said == "ok" else None
+    row = page_of(state).row
+    number = typed.get(f"number-{check.id}").strip()
+    return None if row is None else row(CardRow(check.ask, check.id, said, note, number, settings.units))

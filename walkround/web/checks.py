@@ -5,10 +5,12 @@ from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import For
 from walkround.core.aircraft.traits import KIND_TRAITS, Kind, Trait
+from walkround.core.answers.choice import AskChoice
+from walkround.core.answers.number import AskNumber
 from walkround.core.base.errors import ConflictError, InputError, MissingError, PilotError
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import STATION_TITLES, AskChoice, AskNumber, Check, Frequency, Station
+from walkround.core.checklist.check import STATION_TITLES, Check, Frequency, Station
 from walkround.core.checklist.custom import (
     TEXT_CHARS,
     TITLE_CHARS,
@@ -29,6 +31,7 @@ from walkround.store import rounds
 from walkround.store import settings as store_settings
 from walkround.store.exchange import read_file, take_list
 from walkround.store.settings import Settings
+from walkround.web.answers import PAGES
 from walkround.web.app_context import AppContext, AppContextDep, Sent
 from walkround.web.choice import Choice, occasions_asked, situation_for
 from walkround.web.errors import status_of
@@ -245,6 +248,7 @@ def _one(request: Request, ctx: AppContext, check_id: str, status: int = 200, **
         why_not=why_not,
         options=check.ask.options if isinstance(check.ask, AskChoice) else (),
         number=check.ask if isinstance(check.ask, AskNumber) else None,
+        kind=PAGES[check.ask.kind],
         station_title=STATION_TITLES[check.station][0],
         cadences=[(c.value, c.value.capitalize()) for c in Frequency],
         custom_checklist=settings.custom_checklist,

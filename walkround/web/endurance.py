@@ -15,7 +15,7 @@ from walkround.core.round.readiness import flight_findings
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
-from walkround.web.answers import read_plan
+from walkround.web.answers.flight import read_plan
 from walkround.web.app_context import AppContext, AppContextDep
 from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.drawings.flight import draw_flight

@@ -14,19 +14,13 @@ from starlette.responses import RedirectResponse, Response, StreamingResponse
 from starlette.templating import Jinja2Templates
 
 from walkround import VERSION
-from walkround.core.aircraft.bag import bag_list
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, geo_link, sexagesimal
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure, Quantity, Units, unit_of
-from walkround.core.weather.beaufort import FORCES
 from walkround.store.export import file_name
 from walkround.store.settings import Settings
 from walkround.web.drawings.bars import bar, spare_words
-from walkround.web.drawings.cells import draw_cells
-from walkround.web.drawings.control_directions import draw_stick_tests
-from walkround.web.drawings.flight import draw_plan
-from walkround.web.drawings.rotors import rotor_map
 from walkround.web.forms import typed_text
 from walkround.web.stale import revision
 
@@ -136,12 +130,6 @@ templates.env.filters |= {
 templates.env.globals |= {
     "path": _path,
     "version": VERSION,
-    "draw_cells": draw_cells,
-    "rotor_map": rotor_map,
-    "draw_stick_tests": draw_stick_tests,
-    "draw_plan": draw_plan,
-    "bag_list": bag_list,
-    "forces": FORCES,
     "see_also": SEE,
     "revision": revision,
 }

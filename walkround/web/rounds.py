@@ -9,31 +9,23 @@ from starlette.responses import Response
 from walkround.core.base.errors import ConflictError, MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import whole
-from walkround.core.checklist.check import (
-    STATION_TITLES,
-    Phase,
-    Station,
-)
-from walkround.core.round.evidence import Evidence, Planned
+from walkround.core.checklist.check import STATION_TITLES, Phase, Station
+from walkround.core.round.evidence import Evidence
 from walkround.core.round.walk import CheckState, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
 from walkround.store import rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
-from walkround.web.answers import read_answer
+from walkround.web.answers import page_of, read_answer
 from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.drawings import path as path_drawing
 from walkround.web.drawings.aircraft import walked
-from walkround.web.drawings.control_directions import draw_stick_tests
-from walkround.web.drawings.flight import draw_plan
-from walkround.web.drawings.rotors import rotors_on
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
 
 router = APIRouter()
 _LARGE = (path_drawing.MIDDLE, path_drawing.HALF_WIDTH, path_drawing.HALF_HEIGHT)
-AUTO_ADVANCE = {"tick", "choice", "timer", "rotors", "control_directions", "packed"}
 
 
 def can_answer(loaded: OpenRound, state: CheckState) -> bool:
@@ -92,11 +84,10 @@ def view(
     )
     pin = next((p.pin for p in picture.parts if p.here), None)
     asking = current is not None and loaded.takes(current) and (edit or current.evidence is None)
-    asked = current.planned.check.ask.kind if asking and current is not None else ""
-    aircraft = walk.situation.aircraft
+    kind = page_of(current) if current is not None else None
     # Where rotors or sticks are asked about, the large drawing shows them, and its rotors are what is tapped.
-    big_rotors = rotors_on(aircraft, *_LARGE) if asked == "rotors" else ()
-    big_stick_tests = draw_stick_tests(aircraft) if asked == "control_directions" else ()
+    scene = kind.scene(walk.situation.aircraft, *_LARGE) if asking and kind is not None else {}
+    shown = kind.shown(loaded, current) if kind is not None and current is not None else {}
     order = list(Station)
     index = order.index(station)
     ahead = next_open(loaded, current.planned.check.id if current else "")
@@ -116,8 +107,9 @@ def view(
         "path_drawing": path_drawing.footpath(walk, station, flight=loaded.signed, pin=pin),
         "strip": path_drawing.strip(walk, station, flight=loaded.signed),
         "picture": picture,
-        "big_rotors": big_rotors,
-        "big_stick_tests": big_stick_tests,
+        "kind": kind,
+        **scene,
+        **shown,
         "edit": edit or (current is not None and current.evidence is None),
         "hand_skies": list(HAND_PHENOMENA),
         "Phase": Phase,
@@ -177,7 +169,7 @@ def answer(request: Request, ctx: AppContextDep, form: Sent, round_id: Number, c
 
 def _onward(after: OpenRound, answered: CheckState) -> CheckState:
     """Stay where there is something to read; go on by itself after a plain and clear answer."""
-    plain = answered.planned.check.ask.kind in AUTO_ADVANCE and answered.level is Level.CLEAR
+    plain = page_of(answered).advances and answered.level is Level.CLEAR
     if not plain:
         return answered
     return next_open(after, answered.planned.check.id) or answered
@@ -194,16 +186,14 @@ def preview(request: Request, ctx: AppContextDep, form: Sent, round_id: Number, 
         given, _ = read_answer(ctx, settings, loaded, state, Typed(form, settings.units), device=False)
         piece = Evidence(id=0, check_id=check_id, at=ctx.now(), answer=given)
         findings = try_answer(loaded.walk, check_id, given, piece)
-        if state.planned.check.ask.kind in ("rotors", "control_directions"):
+        kind = page_of(state)
+        if kind.judged_as_tapped:
             # What was not tapped yet stands in as drawn here: only what is wrong is worth a word.
             findings = tuple(f for f in findings if f.level > Level.CLEAR)
     except PilotError:
         return page(request, "rounds/_findings.html", settings, findings=())
-    if isinstance(given, Planned):
-        return page(
-            request, "endurance/_preview.html", settings, findings=findings, drawn=draw_plan(loaded, given.plan)
-        )
-    return page(request, "rounds/_findings.html", settings, findings=findings)
+    name, shown = kind.preview(loaded, given) if kind.preview is not None else ("rounds/_findings.html", {})
+    return page(request, name, settings, findings=findings, **shown)
 
 
 @router.post("/rounds/{round_id}/undo", name="undo")

@@ -5,11 +5,11 @@ import unittest
 from tests.support import QUAD, TRAINER, piece, said, situation, variants
 from walkround.core.aircraft.bag import Packed, bag_list, custom_lines, judge_bag
 from walkround.core.aircraft.presets import PRESETS
+from walkround.core.answers.packed import BagPacked
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.checklist.library import CHECKS
 from walkround.core.round.context import Context
-from walkround.core.round.evidence import BagPacked
 from walkround.core.round.judge import judge
 
 

@@ -6,6 +6,7 @@ from datetime import timedelta
 from tests.support import NOW, QUAD, piece, planned_ids, said, situation, with_history
 from walkround.core.aircraft.aircraft import For
 from walkround.core.aircraft.traits import Kind
+from walkround.core.answers.number import Measured
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.base.finding import Level
 from walkround.core.base.units import Measure
@@ -23,7 +24,6 @@ from walkround.core.checklist.custom import (
 )
 from walkround.core.checklist.history import Done
 from walkround.core.checklist.library import CHECKS
-from walkround.core.round.evidence import Measured
 from walkround.core.round.plan import make_plan
 from walkround.core.round.walk import walk
 from walkround.demo.walker import walked_evidence

@@ -10,8 +10,10 @@ from walkround.core.aircraft.parts import PartKind
 from walkround.core.aircraft.planform import planform
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import Kind, Trait
+from walkround.core.answers.choice import AskChoice
+from walkround.core.answers.number import AskNumber
 from walkround.core.base.finding import Level
-from walkround.core.checklist.check import AskChoice, AskNumber, Frequency, Occasion, Station
+from walkround.core.checklist.check import Frequency, Occasion, Station
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import CHECKS
 from walkround.core.pilot.methods import METHODS, ChosenMethods

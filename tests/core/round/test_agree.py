@@ -3,16 +3,23 @@
 import unittest
 
 from tests.support import NOW, PACK, QUAD, SITE, dry_weather, piece, said, situation, with_history
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.fix import FixRead
+from walkround.core.answers.flight import Planned
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.number import Measured
+from walkround.core.answers.tick import Passed
+from walkround.core.answers.ways_out import Fault
+from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import Position
 from walkround.core.field.marks import MarkKind, mark_at
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.reading import CellReading
-from walkround.core.round import evidence as ev
 from walkround.core.round.agree import disagreements, versions_on_record
 from walkround.core.round.context import Context
-from walkround.core.round.evidence import Answer
 from walkround.core.round.situation import Situation
 from walkround.core.sensors.nmea import Fix
 from walkround.core.weather.metar import phenomenon
@@ -23,12 +30,12 @@ def found(case: Situation | None = None, **answers: Answer) -> dict[str, tuple[F
     return disagreements(Context(case or situation(), {check: piece(check, answer) for check, answer in given.items()}))
 
 
-def number(value: float) -> ev.Measured:
-    return ev.Measured(value=value)
+def number(value: float) -> Measured:
+    return Measured(value=value)
 
 
-def cells(*volts: float) -> ev.CellsRead:
-    return ev.CellsRead(reading=CellReading(cells_v=volts, total_v=sum(volts)))
+def cells(*volts: float) -> CellsRead:
+    return CellsRead(reading=CellReading(cells_v=volts, total_v=sum(volts)))
 
 
 class Disagree(unittest.TestCase):
@@ -61,18 +68,18 @@ class Disagree(unittest.TestCase):
 
     def test_full_pack_by_cells(self) -> None:
         """12.4 V for three cells is what pilots call charged: common practice, no source."""
-        self.none(first__full_pack=ev.Passed(), pack__cells=cells(4.18, 4.18, 4.18))
-        self.none(first__full_pack=ev.Passed(), pack__cells=cells(12.4 / 3, 4.18, 4.18))
-        self.none(first__full_pack=ev.Passed(), pack__cells=ev.CellsRead(reading=CellReading(total_v=12.6)))
-        self.none(first__full_pack=ev.Fault(note="half"), pack__cells=cells(3.8, 3.8, 3.8))
-        for reading in (cells(4.12, 4.18, 4.18), ev.CellsRead(reading=CellReading(total_v=12.0))):
-            (finding,) = found(first__full_pack=ev.Passed(), pack__cells=reading)["first.full_pack"]
+        self.none(first__full_pack=Passed(), pack__cells=cells(4.18, 4.18, 4.18))
+        self.none(first__full_pack=Passed(), pack__cells=cells(12.4 / 3, 4.18, 4.18))
+        self.none(first__full_pack=Passed(), pack__cells=CellsRead(reading=CellReading(total_v=12.6)))
+        self.none(first__full_pack=Fault(note="half"), pack__cells=cells(3.8, 3.8, 3.8))
+        for reading in (cells(4.12, 4.18, 4.18), CellsRead(reading=CellReading(total_v=12.0))):
+            (finding,) = found(first__full_pack=Passed(), pack__cells=reading)["first.full_pack"]
             self.assertEqual(finding.level, Level.GROUNDED)
             self.assertIn("You confirmed a full pack, but it holds about", said(finding))
 
     def test_full_pack_by_gauge(self) -> None:
-        self.none(first__full_pack=ev.Passed(), pack__percent=number(90))
-        (finding,) = found(first__full_pack=ev.Passed(), pack__percent=number(89))["first.full_pack"]
+        self.none(first__full_pack=Passed(), pack__percent=number(90))
+        (finding,) = found(first__full_pack=Passed(), pack__percent=number(89))["first.full_pack"]
         self.assertEqual((finding.level, said(finding)),
                          (Level.GROUNDED, "You confirmed a full pack, but it holds about 89 %."))  # fmt: skip
 
@@ -82,23 +89,23 @@ class Disagree(unittest.TestCase):
         half = with_history(
             situation(), pack_summary=summary.model_copy(update={"charge": ChargeRange(low=40, mid=50, high=60)})
         )
-        self.none(first__full_pack=ev.Passed())
-        (finding,) = found(half, first__full_pack=ev.Passed())["first.full_pack"]
+        self.none(first__full_pack=Passed())
+        (finding,) = found(half, first__full_pack=Passed())["first.full_pack"]
         self.assertIn("holds about 50 %", said(finding))
         unknown = with_history(situation(), pack_summary=None)
-        self.none(unknown, first__full_pack=ev.Passed())
+        self.none(unknown, first__full_pack=Passed())
 
     def test_firmware(self) -> None:
         two = with_history(situation(), part_firmware=("pack P1 2.2",))
         same = with_history(situation(), part_firmware=("pack P1 2.3",))
         self.assertEqual(versions_on_record(two), {"2.2", "2.3"})
-        self.none(same, bench__firmware=ev.Chosen(option="same"))
-        self.none(two, bench__firmware=ev.Chosen(option="mixed"))
+        self.none(same, bench__firmware=Chosen(option="same"))
+        self.none(two, bench__firmware=Chosen(option="mixed"))
         words = "You answered all the same; on record are aircraft 2.3, pack P1 2.2."
-        self.one("bench.firmware", Level.CAUTION, words, two, bench__firmware=ev.Chosen(option="same"))
+        self.one("bench.firmware", Level.CAUTION, words, two, bench__firmware=Chosen(option="same"))
         nameless = two.model_copy(update={"aircraft": QUAD.model_copy(update={"firmware": ""})})
         self.assertEqual(versions_on_record(nameless), {"2.2"})
-        self.none(nameless, bench__firmware=ev.Chosen(option="same"))
+        self.none(nameless, bench__firmware=Chosen(option="same"))
 
     def test_packs_counted(self) -> None:
         case = with_history(situation(), packs_ready=2)
@@ -117,7 +124,7 @@ class Disagree(unittest.TestCase):
         self.one("bench.packs_ready", Level.CAUTION, "You counted 3 charged; on record 1 is.", one, bench__packs_ready=number(3))  # fmt: skip
 
     def test_ceiling_and_plan(self) -> None:
-        plan = ev.Planned(plan=FlightPlan(work_min=3, height_m=60))
+        plan = Planned(plan=FlightPlan(work_min=3, height_m=60))
         self.none(field__max_height=number(60), pack__plan=plan)
         self.none(field__max_height=number(59.5), pack__plan=plan)
         self.one("field.max_height", Level.CAUTION, "The highest point was given as 40 m, the plan flies at 60 m; the higher one counts.",
@@ -146,24 +153,24 @@ class Disagree(unittest.TestCase):
         for code, bad in (("TS", True), ("+FC", True), ("SQ", True), ("-RA", False)):
             weather = dry_weather(phenomena=(phenomenon(code),))
             answers: dict[str, Answer] = {
-                "sky__look": ev.Chosen(option="quiet"), "sky__weather": ev.WeatherRead(weather=weather)}  # fmt: skip
+                "sky__look": Chosen(option="quiet"), "sky__weather": WeatherRead(weather=weather)}  # fmt: skip
             with self.subTest(code):
                 all_found = found(**answers)
                 self.assertEqual("sky.look" in all_found, bad)
                 if bad:
                     self.assertEqual(all_found["sky.look"][0].level, Level.GROUNDED)
                     self.assertIn("You see a quiet sky; the report says", said(all_found["sky.look"][0]))
-        self.none(sky__look=ev.Chosen(option="quiet"))
+        self.none(sky__look=Chosen(option="quiet"))
 
     def test_fix_and_home(self) -> None:
         here = Position(lat_deg=48.2, lon_deg=15.3)
-        home = ev.Chosen(option="here")
-        self.none(sensors__home_point=home, sensors__satellites=ev.FixRead(fix=Fix(quality=1, position=here, at=NOW)))
-        self.none(sensors__home_point=ev.Chosen(option="wrong"), sensors__satellites=ev.FixRead(fix=Fix()))
+        home = Chosen(option="here")
+        self.none(sensors__home_point=home, sensors__satellites=FixRead(fix=Fix(quality=1, position=here, at=NOW)))
+        self.none(sensors__home_point=Chosen(option="wrong"), sensors__satellites=FixRead(fix=Fix()))
         self.none(sensors__home_point=home)
         for fix in (Fix(), Fix(quality=0, position=here), Fix(quality=1)):
             self.one("sensors.home_point", Level.GROUNDED, "You confirmed the home point, but the receiver has no position.",
-                     sensors__home_point=home, sensors__satellites=ev.FixRead(fix=fix))  # fmt: skip
+                     sensors__home_point=home, sensors__satellites=FixRead(fix=fix))  # fmt: skip
 
     def test_two_of_one_check_stand_side_by_side(self) -> None:
         """Each rule speaks for itself; what one says does not silence another."""

@@ -5,11 +5,14 @@ import unittest
 from tests.support import NOW, QUAD, piece, situation
 from walkround.core.aircraft.propeller_check import RotorSeen
 from walkround.core.aircraft.rotors import rotor_layout
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.rotors import RotorsSeen
+from walkround.core.answers.tick import Passed
+from walkround.core.answers.ways_out import Fault
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.round.consequences import Happened, after_flight, calibration_from, snag_from
 from walkround.core.round.context import Context
-from walkround.core.round.evidence import Chosen, Fault, Passed, RotorsSeen
 from walkround.core.round.judge import judge
 from walkround.demo.walker import good_answer
 

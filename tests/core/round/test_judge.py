@@ -5,21 +5,30 @@ import unittest
 from tests.support import NOW, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
 from walkround.core.aircraft.bag import Packed, bag_list
 from walkround.core.aircraft.propeller_check import RotorSeen
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.control_directions import ControlDirectionsSeen
+from walkround.core.answers.flight import Planned
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.number import Band, Measured, judge_band
+from walkround.core.answers.packed import BagPacked
+from walkround.core.answers.rotors import RotorsSeen
+from walkround.core.answers.timer import Counted
+from walkround.core.answers.ways_out import Fault, Skipped, Undone
+from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level, cap, level_of, margin_of
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import Band, Phase
+from walkround.core.checklist.check import Phase
 from walkround.core.checklist.history import Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import LaunchPlatform
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.packs.reading import CellReading
 from walkround.core.pilot.methods import ChosenMethods
-from walkround.core.round import evidence as ev
 from walkround.core.round.context import Context
-from walkround.core.round.evidence import Answer, Evidence
+from walkround.core.round.evidence import Evidence
 from walkround.core.round.judge import judge
-from walkround.core.round.numbers import judge_band
 from walkround.core.round.plan import make_plan
 from walkround.core.round.situation import Situation
 from walkround.demo.walker import good_answer
@@ -51,7 +60,7 @@ class Kinds(unittest.TestCase):
     def test_a_fault_grounds_what_grounds_and_only_there(self) -> None:
         for check in CHECKS:
             with self.subTest(check.id):
-                finding = judge(check, piece(check.id, ev.Fault(note="seen")), Context(situation(), {}))[0]
+                finding = judge(check, piece(check.id, Fault(note="seen")), Context(situation(), {}))[0]
                 self.assertEqual(finding.level, Level.GROUNDED if check.grounds else Level.CAUTION)
                 self.assertTrue(said(finding).endswith("seen"))
                 self.assertTrue(finding.remedy)
@@ -61,7 +70,7 @@ class Kinds(unittest.TestCase):
             snag = Snag(id=3, on=SnagOn.AIRCRAFT, title="arm cracked", grounds=grounds, opened_at=NOW)
             case = with_history(situation(), snags=(snag,))
             check = next(p.check for p in make_plan(case).checks if p.check.id == "snag.3")
-            (finding,) = judge(check, piece("snag.3", ev.Skipped(reason="later")), Context(case, {}))
+            (finding,) = judge(check, piece("snag.3", Skipped(reason="later")), Context(case, {}))
             self.assertEqual(finding.level, expected)
 
     def test_a_skip_is_as_bad_as_its_check_and_keeps_its_reason(self) -> None:
@@ -71,16 +80,16 @@ class Kinds(unittest.TestCase):
             ("sky.wind_meter", Level.CAUTION, "Not done: raining on my notes. Instead: the wind of the report counts."),
         )
         for check_id, level, words in rows:
-            (finding,) = found(check_id, ev.Skipped(reason="raining on my notes"))
+            (finding,) = found(check_id, Skipped(reason="raining on my notes"))
             self.assertEqual((finding.level, said(finding)), (level, words))
 
     def test_a_short_count_grounds(self) -> None:
-        self.assertEqual(level("power.still_long", ev.Counted(seconds=19)), Level.GROUNDED)
-        self.assertEqual(level("power.still_long", ev.Counted(seconds=20)), Level.CLEAR)
-        self.assertIsNone(found("power.still_long", ev.Counted(seconds=20))[0].margin)
+        self.assertEqual(level("power.still_long", Counted(seconds=19)), Level.GROUNDED)
+        self.assertEqual(level("power.still_long", Counted(seconds=20)), Level.CLEAR)
+        self.assertIsNone(found("power.still_long", Counted(seconds=20))[0].margin)
 
     def test_night_grounds_whoever_finds_the_sky_quiet(self) -> None:
-        quiet = ev.Chosen(option="quiet")
+        quiet = Chosen(option="quiet")
         for hour, expected in ((7, Level.CLEAR), (3, Level.CAUTION), (23, Level.GROUNDED)):
             with self.subTest(hour):
                 evidence = piece("sky.look", quiet, at=NOW.replace(hour=hour, minute=0))
@@ -88,27 +97,27 @@ class Kinds(unittest.TestCase):
                 self.assertEqual(max(f.level for f in findings), expected)
 
     def test_options(self) -> None:
-        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="hold")), Level.GROUNDED)
-        self.assertEqual(level("field.people", ev.Chosen(option="birds")), Level.CAUTION)
+        self.assertEqual(level("link.lost_action_wing", Chosen(option="hold")), Level.GROUNDED)
+        self.assertEqual(level("field.people", Chosen(option="birds")), Level.CAUTION)
 
     def test_answers_that_do_not_fit(self) -> None:
         rows = (
-            ("airframe.shell", ev.Measured(value=3)), ("airframe.shell", ev.Chosen(option="x")),
-            ("airframe.shell", ev.Counted(seconds=3)), ("field.people", ev.Chosen(option="martians")),
-            ("airframe.shell", ev.Undone(of=1)),
+            ("airframe.shell", Measured(value=3)), ("airframe.shell", Chosen(option="x")),
+            ("airframe.shell", Counted(seconds=3)), ("field.people", Chosen(option="martians")),
+            ("airframe.shell", Undone(of=1)),
         )  # fmt: skip
         for check_id, answer in rows:
             with self.subTest(f"{check_id} {answer.kind}"), self.assertRaises(InputError):
                 found(check_id, answer)
 
     def test_practice_that_differs_from_what_was_seen_is_care(self) -> None:
-        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="circle")), Level.CLEAR)
-        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide")), Level.CAUTION)
+        self.assertEqual(level("link.lost_action_wing", Chosen(option="circle")), Level.CLEAR)
+        self.assertEqual(level("link.lost_action_wing", Chosen(option="glide")), Level.CAUTION)
         glide = situation(methods=ChosenMethods(lost_link="glide"))
-        self.assertEqual(level("link.lost_action_wing", ev.Chosen(option="glide"), glide), Level.CLEAR)
+        self.assertEqual(level("link.lost_action_wing", Chosen(option="glide"), glide), Level.CLEAR)
         latest = situation(methods=ChosenMethods(firmware="latest"))
-        self.assertEqual(level("bench.firmware", ev.Chosen(option="features")), Level.CLEAR)
-        self.assertEqual(level("bench.firmware", ev.Chosen(option="features"), latest), Level.CAUTION)
+        self.assertEqual(level("bench.firmware", Chosen(option="features")), Level.CLEAR)
+        self.assertEqual(level("bench.firmware", Chosen(option="features"), latest), Level.CAUTION)
 
 
 class Answers(unittest.TestCase):
@@ -116,8 +125,8 @@ class Answers(unittest.TestCase):
 
     def test_each_kind_fits_its_own_checks_only(self) -> None:
         answers = (
-            ("packed", ev.BagPacked(packed=Packed())), ("rotors", ev.RotorsSeen(seen=())), ("control_directions", ev.ControlDirectionsSeen(seen=())),
-            ("flight", ev.Planned(plan=FlightPlan(work_min=3))), ("timer", ev.Counted(seconds=60)), ("number", ev.Measured(value=1)),
+            ("packed", BagPacked(packed=Packed())), ("rotors", RotorsSeen(seen=())), ("control_directions", ControlDirectionsSeen(seen=())),
+            ("flight", Planned(plan=FlightPlan(work_min=3))), ("timer", Counted(seconds=60)), ("number", Measured(value=1)),
         )  # fmt: skip
         for kind, answer in answers:
             for check in CHECKS:
@@ -133,24 +142,24 @@ class Answers(unittest.TestCase):
         for option, launch_platform, expected in rows:
             case = situation(site=SITE.model_copy(update={"launch_platform": launch_platform}))
             with self.subTest(f"{option} {launch_platform}"):
-                (finding,) = found("link.lost_action", ev.Chosen(option=option), case)
+                (finding,) = found("link.lost_action", Chosen(option=option), case)
                 self.assertEqual(finding.level, expected)
                 self.assertEqual(f"launched from {launch_platform.value}" in said(finding), expected is not Level.CLEAR)
 
     def test_the_words_of_an_option(self) -> None:
-        (plain,) = found("link.lost_action", ev.Chosen(option="return"))
+        (plain,) = found("link.lost_action", Chosen(option="return"))
         self.assertEqual(said(plain), "Return home.")
-        (reasoned,) = found("link.lost_action", ev.Chosen(option="land"))
+        (reasoned,) = found("link.lost_action", Chosen(option="land"))
         self.assertEqual(said(reasoned), "On lost link it lands wherever it is.")
 
     def test_a_note_where_one_is_wanted(self) -> None:
         with self.assertRaisesRegex(InputError, "in a few words"):
-            found("field.path", ev.Chosen(option="changed", note=" "))
-        self.assertIn("new fence", said(found("field.path", ev.Chosen(option="changed", note="new fence"))[0]))
+            found("field.path", Chosen(option="changed", note=" "))
+        self.assertIn("new fence", said(found("field.path", Chosen(option="changed", note="new fence"))[0]))
 
     def test_a_skip_says_what_it_costs(self) -> None:
         for check in CHECKS:
-            skipped = found(check.id, ev.Skipped(reason="no time."))
+            skipped = found(check.id, Skipped(reason="no time."))
             grounds = check.grounds and not check.if_skipped
             with self.subTest(check.id):
                 self.assertEqual([f.level for f in skipped], [Level.GROUNDED if grounds else Level.CAUTION])
@@ -163,22 +172,22 @@ class Answers(unittest.TestCase):
         full = tuple((thing.id, max(1, thing.wanted)) for thing in bag_list(QUAD))
         less = tuple((name, number + (name == "cable")) for name, number in full)
         passes = {
-            f"bag.{n}_pass": piece(f"bag.{n}_pass", ev.BagPacked(packed=Packed(have=have)))
+            f"bag.{n}_pass": piece(f"bag.{n}_pass", BagPacked(packed=Packed(have=have)))
             for n, have in (("first", full), ("second", less))
         }
-        first = found("bag.first_pass", ev.BagPacked(packed=Packed(have=full)), case, passes)
-        second = found("bag.second_pass", ev.BagPacked(packed=Packed(have=less)), case, passes)
-        alone = found("bag.second_pass", ev.BagPacked(packed=Packed(have=less)), case, {})
-        same = found("bag.second_pass", ev.BagPacked(packed=Packed(have=full)), case, passes)
+        first = found("bag.first_pass", BagPacked(packed=Packed(have=full)), case, passes)
+        second = found("bag.second_pass", BagPacked(packed=Packed(have=less)), case, passes)
+        alone = found("bag.second_pass", BagPacked(packed=Packed(have=less)), case, {})
+        same = found("bag.second_pass", BagPacked(packed=Packed(have=full)), case, passes)
         self.assertEqual(
             [max(f.level for f in one) for one in (first, second, alone, same)],
             [Level.CLEAR, Level.CAUTION, Level.CLEAR, Level.CLEAR],
         )
 
     def test_propellers_and_spins_are_two_questions(self) -> None:
-        wrong = ev.RotorsSeen(seen=tuple(RotorSeen(number=n, rotation="clockwise", spin=None) for n in (1, 2, 3, 4)))
+        wrong = RotorsSeen(seen=tuple(RotorSeen(number=n, rotation="clockwise", spin=None) for n in (1, 2, 3, 4)))
         self.assertEqual(level("airframe.propeller_side", wrong), Level.GROUNDED)
-        turned = ev.RotorsSeen(seen=tuple(RotorSeen(number=n, spin="clockwise") for n in (1, 2, 3, 4)))
+        turned = RotorsSeen(seen=tuple(RotorSeen(number=n, spin="clockwise") for n in (1, 2, 3, 4)))
         self.assertEqual(level("bench.motor_spin", turned), Level.GROUNDED)
         self.assertNotEqual(
             said(found("bench.motor_spin", turned)[0]), said(found("airframe.propeller_side", wrong)[0])
@@ -193,7 +202,7 @@ class Card(unittest.TestCase):
             (QUAD.model_copy(update={"record_mbits": None}), "45.0 GB free."),
             (QUAD.model_copy(update={"record_mbits": 1000.0}), "The card holds 6.0 min of recording; two such flights want 16.0 min."),
         ):  # fmt: skip
-            (finding,) = found("bench.card", ev.Measured(value=45), situation(aircraft))
+            (finding,) = found("bench.card", Measured(value=45), situation(aircraft))
             self.assertEqual(said(finding), words)
 
 
@@ -201,7 +210,7 @@ class TwoSided(unittest.TestCase):
     def test_the_middle_of_a_band_is_as_far_from_biting_as_can_be(self) -> None:
         # By hand: between 72 and 80 mm, 76 is the middle, 74 half way to the edge, 72 at it, 70 half a width over.
         for value, margin in ((76, 1), (74, 0.5), (78, 0.5), (72, 0), (80, 0), (70, -0.5), (84, -1)):
-            (finding,) = found("airframe.cg", ev.Measured(value=value), situation(TRAINER))
+            (finding,) = found("airframe.cg", Measured(value=value), situation(TRAINER))
             self.assertAlmostEqual(finding.margin, margin, places=9, msg=str(value))
 
     def test_with_care_inside_and_ground_outside(self) -> None:
@@ -212,7 +221,7 @@ class TwoSided(unittest.TestCase):
             (3.375, Level.CAUTION, -0.5),
             (3.175, Level.GROUNDED, -0.5),
         ):
-            (finding,) = found("pack.alarm", ev.Measured(value=value))
+            (finding,) = found("pack.alarm", Measured(value=value))
             self.assertEqual(finding.level, level)
             self.assertAlmostEqual(finding.margin, margin, places=9, msg=str(value))
 
@@ -232,20 +241,20 @@ class Numbers(unittest.TestCase):
         )  # fmt: skip
         for check_id, value, expected in rows:
             with self.subTest(f"{check_id} {value}"):
-                self.assertEqual(level(check_id, ev.Measured(value=value), wing), expected)
+                self.assertEqual(level(check_id, Measured(value=value), wing), expected)
 
     def test_no_balance_range_is_care(self) -> None:
         wing = situation(TRAINER.model_copy(update={"cg_min_mm": None, "cg_max_mm": None}))
-        self.assertEqual(level("airframe.cg", ev.Measured(value=76), wing), Level.CAUTION)
+        self.assertEqual(level("airframe.cg", Measured(value=76), wing), Level.CAUTION)
 
     def test_planned_minutes_follow_what_the_pack_holds(self) -> None:
-        full = ev.CellsRead(reading=CellReading(cells_v=(4.2,) * 3, total_v=12.6))
-        half = ev.CellsRead(reading=CellReading(cells_v=(3.84,) * 3, total_v=11.52))
-        ten = ev.Planned(plan=FlightPlan(work_min=10))
+        full = CellsRead(reading=CellReading(cells_v=(4.2,) * 3, total_v=12.6))
+        half = CellsRead(reading=CellReading(cells_v=(3.84,) * 3, total_v=11.52))
+        ten = Planned(plan=FlightPlan(work_min=10))
         rows = (
             ("full", {"pack.cells": piece("pack.cells", full)}, Level.CLEAR, Level.CLEAR),
             ("half", {"pack.cells": piece("pack.cells", half)}, Level.CAUTION, Level.GROUNDED),
-            ("shown 70", {"pack.percent": piece("pack.percent", ev.Measured(value=70))}, Level.CAUTION, Level.CAUTION),
+            ("shown 70", {"pack.percent": piece("pack.percent", Measured(value=70))}, Level.CAUTION, Level.CAUTION),
         )
         for name, others, use, left in rows:
             with self.subTest(name):
@@ -255,19 +264,19 @@ class Numbers(unittest.TestCase):
     def test_a_second_short_hop(self) -> None:
         base = situation(methods=ChosenMethods(charge="volts"), planned_min=5)
         case = base.model_copy(update={"history": base.history.model_copy(update={"pack_flights_today": 1})})
-        tired = ev.CellsRead(reading=CellReading(cells_v=(4.09, 4.08, 4.08), total_v=12.25))
+        tired = CellsRead(reading=CellReading(cells_v=(4.09, 4.08, 4.08), total_v=12.25))
         self.assertEqual(level("pack.cells", tired, base), Level.GROUNDED)
         self.assertEqual(level("pack.cells", tired, case), Level.CAUTION)
-        long = {"pack.plan": piece("pack.plan", ev.Planned(plan=FlightPlan(work_min=20)))}
+        long = {"pack.plan": piece("pack.plan", Planned(plan=FlightPlan(work_min=20)))}
         self.assertEqual(max(f.level for f in found("pack.cells", tired, case, long)), Level.GROUNDED)
 
     def test_return_height_uses_the_weather_of_this_round(self) -> None:
         site = situation().site.model_copy(update={"over_water": True})
         case = situation(site=site, weather=dry_weather(wind_ms=1))
-        windy = {"sky.weather": piece("sky.weather", ev.WeatherRead(weather=dry_weather(wind_ms=6.5)))}
-        self.assertEqual(level("link.rth_altitude", ev.Measured(value=110), case), Level.CLEAR)
+        windy = {"sky.weather": piece("sky.weather", WeatherRead(weather=dry_weather(wind_ms=6.5)))}
+        self.assertEqual(level("link.rth_altitude", Measured(value=110), case), Level.CLEAR)
         self.assertEqual(
-            max(f.level for f in found("link.rth_altitude", ev.Measured(value=110), case, windy)), Level.CAUTION
+            max(f.level for f in found("link.rth_altitude", Measured(value=110), case, windy)), Level.CAUTION
         )
 
 

@@ -5,16 +5,16 @@ from unittest import mock
 
 from tests.support import NOW, PACK, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
 from walkround.core.aircraft.traits import Trait
+from walkround.core.answers.flight import Planned
+from walkround.core.answers.number import Band, Measured, half_width, judge_band
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import Band
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.flight.return_to_home import Place
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.pilot.limits import Limits
-from walkround.core.round import evidence as ev
 from walkround.core.round.context import Context
-from walkround.core.round.numbers import RULES, half_width, judge_band, return_findings
+from walkround.core.round.numbers import RULES, return_findings
 from walkround.core.round.situation import Situation
 
 
@@ -42,7 +42,7 @@ class EachRule(unittest.TestCase):
     def test_balance_inside_the_maker_s_range(self) -> None:
         wing = situation(TRAINER.model_copy(update={"cg_min_mm": 70.0, "cg_max_mm": 80.0}))
         self.edges(
-            "balance",
+            "cg",
             wing,
             (
                 (69.9, Level.GROUNDED, 70),
@@ -162,7 +162,7 @@ class Height(unittest.TestCase):
     def test_the_wind_counts_at_the_highest_point_of_the_flight(self) -> None:
         case = situation(weather=dry_weather(wind_ms=4))
         low, high = (
-            {"field.max_height": piece("field.max_height", ev.Measured(value=top), at=NOW)} for top in (20.0, 119.0)
+            {"field.max_height": piece("field.max_height", Measured(value=top), at=NOW)} for top in (20.0, 119.0)
         )
         ways = [
             next(f for f in return_findings(Context(case, said_), Place(distance_m=200, height_m=20), 60.0) if f.name == "Way home")
@@ -197,11 +197,11 @@ class Flights(unittest.TestCase):
     def test_a_second_hop_has_one_flight_before_it_and_takes_half_a_pack_at_most(self) -> None:
         for flights, minutes, second in ((0, 2, False), (1, 2, True), (2, 2, False), (1, 25, False)):
             case = with_history(situation(), pack_flights_today=flights)
-            plan = {"pack.plan": piece("pack.plan", ev.Planned(plan=FlightPlan(work_min=minutes)))}
+            plan = {"pack.plan": piece("pack.plan", Planned(plan=FlightPlan(work_min=minutes)))}
             self.assertEqual(Context(case, plan).second_hop, second, (flights, minutes))
 
     def test_the_field_s_height_counts_until_another_is_said(self) -> None:
         case = situation(site=SITE.model_copy(update={"flight_height_m": 70.0}))
         self.assertEqual(Context(case, {}).top_m, 70)
-        said_ = {"field.max_height": piece("field.max_height", ev.Measured(value=33))}
+        said_ = {"field.max_height": piece("field.max_height", Measured(value=33))}
         self.assertEqual(Context(case, said_).top_m, 33)

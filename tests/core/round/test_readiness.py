@@ -7,15 +7,17 @@ from tests.support import CHARGED, NOW, PACK, QUAD, SITE, TRAINER, dry_weather, 
 from walkround.core.aircraft.traits import Power, Trait
 from walkround.core.airspace.rules import Airspace
 from walkround.core.airspace.zone import ActivePeriod, Nearby, Rule, Terms
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.field.marks import MarkKind, Spot, mark_at
 from walkround.core.flight.plan_of_flight import FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.pack import PackState
 from walkround.core.packs.reading import CellReading
-from walkround.core.round import evidence as ev
 from walkround.core.round.context import Context
-from walkround.core.round.evidence import Answer
 from walkround.core.round.readiness import FIELD, Subject, airspace_findings, flight_findings, readiness
 from walkround.core.round.situation import Situation
 
@@ -56,7 +58,7 @@ class Subjects(unittest.TestCase):
         self.one(Level.CAUTION, "The weather is not known yet.", Subject.WEATHER)
         self.assertTrue(about(Subject.WEATHER)[0].remedy)
         self.assertEqual(worst(about(Subject.WEATHER, case=situation(weather=dry_weather(wind_ms=30)))), Level.GROUNDED)
-        self.assertEqual(worst(about(Subject.WEATHER, sky__weather=ev.WeatherRead(weather=dry_weather()))), Level.CLEAR)
+        self.assertEqual(worst(about(Subject.WEATHER, sky__weather=WeatherRead(weather=dry_weather()))), Level.CLEAR)
 
     def test_under_a_roof(self) -> None:
         """Indoors there is neither sky nor airspace, but there are people."""
@@ -76,7 +78,7 @@ class Subjects(unittest.TestCase):
     def test_airspace(self) -> None:
         blind = situation(airspace=None)
         self.one(Level.CAUTION, "There is no airspace data for this field.", Subject.AIRSPACE, case=blind)
-        self.assertEqual(about(Subject.AIRSPACE, case=blind, field__airspace=ev.Chosen(option="free")), ())
+        self.assertEqual(about(Subject.AIRSPACE, case=blind, field__airspace=Chosen(option="free")), ())
         self.assertTrue(about(Subject.AIRSPACE))
 
     def test_the_pack_by_its_record(self) -> None:
@@ -91,7 +93,7 @@ class Subjects(unittest.TestCase):
         (finding,) = about(Subject.PACK, case=low)
         self.assertEqual(finding.level, Level.GROUNDED)
         self.assertTrue(said(finding).startswith("Pack P1: A cell rests at 2.80 V"))
-        read = ev.CellsRead(reading=CellReading(cells_v=(4.19, 4.19, 4.19), total_v=12.57))
+        read = CellsRead(reading=CellReading(cells_v=(4.19, 4.19, 4.19), total_v=12.57))
         self.assertEqual(about(Subject.PACK, case=low, pack__cells=read), (), "what was read now counts")
         self.assertEqual(about(Subject.PACK, case=with_history(situation(), pack_summary=None)), ())
 
@@ -149,9 +151,7 @@ class Subjects(unittest.TestCase):
         zone = Nearby(terms=ring, away_m=0, bearing_deg=0, over_launch=True)
         case = situation(airspace=Airspace(near=(zone,), sets=(("N", NOW, True),)))
         for option, expected in (("asks", Level.CAUTION), ("free", Level.GROUNDED)):
-            self.assertEqual(
-                worst(about(Subject.AIRSPACE, case=case, field__airspace=ev.Chosen(option=option))), expected
-            )
+            self.assertEqual(worst(about(Subject.AIRSPACE, case=case, field__airspace=Chosen(option=option))), expected)
         later = ring.model_copy(update={"periods": (ActivePeriod(begin=NOW + timedelta(minutes=30)),)})
         soon = Airspace(near=(zone.model_copy(update={"terms": later}),), sets=(("N", NOW, True),))
         for minutes, name in ((10, "Zone later"), (40, "Zone")):

@@ -4,10 +4,10 @@ import unittest
 from datetime import datetime, timedelta
 
 from tests.support import NOW, PACK, dry_weather, said, situation, with_history
+from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding, Level
 from walkround.core.checklist.history import Snag, SnagOn
 from walkround.core.packs.pack import PackState
-from walkround.core.round import evidence as ev
 from walkround.core.round.situation import Situation
 from walkround.core.round.takeoff import judge_takeoff
 from walkround.core.weather.weather import Weather
@@ -19,7 +19,7 @@ def kept(
     signed_at: datetime = NOW,
 ) -> tuple[Finding, ...]:  # fmt: skip
     base = case or situation()
-    given = {"sky.weather": ev.WeatherRead(weather=weather or dry_weather())}
+    given = {"sky.weather": WeatherRead(weather=weather or dry_weather())}
     evidence = walked_evidence(base, NOW, answers=given, pace_s=0)
     now = NOW + timedelta(minutes=later_min)
     return judge_takeoff(base, evidence, level=level, signed_at=signed_at, now=now)

@@ -8,6 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import NOW, QUAD, TRAINER, piece, planned_ids, said, situation, with_history
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.flight import Planned
+from walkround.core.answers.number import Measured
+from walkround.core.answers.tick import Passed
+from walkround.core.answers.timer import Counted
+from walkround.core.answers.ways_out import Fault, Skipped, Undone
 from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
@@ -15,7 +21,6 @@ from walkround.core.checklist.check import Phase, Station
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import GATES
 from walkround.core.flight.plan_of_flight import FlightPlan
-from walkround.core.round import evidence as ev
 from walkround.core.round.evidence import Evidence, current, live
 from walkround.core.round.plan import LeftOut, make_plan
 from walkround.core.round.record import content_hash, sign
@@ -23,7 +28,7 @@ from walkround.core.round.verdict import Word, sum_up
 from walkround.core.round.walk import parse_reason, timer_min, try_answer, walk
 from walkround.demo.walker import good_answer, walked_evidence
 
-OK = ev.Passed()
+OK = Passed()
 
 
 def pieces(*answers: tuple[str, object]) -> list[Evidence]:
@@ -56,9 +61,9 @@ class Gates(unittest.TestCase):
         self.assertIn("count starts", self.blocked("power.still_long", *self.POWER))
         self.assertIn("still for the count", self.blocked("sensors.satellites", *on))
         self.assertIn(
-            "still for the count", self.blocked("sensors.satellites", *on, ("power.still_long", ev.Counted(seconds=7)))
+            "still for the count", self.blocked("sensors.satellites", *on, ("power.still_long", Counted(seconds=7)))
         )
-        self.assertEqual(self.blocked("sensors.satellites", *on, ("power.still_long", ev.Counted(seconds=20))), "")
+        self.assertEqual(self.blocked("sensors.satellites", *on, ("power.still_long", Counted(seconds=20))), "")
 
     def test_propellers_off_before_the_bench_test(self) -> None:
         new = Event(kind=EventKind.NEW_BUILD, at=NOW - timedelta(days=1))
@@ -73,7 +78,7 @@ class Gates(unittest.TestCase):
         self.assertEqual(self.blocked("power.aircraft_on", *done, case=situation(TRAINER)), "")
 
     def test_neither_fault_nor_skip_opens_a_gate(self) -> None:
-        for answer in (ev.Fault(), ev.Skipped(reason="lost it")):
+        for answer in (Fault(), Skipped(reason="lost it")):
             self.assertIn("cover", self.blocked("power.aircraft_on", ("airframe.covers_off", answer), *self.POWER[1:]))
 
     def test_a_blocked_step_is_refused_but_a_fault_or_skip_is_not(self) -> None:
@@ -81,7 +86,7 @@ class Gates(unittest.TestCase):
         with self.assertRaises(BlockedError) as caught:
             try_answer(round_, "power.aircraft_on", OK, piece("power.aircraft_on", OK))
         self.assertIn("cover", caught.exception.message)
-        skip = ev.Skipped(reason="bench day only")
+        skip = Skipped(reason="bench day only")
         self.assertEqual(try_answer(round_, "power.aircraft_on", skip, piece("power.aircraft_on", skip))[0].level, 2)
 
     def test_every_other_check_may_come_in_any_order(self) -> None:
@@ -102,8 +107,8 @@ class Undo(unittest.TestCase):
     def test_the_newest_counts_and_undo_brings_back_the_one_before(self) -> None:
         rows = [
             piece("a", OK, 1),
-            piece("a", ev.Fault(note="x"), 2),
-            piece("a", ev.Undone(of=2), 3),
+            piece("a", Fault(note="x"), 2),
+            piece("a", Undone(of=2), 3),
         ]
         self.assertEqual(current(rows[:2])["a"].id, 2)
         self.assertEqual(current(rows)["a"].id, 1)
@@ -114,7 +119,7 @@ class Undo(unittest.TestCase):
         rows = [piece(c, OK, i) for i, c in enumerate(checks, 1)]
         for _ in range(min(count, len(checks))):
             last = live(rows)[-1]
-            rows.append(piece(last.check_id, ev.Undone(of=last.id), len(rows) + 1))
+            rows.append(piece(last.check_id, Undone(of=last.id), len(rows) + 1))
         self.assertEqual(len(live(rows)), len(checks) - min(count, len(checks)))
 
 
@@ -135,11 +140,11 @@ class Verdicts(unittest.TestCase):
         self.assertFalse(sum_up([], 1, 0).complete)
         self.assertEqual((sum_up([], 1, 0).word, sum_up([], 1, 0).tone), (Word.OPEN, "open"))
         self.assertEqual((sum_up([], 0, 1).word, sum_up([], 0, 1).tone), (Word.CLEAR, "clear"))
-        round_ = walk(situation(), pieces(("airframe.shell", ev.Fault())))
+        round_ = walk(situation(), pieces(("airframe.shell", Fault())))
         self.assertEqual((round_.verdict.word, round_.verdict.done, round_.verdict.complete), (Word.GROUNDED, 1, False))
 
     def test_an_answer_that_no_longer_fits_its_check_counts_as_open(self) -> None:
-        stale = pieces(("field.people", ev.Chosen(option="an option of an older library")), ("no.such", OK))
+        stale = pieces(("field.people", Chosen(option="an option of an older library")), ("no.such", OK))
         round_ = walk(situation(), stale)
         self.assertIsNone(round_.state("field.people").level)
         self.assertEqual(round_.verdict.done, 0)
@@ -191,14 +196,14 @@ class Signing(unittest.TestCase):
 
     def test_skips_can_be_signed_and_stay(self) -> None:
         case = situation()
-        evidence = walked_evidence(case, NOW, answers={"airframe.shell": ev.Skipped(reason="no light")})
+        evidence = walked_evidence(case, NOW, answers={"airframe.shell": Skipped(reason="no light")})
         record = sign(walk(case, evidence), 5, evidence, "T", NOW)
         self.assertEqual(record.verdict.word, Word.GROUNDED)
         self.assertIn("no light", record.canonical())
 
     def test_what_replaces_a_skipped_check_makes_it_care(self) -> None:
         case = situation()
-        evidence = walked_evidence(case, NOW, answers={"sky.wind_meter": ev.Skipped(reason="meter at home")})
+        evidence = walked_evidence(case, NOW, answers={"sky.wind_meter": Skipped(reason="meter at home")})
         record = sign(walk(case, evidence), 5, evidence, "T", NOW)
         self.assertEqual(record.verdict.word, Word.CAUTION)
         self.assertIn("the wind of the report counts", record.canonical())
@@ -206,7 +211,7 @@ class Signing(unittest.TestCase):
     def test_skipping_everything_stays_down(self) -> None:
         for aircraft in (QUAD, TRAINER):
             case = situation(aircraft)
-            every = {p.check.id: ev.Skipped(reason="no time") for p in make_plan(case).checks}
+            every = {p.check.id: Skipped(reason="no time") for p in make_plan(case).checks}
             evidence = walked_evidence(case, NOW, answers=every)
             self.assertEqual(walk(case, evidence).verdict.word, Word.GROUNDED)
 
@@ -215,7 +220,7 @@ class States(unittest.TestCase):
     """One check as it stands, and the parts of a round."""
 
     def test_open_passed_skipped_and_stations(self) -> None:
-        round_ = walk(situation(), pieces(("airframe.shell", OK), ("airframe.screws", ev.Skipped(reason="dark"))))
+        round_ = walk(situation(), pieces(("airframe.shell", OK), ("airframe.screws", Skipped(reason="dark"))))
         shell, screws, fresh = (round_.state(f"airframe.{name}") for name in ("shell", "screws", "arms"))
         self.assertEqual([s.level for s in (shell, screws, fresh)], [Level.CLEAR, Level.GROUNDED, None])
         self.assertEqual([s.skipped for s in (shell, screws, fresh)], [False, True, False])
@@ -228,7 +233,7 @@ class States(unittest.TestCase):
         self.assertEqual(
             round_.last,
             shell.evidence.model_copy(
-                update={"id": 2, "check_id": "airframe.screws", "answer": ev.Skipped(reason="dark")}
+                update={"id": 2, "check_id": "airframe.screws", "answer": Skipped(reason="dark")}
             ),
         )
         self.assertIsNone(walk(situation(), []).last)
@@ -236,7 +241,7 @@ class States(unittest.TestCase):
     def test_what_waits_and_for_what_until_it_is_answered(self) -> None:
         blocked = walk(situation(), []).state("power.aircraft_on")
         self.assertTrue(blocked.gate and blocked.waits_for)
-        skipped = walk(situation(), pieces(("power.aircraft_on", ev.Skipped(reason="bench day"))))
+        skipped = walk(situation(), pieces(("power.aircraft_on", Skipped(reason="bench day"))))
         self.assertEqual(
             (skipped.state("power.aircraft_on").gate, skipped.state("power.aircraft_on").waits_for), (None, ())
         )
@@ -249,12 +254,12 @@ class States(unittest.TestCase):
         self.assertEqual(len(walk(situation(), [], short).states), 3)
 
     def test_a_disagreement_is_said_at_the_check_but_not_on_a_skip(self) -> None:
-        counted = ("bench.packs_ready", ev.Measured(value=1))
+        counted = ("bench.packs_ready", Measured(value=1))
         case = with_history(situation(), packs_ready=0)
         found = walk(case, pieces(counted)).state("bench.packs_ready").findings
         alone = walk(with_history(situation(), packs_ready=1), pieces(counted)).state("bench.packs_ready").findings
         self.assertGreater(len(found), len(alone))
-        skipped = walk(case, pieces(("bench.packs_ready", ev.Skipped(reason="later"))))
+        skipped = walk(case, pieces(("bench.packs_ready", Skipped(reason="later"))))
         self.assertEqual(len(skipped.state("bench.packs_ready").findings), 1)
 
     def test_held_in_a_safe_state_until_one_of_its_checks_passes(self) -> None:
@@ -266,7 +271,7 @@ class States(unittest.TestCase):
                 break
             here = {p.check.id for p in round_.plan.checks}
             until = next(i for i in round_.safe_state.until if i in here)
-            faulty = walk(case, pieces(*ended, (until, ev.Fault())))
+            faulty = walk(case, pieces(*ended, (until, Fault())))
             self.assertEqual(faulty.safe_state, round_.safe_state, "a fault ends no state")
             ended.append((until, good_answer(round_.state(until).planned.check, case, NOW)))
             following = walk(case, pieces(*ended))
@@ -285,7 +290,7 @@ class States(unittest.TestCase):
 
     def test_the_timer_is_that_of_the_round_s_own_plan(self) -> None:
         minutes = [
-            timer_min(walk(situation(), pieces(("pack.plan", ev.Planned(plan=FlightPlan(work_min=work))))))
+            timer_min(walk(situation(), pieces(("pack.plan", Planned(plan=FlightPlan(work_min=work))))))
             for work in (2, 6)
         ]
         self.assertGreater(minutes[1], minutes[0])

@@ -1,15 +1,14 @@
 """A check: one thing to look at or measure, as data. The library is made of these."""
 
 from enum import StrEnum
-from typing import Annotated, Literal
-
-from pydantic import Field
+from typing import Literal
 
 from walkround.core.aircraft.aircraft import ANY, For
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.aircraft.traits import Kind, Trait
-from walkround.core.base.finding import PRACTICE, Level
-from walkround.core.base.units import Measure
+from walkround.core.answers import AnyAsk
+from walkround.core.answers.tick import AskTick
+from walkround.core.base.finding import PRACTICE
 from walkround.core.base.value import Value
 from walkround.core.checklist.history import EventKind, SnagOn
 
@@ -77,25 +76,6 @@ class Phase(StrEnum):
     AFTER_LANDING = "after landing"
 
 
-class Option(Value):
-    """One choice, with its judgement. ``needs_note``: the pilot must say a word about it.
-
-    ``caution_under``: "topic=method", under which this otherwise clear answer is a caution. ``grounds_at``,
-    ``caution_at``: what one launches from where this answer is worse, with ``at_reason``.
-    """
-
-    id: str
-    label: str
-    level: Level = Level.CLEAR
-    reason: str = ""
-    remedy: str = ""
-    needs_note: bool = False
-    caution_under: str = ""
-    grounds_at: tuple[str, ...] = ()
-    caution_at: tuple[str, ...] = ()
-    at_reason: str = ""
-
-
 class Wording(Value):
     """Texts of a check for aircraft with a trait or of a kind, in place of the usual ones; empty ones stay as they are."""
 
@@ -126,119 +106,12 @@ class Risk(StrEnum):
         return self.value.replace("a fault here", "it")
 
 
-class AskTick(Value):
-    """Only a hand or an eye can know."""
-
-    kind: Literal["tick"] = "tick"
-    ok: str = "Sound"
-
-
-class AskChoice(Value):
-    """One of a few answers."""
-
-    kind: Literal["choice"] = "choice"
-    options: tuple[Option, ...]
-
-
-class Band(Value):
-    """Bands of a number in inside units: grounded outside ground_*, caution outside caution_*, else clear."""
-
-    ground_below: float | None = None
-    caution_below: float | None = None
-    caution_above: float | None = None
-    ground_above: float | None = None
-    low: str = ""
-    high: str = ""
-    good: str = "{value}."
-    remedy: str = ""
-
-
-class AskNumber(Value):
-    """A number with its unit; ``low`` and ``high`` bound what can be typed. ``rule`` names the judge, or a band stands."""
-
-    kind: Literal["number"] = "number"
-    measure: Measure
-    label: str
-    low: float = 0
-    high: float = 1e6
-    rule: str = "band"
-    band: Band | None = None
-
-
-class AskCells(Value):
-    """Resting voltages, cell by cell or in total."""
-
-    kind: Literal["cells"] = "cells"
-
-
-class AskTimer(Value):
-    """A count that runs and completes itself."""
-
-    kind: Literal["timer"] = "timer"
-    seconds: int
-    start: str = "Start the count"
-
-
-class AskFix(Value):
-    """Positioning sentences from a receiver, pasted or as a file."""
-
-    kind: Literal["fix"] = "fix"
-
-
-class AskWeather(Value):
-    """A report text, or values by hand."""
-
-    kind: Literal["weather"] = "weather"
-
-
-class AskRotors(Value):
-    """The rotor map, every rotor compared with the drawing: the propellers on it, or how the motors turn."""
-
-    kind: Literal["rotors"] = "rotors"
-    look: Literal["propellers", "motors"]
-
-
-class AskControlDirections(Value):
-    """Stick by stick, what moves against what is shown."""
-
-    kind: Literal["control_directions"] = "control_directions"
-
-
-class AskFlight(Value):
-    """The plan of the flight: hover, out, work, height."""
-
-    kind: Literal["flight"] = "flight"
-
-
-class AskPacked(Value):
-    """One pass through the bag; the second is independent of the first."""
-
-    kind: Literal["packed"] = "packed"
-    turn: Literal[1, 2]
-
-
-Ask = Annotated[
-    AskTick
-    | AskChoice
-    | AskNumber
-    | AskCells
-    | AskFlight
-    | AskTimer
-    | AskFix
-    | AskWeather
-    | AskRotors
-    | AskControlDirections
-    | AskPacked,
-    Field(discriminator="kind"),
-]
-
-
 class Check(Value):
     """One check of the library.
 
     ``grounds``: a fault here brings it down or hurts someone; otherwise it only spoils the day.
     ``fault``: what a fault means, in one sentence. ``due`` names a rule that decides whether it is due.
-    ``adds`` names a judge that speaks too whenever the check is answered.
+    ``adds`` names a subject of ``readiness`` that is judged too whenever the check is answered.
     ``if_skipped``: what takes its place when it is skipped; without that a skipped check that grounds keeps it down.
     ``risk``: why it grounds; ``outdoors``: not asked in a hall; ``wordings``: other texts for some aircraft, later ones before earlier.
     ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
@@ -258,7 +131,7 @@ class Check(Value):
     occasions: tuple[Occasion, ...] = ()
     method: str = ""
     applies: For = ANY
-    ask: Ask
+    ask: AnyAsk
     fault: str
     remedy: str
     caution: str = ""

@@ -7,10 +7,12 @@ from pydantic import Field, model_validator
 
 from walkround.core.aircraft.aircraft import ANY, Aircraft, For
 from walkround.core.aircraft.traits import Kind, Trait
+from walkround.core.answers.number import AskNumber, Band
+from walkround.core.answers.tick import AskTick
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.base.units import Measure
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, AskNumber, AskTick, Band, Check, Frequency, Station
+from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, Check, Frequency, Station
 from walkround.core.checklist.library import CHECKS
 
 TEXT_CHARS, TITLE_CHARS, MOST_CUSTOM_CHECKS = 400, 100, 200

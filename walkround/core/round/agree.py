@@ -2,13 +2,17 @@
 
 from collections.abc import Callable
 
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.fix import FixRead
+from walkround.core.answers.number import Measured
+from walkround.core.answers.tick import Passed
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.phrase import Phrase, height, percent
 from walkround.core.field.interference import paced_as_far, sources
 from walkround.core.packs.charge import from_cells, from_percent
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.round.context import Context
-from walkround.core.round.evidence import CellsRead, Chosen, FixRead, Measured, Passed
 from walkround.core.round.situation import Situation
 
 FULL_PERCENT = 90.0

@@ -3,6 +3,11 @@
 from datetime import datetime
 from enum import StrEnum
 
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.kind import Answer
+from walkround.core.answers.number import Measured
+from walkround.core.answers.tick import Passed
+from walkround.core.answers.ways_out import Fault
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.units import Units
 from walkround.core.base.value import Value
@@ -10,16 +15,6 @@ from walkround.core.checklist.check import Check
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.packs.pack import PackState
 from walkround.core.packs.reading import Reading
-from walkround.core.round.evidence import (
-    Answer,
-    CellsRead,
-    Chosen,
-    ControlDirectionsSeen,
-    Fault,
-    Measured,
-    Passed,
-    RotorsSeen,
-)
 
 CALIBRATES = {
     "sensors.compass": EventKind.COMPASS_CALIBRATED,
@@ -67,11 +62,11 @@ def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...]) -> Ne
     if isinstance(answer, Chosen) and (check.id, answer.option) == CONDEMNED_WORDS:
         return None  # the pack itself is out; there is nothing left to close
     level = worst(findings)
-    seen = isinstance(answer, Chosen | RotorsSeen | ControlDirectionsSeen) and level > Level.CLEAR
+    seen = answer.opens_snag and level > Level.CLEAR
     if not (isinstance(answer, Fault) or seen):
         return None
     words = answer.note if isinstance(answer, Fault | Chosen) else ""
-    if not words and isinstance(answer, RotorsSeen | ControlDirectionsSeen):
+    if not words and not isinstance(answer, Fault | Chosen):
         words = max(findings, key=lambda f: f.level).reason.say(Units())
     title = (words or check.fault).rstrip(".")[:TITLE_CHARS]
     return NewSnag(on=check.snag_on, title=title, grounds=check.grounds and level is Level.GROUNDED)
@@ -95,9 +90,8 @@ def pack_consequences(check: Check, answer: Answer, at: datetime, by: str) -> Pa
 
     Source: a swollen, punctured, leaking or sweet-smelling pack is never flown again; common practice, no source.
     """
-    if isinstance(answer, CellsRead):
-        read = answer.reading
-        return PackConsequences(reading=Reading(at=at, cells_v=read.cells_v, total_v=read.total_v, by=by))
+    if (reading := answer.pack_reading(at, by)) is not None:
+        return PackConsequences(reading=reading)
     if isinstance(answer, Measured) and check.id == "pack.percent":
         return PackConsequences(reading=Reading(at=at, percent=answer.value, by=by))
     if isinstance(answer, Measured) and check.id == "pack.temperature":

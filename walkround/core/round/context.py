@@ -3,12 +3,16 @@
 from collections.abc import Mapping
 
 from walkround.core.aircraft.traits import Trait
+from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.choice import Chosen
+from walkround.core.answers.flight import Planned
+from walkround.core.answers.number import Measured
+from walkround.core.answers.weather import WeatherRead
 from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
 from walkround.core.flight.plan_of_flight import FlightNeeds, FlightPlan, needs, winds_at
 from walkround.core.flight.return_to_home import Place, Trip, turn_backs
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.packs.load import UnderLoad, under_load
-from walkround.core.round import evidence as ev
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.situation import Situation
 from walkround.core.weather import atmosphere
@@ -43,7 +47,7 @@ class Context:
     def weather(self) -> Weather | None:
         """The weather of this round if it was read, else that of the situation."""
         piece = self.answers.get("sky.weather")
-        if piece is not None and isinstance(piece.answer, ev.WeatherRead):
+        if piece is not None and isinstance(piece.answer, WeatherRead):
             return piece.answer.weather
         return self.situation.weather
 
@@ -67,10 +71,10 @@ class Context:
     def _read(self) -> list[ChargeRange]:
         read = []
         cells = self.answers.get("pack.cells")
-        if cells is not None and isinstance(cells.answer, ev.CellsRead):
+        if cells is not None and isinstance(cells.answer, CellsRead):
             read.append(from_cells(cells.answer.reading, self.situation.pack))
         shown = self.answers.get("pack.percent")
-        if shown is not None and isinstance(shown.answer, ev.Measured):
+        if shown is not None and isinstance(shown.answer, Measured):
             read.append(from_percent(shown.answer.value))
         return read
 
@@ -94,7 +98,7 @@ class Context:
     def tank(self) -> ChargeRange | None:
         """How full the tank is in per cent as read in this round, None where it was not."""
         piece = self.answers.get("pack.fuel_level")
-        if piece is None or not isinstance(piece.answer, ev.Measured):
+        if piece is None or not isinstance(piece.answer, Measured):
             return None
         return from_percent(piece.answer.value)
 
@@ -102,13 +106,13 @@ class Context:
     def airspace_asked(self) -> str | None:
         """What the pilot answered about the airspace in this round, None while it is open."""
         piece = self.answers.get("field.airspace")
-        return piece.answer.option if piece is not None and isinstance(piece.answer, ev.Chosen) else None
+        return piece.answer.option if piece is not None and isinstance(piece.answer, Chosen) else None
 
     @property
     def pack_c(self) -> float:
         """Temperature of the pack in °C: as felt in this round, else that of the air, else mild."""
         felt = self.answers.get("pack.temperature")
-        if felt is not None and isinstance(felt.answer, ev.Measured):
+        if felt is not None and isinstance(felt.answer, Measured):
             return felt.answer.value
         weather = self.weather
         return USUAL_C if weather is None or weather.temperature_c is None else weather.temperature_c
@@ -142,7 +146,7 @@ class Context:
     def top_m(self) -> float:
         """The highest point of the flight above ground in m: as said in this round, else the field's flying height."""
         said = self.answers.get("field.max_height")
-        if said is not None and isinstance(said.answer, ev.Measured):
+        if said is not None and isinstance(said.answer, Measured):
             return said.answer.value
         return self.situation.site.flight_height_m
 
@@ -158,7 +162,7 @@ class Context:
         if not self.situation.aircraft.has(Trait.RETURN_HOME):
             return None
         piece = self.answers.get("link.rth_altitude")
-        if piece is not None and isinstance(piece.answer, ev.Measured):
+        if piece is not None and isinstance(piece.answer, Measured):
             return piece.answer.value
         done = self.situation.history.last_done("link.rth_altitude")
         return None if done is None or done.value is None else done.value.value
@@ -204,7 +208,7 @@ class Context:
         if self._tried_plan is not None:
             return self._tried_plan
         piece = self.answers.get("pack.plan")
-        return piece.answer.plan if piece is not None and isinstance(piece.answer, ev.Planned) else None
+        return piece.answer.plan if piece is not None and isinstance(piece.answer, Planned) else None
 
     @property
     def flight_plan(self) -> FlightPlan:

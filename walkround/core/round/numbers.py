@@ -1,13 +1,12 @@
-"""Judging numbers: against the bands of a check, or by the rule it names."""
+"""Judging numbers that need the whole round, by the rule that a check names."""
 
 from collections.abc import Callable
-from typing import Literal
 
 from walkround.core.aircraft.traits import Trait
-from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, margin_of, measured
+from walkround.core.answers.number import Band, judge_band
+from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, volt
 from walkround.core.base.units import Measure, Quantity
-from walkround.core.checklist.check import Band
 from walkround.core.field.interference import judge_paced
 from walkround.core.field.site import judge_launch_circle
 from walkround.core.flight import return_to_home, rth_altitude
@@ -17,46 +16,6 @@ from walkround.core.packs.chemistry import CELLS
 from walkround.core.round import weather_rules
 from walkround.core.round.context import Context
 from walkround.core.sensors import satellites
-
-
-def half_width(band: Band) -> float | None:
-    """Half of what lies between the inner bounds of a band that has both, in its unit; else None.
-
-    A value in the middle is as far from biting as it can be. Source: definition of the margin in the design.
-    """
-    lows = [x for x in (band.ground_below, band.caution_below) if x is not None]
-    highs = [x for x in (band.caution_above, band.ground_above) if x is not None]
-    return (min(highs) - max(lows)) / 2 if lows and highs else None
-
-
-def judge_band(value: float, measure: Measure, label: str, band: Band, source: str = PRACTICE) -> Finding:
-    """Judge a number (in the measure's inside unit) against the bands of a check. Source: the check's own."""
-    shown = Quantity(value=value, measure=measure)
-    span = half_width(band)
-    low, high = band.low or "{value} is below {limit}.", band.high or "{value} is above {limit}."
-    tight: list[tuple[Level, float, float, Literal["max", "min"], str]] = []  # level, margin, limit, sense, words
-    bounds: tuple[tuple[float | None, Level, Literal["max", "min"], str], ...] = (
-        (band.ground_below, Level.GROUNDED, "min", low),
-        (band.caution_below, Level.CAUTION, "min", low),
-        (band.ground_above, Level.GROUNDED, "max", high),
-        (band.caution_above, Level.CAUTION, "max", high),
-    )
-    for bound, level, sense, words in bounds:
-        if bound is not None:
-            margin = margin_of(value, bound, sense, span)
-            tight.append((level if margin < 0 else Level.CLEAR, margin, bound, sense, words))
-    level, _, limit_value, sense, words = max(tight, key=lambda t: (t[0], -t[1]))
-    return measured(
-        label,
-        shown,
-        Quantity(value=limit_value, measure=measure),
-        sense=sense,
-        level=level,
-        span=span,
-        words={Level.CLEAR: band.good, Level.CAUTION: words if level else band.good, Level.GROUNDED: words},
-        remedy=band.remedy,
-        source=source,
-    )
 
 
 def _bands(value: float, context: Context) -> tuple[Finding, ...]:
@@ -70,7 +29,7 @@ def _bands(value: float, context: Context) -> tuple[Finding, ...]:
     return (judge_band(value, Measure.COUNT, "Rubber bands", band, "eight on a trainer; " + PRACTICE),)
 
 
-def _balance(value: float, context: Context) -> tuple[Finding, ...]:
+def _centre_of_gravity(value: float, context: Context) -> tuple[Finding, ...]:
     aircraft = context.situation.aircraft
     if aircraft.cg_min_mm is None or aircraft.cg_max_mm is None:
         return (
@@ -241,7 +200,7 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "bands": _bands,
     "receiver_voltage": _receiver_voltage,
     "alarm": _alarm,
-    "balance": _balance,
+    "cg": _centre_of_gravity,
     "rth_altitude": _rth_altitude,
 }
 """Rules for numbers, by the name a check gives. Source: each rule names its own."""

@@ -1,10 +1,11 @@
 """The plan: only the checks that apply today, each with the reason it is there, and the gates between them."""
 
+from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Quantity
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import AskChoice, Check, Frequency, Gate, Option, SafeState, Station
+from walkround.core.checklist.check import Check, Frequency, Gate, SafeState, Station
 from walkround.core.checklist.custom import CheckChange, checklist_of, rarer
 from walkround.core.checklist.history import Snag, SnagOn
 from walkround.core.checklist.library import CHECKS, GATES, SAFE_STATES

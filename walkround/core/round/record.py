@@ -8,12 +8,13 @@ from typing import Any
 
 from pydantic import Field
 
+from walkround.core.answers.tick import AskTick
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Units
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import AskTick, Check, Frequency, Phase, Station
+from walkround.core.checklist.check import Check, Frequency, Phase, Station
 from walkround.core.round.evidence import Evidence, current, live
 from walkround.core.round.plan import Plan, PlannedCheck, make_plan
 from walkround.core.round.situation import Situation

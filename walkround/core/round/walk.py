@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+from walkround.core.answers.kind import NOTE_CHARS, Answer
+from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
@@ -9,7 +11,7 @@ from walkround.core.base.value import Value
 from walkround.core.checklist.check import Gate, Phase, SafeState, Station
 from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Answers, Context
-from walkround.core.round.evidence import NOTE_CHARS, Answer, Evidence, Fault, Skipped, current, live
+from walkround.core.round.evidence import Evidence, current, live
 from walkround.core.round.judge import judge
 from walkround.core.round.plan import LeftOut, Plan, PlannedCheck, make_plan
 from walkround.core.round.situation import Situation

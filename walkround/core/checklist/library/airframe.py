@@ -4,9 +4,11 @@ from walkround.core.aircraft.aircraft import MULTIROTOR, WING, For, any_of, havi
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.number import AskNumber
+from walkround.core.answers.rotors import AskRotors
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskNumber, AskRotors, Risk, Station, Wording
 from walkround.core.checklist.check import Occasion as O
+from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import BROKEN, DAY, EVENT, ON_AIRCRAFT, CheckFactory
 

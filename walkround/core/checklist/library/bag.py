@@ -2,7 +2,8 @@
 
 from walkround.core.aircraft.aircraft import having
 from walkround.core.aircraft.traits import Trait as T
-from walkround.core.checklist.check import AskPacked, Risk, Station
+from walkround.core.answers.packed import AskPacked
+from walkround.core.checklist.check import Risk, Station
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, CheckFactory
 from walkround.core.packs import lithium

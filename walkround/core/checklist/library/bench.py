@@ -4,9 +4,12 @@ from walkround.core.aircraft.aircraft import For, any_of, having
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.choice import AskChoice, Option
+from walkround.core.answers.number import AskNumber, Band
+from walkround.core.answers.rotors import AskRotors
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskChoice, AskNumber, AskRotors, Band, Option, Risk, Station, Wording
+from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import BROKEN, DAY, EVENT, ON_AIRCRAFT, SEASON, CheckFactory
 from walkround.core.packs import lithium

@@ -4,8 +4,10 @@ from typing import Any
 
 from walkround.core.aircraft.aircraft import ANY, For
 from walkround.core.aircraft.parts import PartKind
+from walkround.core.answers.kind import Ask
+from walkround.core.answers.tick import AskTick
 from walkround.core.base.finding import PRACTICE
-from walkround.core.checklist.check import Ask, AskTick, Check, Frequency, Occasion, Phase, Station
+from walkround.core.checklist.check import Check, Frequency, Occasion, Phase, Station
 from walkround.core.checklist.history import EventKind, SnagOn
 
 LAUNCH, DAY, SEASON, EVENT = Frequency.LAUNCH, Frequency.DAY, Frequency.SEASON, Frequency.EVENT

@@ -4,8 +4,9 @@ from walkround.core.aircraft.aircraft import HELICOPTER, MULTIROTOR, having
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
-from walkround.core.checklist.check import AskControlDirections, Risk, Station, Wording
+from walkround.core.answers.control_directions import AskControlDirections
 from walkround.core.checklist.check import Occasion as O
+from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, CheckFactory
 

@@ -3,9 +3,10 @@
 from walkround.core.aircraft.aircraft import MULTIROTOR, WING, For, having
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.base.finding import OUR_CHOICE, Level
-from walkround.core.checklist.check import AskChoice, Option, Risk, Station, Wording
 from walkround.core.checklist.check import Occasion as O
+from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import (
     AFTER_LANDING,

@@ -4,9 +4,11 @@ from walkround.core.aircraft.aircraft import HELICOPTER, WING, For, any_of, havi
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.choice import AskChoice, Option
+from walkround.core.answers.number import AskNumber
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskChoice, AskNumber, Option, Station, Wording
+from walkround.core.checklist.check import Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, SEASON, CheckFactory
 from walkround.core.field.site import LaunchPlatform

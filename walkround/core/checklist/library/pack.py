@@ -4,9 +4,13 @@ from walkround.core.aircraft.aircraft import WING, any_of, having
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.cells import AskCells
+from walkround.core.answers.choice import AskChoice, Option
+from walkround.core.answers.flight import AskFlight
+from walkround.core.answers.number import AskNumber, Band
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskCells, AskChoice, AskFlight, AskNumber, Band, Option, Risk, Station
+from walkround.core.checklist.check import Risk, Station
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import (
     BROKEN,
@@ -144,6 +148,6 @@ CHECKS = (
           when=DAY, after=(E.NEW_BUILD, E.REPAIR, E.CRASH), applies=WING, part="wing",
           how="Pack in place, plug pulled. Fingertips under the wing; measure from the leading edge to where it hangs level.",
           why="Nose-heavy flies badly, tail-heavy flies once.",
-          ask=AskNumber(measure=Measure.MILLIMETRE, label="Behind the leading edge", low=0, high=2000, rule="balance"),
+          ask=AskNumber(measure=Measure.MILLIMETRE, label="Behind the leading edge", low=0, high=2000, rule="cg"),
           fault="It does not balance.", remedy="Move the pack, then measure again."),
 )

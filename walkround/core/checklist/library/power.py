@@ -2,9 +2,11 @@
 
 from walkround.core.aircraft.aircraft import MULTIROTOR, having
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.choice import AskChoice, Option
+from walkround.core.answers.timer import AskTimer
 from walkround.core.base.finding import Level
-from walkround.core.checklist.check import AskChoice, AskTimer, Option, Risk, Station, Wording
 from walkround.core.checklist.check import Occasion as O
+from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, CheckFactory
 

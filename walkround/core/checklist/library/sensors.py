@@ -3,9 +3,12 @@
 from walkround.core.aircraft.aircraft import For, having
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.choice import AskChoice, Option
+from walkround.core.answers.fix import AskFix
+from walkround.core.answers.number import AskNumber, Band
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskChoice, AskFix, AskNumber, Band, Option, Risk, Station, Wording
+from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, CheckFactory
 from walkround.core.field.site import LaunchPlatform

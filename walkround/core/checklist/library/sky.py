@@ -2,9 +2,12 @@
 
 from walkround.core.aircraft.aircraft import having
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.choice import AskChoice, Option
+from walkround.core.answers.number import AskNumber
+from walkround.core.answers.weather import AskWeather
 from walkround.core.base.finding import Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import AskChoice, AskNumber, AskWeather, Option, Station
+from walkround.core.checklist.check import Station
 from walkround.core.checklist.library.check_factory import DAY, CheckFactory
 
 check = CheckFactory(Station.SKY)
@@ -25,7 +28,7 @@ CHECKS = (
           ask=AskNumber(measure=Measure.SPEED, label="Strongest in a minute", low=0, high=75, rule="wind"),
           fault="The wind cannot be judged.", remedy="Wait and feel it for five minutes."),
     check("look", "Look all the way round the sky",
-          outdoors=True, adds="daylight",
+          outdoors=True, adds="light",
           how="Turn once: dark or towering cloud, curtains of rain, mist, lightning. Listen for thunder.",
           why="What comes is nearer than the report.",
           ask=AskChoice(options=(

@@ -1,0 +1,36 @@
+"""Control directions: stick by stick, what moves against what is shown."""
+
+from datetime import datetime
+from typing import ClassVar, Literal
+
+from pydantic import Field
+
+from walkround.core.aircraft.control_directions import SHOWN, StickSeen, judge_control_directions, stick_tests
+from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
+from walkround.core.base.finding import Finding
+
+
+class AskControlDirections(Ask):
+    """Stick by stick, what moves against what is shown."""
+
+    kind: Literal["control_directions"] = "control_directions"
+
+
+class ControlDirectionsSeen(Answer):
+    """What each stick movement really moved."""
+
+    opens_snag: ClassVar[bool] = True
+    kind: Literal["control_directions"] = "control_directions"
+    seen: tuple[StickSeen, ...] = Field(max_length=12)
+
+
+def _judge(question: Question, answer: ControlDirectionsSeen, case: Case, at: datetime) -> tuple[Finding, ...]:
+    return judge_control_directions(case.aircraft, answer.seen)
+
+
+def _example(question: Question, case: Case) -> ControlDirectionsSeen:
+    tests = stick_tests(case.aircraft)
+    return ControlDirectionsSeen(seen=tuple(StickSeen(stick=test.stick, result=SHOWN) for test in tests))
+
+
+KIND = AnswerKind(AskControlDirections, ControlDirectionsSeen, _judge, _example)

@@ -1,0 +1,36 @@
+"""A position fix: NMEA data of a receiver, pasted, as a file or from a device."""
+
+from datetime import datetime
+from typing import Literal
+
+from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
+from walkround.core.base.finding import Finding
+from walkround.core.sensors import satellites
+from walkround.core.sensors.nmea import Fix
+
+
+class AskFix(Ask):
+    """NMEA data of a receiver, pasted or as a file."""
+
+    kind: Literal["fix"] = "fix"
+
+
+class FixRead(Answer):
+    """A position fix as the receiver reported it."""
+
+    kind: Literal["fix"] = "fix"
+    fix: Fix
+
+
+def _judge(question: Question, answer: FixRead, case: Case, at: datetime) -> tuple[Finding, ...]:
+    return satellites.judge_fix(answer.fix, case.methods.satellites, case.site.position, at)
+
+
+def _example(question: Question, case: Case) -> FixRead:
+    fix = Fix(
+        satellites=14, hdop=0.8, pdop=1.4, quality=1, dimensions=3, speed_ms=0.0, position=case.site.position, nmea_lines=9
+    )  # fmt: skip
+    return FixRead(fix=fix)
+
+
+KIND = AnswerKind(AskFix, FixRead, _judge, _example)

@@ -1,0 +1,28 @@
+"""A tick: only a hand or an eye can know."""
+
+from datetime import datetime
+from typing import Literal
+
+from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.phrase import Phrase
+
+
+class AskTick(Ask):
+    """Only a hand or an eye can know."""
+
+    kind: Literal["tick"] = "tick"
+    ok: str = "Sound"
+
+
+class Passed(Answer):
+    """Looked at and sound."""
+
+    kind: Literal["passed"] = "passed"
+
+
+def _judge(question: Question, answer: Passed, case: Case, at: datetime) -> tuple[Finding, ...]:
+    return (Finding(name="Looked at", level=Level.CLEAR, reason=Phrase.of("Looked at and sound.")),)
+
+
+KIND = AnswerKind(AskTick, Passed, _judge, lambda question, case: Passed())

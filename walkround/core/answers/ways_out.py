@@ -1,0 +1,69 @@
+"""What may be said of any check instead of its own answer: a fault, or a reason to skip it; and taking an answer back."""
+
+from typing import Literal, Protocol
+
+from pydantic import Field
+
+from walkround.core.answers.kind import NOTE_CHARS, Answer, Question
+from walkround.core.base.finding import Finding, Level
+from walkround.core.base.phrase import Phrase
+
+
+class Fault(Answer):
+    """A fault was found; the note says what."""
+
+    kind: Literal["fault"] = "fault"
+    note: str = Field(default="", max_length=NOTE_CHARS)
+
+
+class Skipped(Answer):
+    """Not done, with the reason that stays on the record."""
+
+    kind: Literal["skipped"] = "skipped"
+    reason: str = Field(min_length=1, max_length=NOTE_CHARS)
+
+
+class Undone(Answer):
+    """Takes back an earlier piece of evidence."""
+
+    kind: Literal["undone"] = "undone"
+    of: int
+
+
+class Skippable(Question, Protocol):
+    """What a check says of its faults, and of being skipped."""
+
+    @property
+    def fault(self) -> str:
+        """What a fault means."""
+
+    @property
+    def grounds(self) -> bool:
+        """Whether a fault grounds."""
+
+    @property
+    def if_skipped(self) -> str:
+        """What takes its place when it is skipped."""
+
+
+def judge_way_out(check: Skippable, answer: Fault | Skipped) -> Finding:
+    """The finding of a fault, or of a check that was not done.
+
+    Source: a check not done is never a pass; common practice, no source.
+    """
+    if isinstance(answer, Fault):
+        words = f"{check.fault} {answer.note}".strip()
+        return Finding(
+            name="Fault", level=Level.GROUNDED, reason=Phrase(text=words), remedy=check.remedy, source=check.source
+        )
+    instead = f" Instead: {check.if_skipped}." if check.if_skipped else ""
+    grounds = check.grounds and not check.if_skipped
+    return Finding(
+        name="Skipped",
+        level=Level.GROUNDED if grounds else Level.CAUTION,
+        reason=Phrase(text=f"Not done: {answer.reason.rstrip('.')}.{instead}"),
+        remedy="Do this check; without it the verdict is Stay down."
+        if grounds
+        else "Do it if you still can; the reason stays on the record.",
+        source="a check not done is never a pass",
+    )
