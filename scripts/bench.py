@@ -43,6 +43,7 @@ from walkround.demo.scenario import MARKER, MEADOW
 from walkround.simulators.hours import SimulatedHours
 from walkround.store import hangar, imports, packs
 from walkround.store.book import Book
+from walkround.web.catalogue import PAGES
 
 ROOT = Path(__file__).parent.parent
 TIMES = 120
@@ -107,28 +108,8 @@ def server_times(server: Server) -> dict[str, list[float]]:
     caller = Caller(server)
     start = caller.ask("/rounds", {"aircraft": "1", "pack": "1", "site": "1"})
     base = start.headers["Location"]
-    paths = {
-        "A small file (the floor of this machine)": "/static/icon.svg",
-        "Today": "/",
-        "Walk page": f"{base}?check=pack.cells",
-        "Verdict": f"{base}/verdict",
-        "Logbook": "/logbook",
-        "Hangar": "/hangar",
-        "Field with its plan": "/fields/1",
-        "Airspace": "/fields/1/airspace",
-        "Crew brief": "/fields/1/brief",
-        "One aircraft": "/hangar/aircraft/1",
-        "Checks, all with why and why not": "/checks?aircraft=1",
-        "Methods, every effect": "/methods?aircraft=1",
-        "Field card": f"{base}/card",
-        "Bag": "/hangar/aircraft/1/bag",
-        "The box": "/packs",
-        "One pack with its history": "/packs/1",
-        "How long it flies": "/endurance?aircraft=1&pack=1",
-        "Charging plan": "/packs/charging",
-        "The hours ahead": "/ahead?aircraft=1",
-        "Coming home": "/fields/1/home?aircraft=1&height=60",
-    }
+    paths = {"A small file (the floor of this machine)": "/static/icon.svg"}
+    paths |= {name: path.format(round=base) for entry in PAGES for name, path in entry.measured}
     found = {name: [timed(lambda path=path: caller.ask(path)) for _ in range(TIMES)] for name, path in paths.items()}
     answered, seen = [], "0"
     for i in range(TIMES):

@@ -9,6 +9,7 @@ from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, PHONE, Server
+from walkround.web.catalogue import PAGES
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -64,7 +65,8 @@ def shoot(page: Page, name: str, *, whole: bool = False) -> None:
 
 def laptop(page: Page, base: str) -> str:
     """The pictures of the laptop; returns the round's address."""
-    page.goto(base)
+    pictures = dict(entry.picture for entry in PAGES if entry.picture)
+    page.goto(base + pictures.pop("today"))
     shoot(page, "today")
     round_ = start(page, base, "Sandpiper")
     some_answers(page, round_)
@@ -74,20 +76,7 @@ def laptop(page: Page, base: str) -> str:
     page.click("button:has-text('Take these')")
     page.wait_for_selector(".check.is-caution")
     shoot(page, "walk")
-    page.goto(f"{base}/rounds/1/verdict")
-    shoot(page, "verdict-signed")
-    for name, path in (
-        ("aircraft", "/hangar/aircraft/new/twin"),
-        ("checks", "/checks?aircraft=2"),
-        ("field", "/fields/1?sel=m3&from=18:10&minutes=60"),
-        ("airspace", "/fields/2/airspace"),
-        ("home", "/fields/2/home?aircraft=1&height=60"),
-        ("ahead", "/ahead?aircraft=1"),
-        ("box", "/packs"),
-        ("pack", "/packs/1"),
-        ("endurance", "/endurance?aircraft=1&pack=1&work_min=4&hover_min=0.5&out_m=300&height_m=45"),
-        ("charging", "/packs/charging"),
-    ):
+    for name, path in pictures.items():
         page.goto(base + path)
         shoot(page, name)
     drawn(page, base)

@@ -6,6 +6,7 @@ import time
 from playwright.sync_api import Page, expect
 
 from tests.browser.support import PHONE, BrowserCase
+from walkround.web.catalogue import PAGES
 
 
 class Laptop(BrowserCase):
@@ -280,52 +281,11 @@ class Phone(BrowserCase):
     def test_nothing_is_wider_than_the_screen_and_targets_are_large(self) -> None:
         page = self.page(PHONE)
         base = self.start_round(page)
-        paths = [base, f"{base}?check=pack.cells", f"{base}?check=sky.weather", f"{base}/verdict"]
-        paths += [
-            f"{base}?check=airframe.propeller_side",
-            f"{base}?check=bag.first_pass",
-            f"{base}/card",
-            f"{base}/entry",
-        ]
-        paths += [
-            self.server.base + p
-            for p in (
-                "/",
-                "/hangar",
-                "/hangar/aircraft/1",
-                "/hangar/aircraft/new",
-                "/hangar/aircraft/new/twin",
-                "/hangar/aircraft/1/bag",
-                "/hangar/aircraft/1/parts",
-                "/hangar/aircraft/1/card",
-                "/checks",
-                "/checks/airframe.shell",
-                "/checks/new",
-                "/methods",
-                "/fields/1",
-                "/fields/1?sel=m1",
-                "/fields/1/airspace",
-                "/fields/1/brief",
-                "/fields/1/details",
-                "/fields/1/home",
-                "/ahead",
-                "/packs",
-                "/packs?aircraft=2",
-                "/packs/1",
-                "/packs/5",
-                "/packs/4/read",
-                "/packs/4/look",
-                "/packs/charging",
-                "/packs/table",
-                "/endurance?pack=1",
-                "/snags",
-                "/logbook",
-                "/settings",
-                "/devices",
-            )
-        ]
+        wing = self.start_round(page, "Haymaker").removeprefix(self.server.base)
+        here = base.removeprefix(self.server.base)
+        paths = [example.format(round=here, wing=wing) for entry in PAGES for example in entry.examples]
         for path in paths:
-            page.goto(path)
+            page.goto(self.server.base + path)
             with self.subTest(path):
                 self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
                 small = page.evaluate(

@@ -12,7 +12,7 @@ from typing import Any
 
 from tests.support import WebCase
 from walkround.store.models import AircraftRow, PackRow, RoundRow, SiteRow
-from walkround.web.app import PAGES
+from walkround.web.app import everything
 from walkround.web.security import MAX_BODY_BYTES
 
 REQUESTS = int(os.environ.get("WALKROUND_FUZZ", "1200"))
@@ -38,8 +38,7 @@ class Hostile(WebCase):
         self.rounds = [self.start(), self.signed()]
         self.routes = [
             (method, route.path, sorted(set(re.findall(r"{(\w+)}", route.path))))
-            for module in PAGES
-            for route in module.router.routes
+            for route in everything().routes
             for method in sorted(route.methods & {"GET", "POST"})
         ]
         self.fields = self.found_fields()

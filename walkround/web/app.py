@@ -1,55 +1,25 @@
 """The application: its context, routers, middleware."""
 
+import pkgutil
 from collections.abc import Callable
 from datetime import datetime
+from importlib import import_module
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import APIRouter, FastAPI
 from starlette.middleware import Middleware
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import Response
+from starlette.routing import BaseRoute
 from starlette.staticfiles import StaticFiles
 from starlette.types import Scope
 
+from walkround import web
 from walkround.store.book import Book
-from walkround.web import (
-    ahead,
-    airspace,
-    bag,
-    brief,
-    cards,
-    charging,
-    checks,
-    devices,
-    endurance,
-    errors,
-    field_editor,
-    fields,
-    flights,
-    hangar,
-    home,
-    logbook,
-    methods,
-    packs,
-    parts,
-    readings,
-    rounds,
-    settings,
-    sign_in,
-    snags,
-    tables,
-    today,
-    verdicts,
-)
+from walkround.web import errors
 from walkround.web.app_context import AppContext, utc_now
 from walkround.web.security import Passphrase, SecurityMiddleware
 
-PAGES = (
-    today, ahead, rounds, cards, verdicts, flights, logbook, hangar, parts, bag, charging, tables, packs,
-    readings, endurance, home, fields, field_editor, airspace, brief, snags, checks, methods,
-    settings, devices, sign_in,
-)  # fmt: skip
-"""Every module that answers addresses; the first that matches an address answers it."""
 STATIC = Path(__file__).parent / "static"
 
 
@@ -61,6 +31,20 @@ class CachedStatic(StaticFiles):
         response = await super().get_response(path, scope)
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
+
+
+def everything() -> APIRouter:
+    """Every address: the ``router`` of each module beside this one. Those that are written out are tried before those with
+    something to fill in."""
+    modules = [import_module(f"{web.__name__}.{found.name}") for found in pkgutil.iter_modules(web.__path__)]
+    routers = [found for module in modules if isinstance(found := getattr(module, "router", None), APIRouter)]
+    whole = APIRouter()
+    whole.routes = sorted((route for router in routers for route in router.routes), key=_exact_first)
+    return whole
+
+
+def _exact_first(route: BaseRoute) -> list[bool]:
+    return [part.startswith("{") for part in str(getattr(route, "path", "")).split("/")]
 
 
 def create_app(
@@ -93,7 +77,6 @@ def create_app(
     app.state.paths = {}
     app.state.tables = {}
     errors.install(app)
-    for module in PAGES:
-        app.include_router(module.router)
+    app.include_router(everything())
     app.mount("/static", CachedStatic(directory=STATIC), name="static")
     return app

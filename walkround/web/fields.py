@@ -39,6 +39,12 @@ def _form(request: Request, settings: Settings, site: Site, status: int = 200, *
     )
 
 
+@router.get("/fields", name="fields")
+def index(request: Request, ctx: AppContextDep) -> Response:
+    """Every field."""
+    return page(request, "fields/index.html", ctx.settings(), sites=hangar.everything(Site))
+
+
 @router.get("/fields/new", name="new_field")
 def new(request: Request, ctx: AppContextDep) -> Response:
     """A new field."""

@@ -14,7 +14,6 @@ from walkround.core.base.units import Measure
 from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file, schema, text_of
 from walkround.core.checklist.history import REPORTABLE, EventKind, SnagOn
 from walkround.core.checklist.library import CHECKS
-from walkround.core.field.site import Site
 from walkround.core.packs.upkeep import grounding
 from walkround.store import hangar, parts
 from walkround.store import packs as store_packs
@@ -35,7 +34,7 @@ MAX_FILE_BYTES = 400_000
 
 @router.get("/hangar", name="hangar")
 def show(request: Request, ctx: AppContextDep) -> Response:
-    """Everything the pilot owns, and the fields."""
+    """Every aircraft, and in short the packs and the snags."""
     aircraft = hangar.everything(Aircraft, retired=True)
     snagged, now = store_snags.grounded_packs(), ctx.now()
     known_packs = store_packs.known_packs(now)
@@ -51,7 +50,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
         aircraft=[(a, place(a, (110, 78), 100, 70)) for a in aircraft],
         packs=len(known_packs),
         down=len(known_packs) - len(may_fly),
-        sites=hangar.everything(Site),
+        open_snags=len(store_snags.all_open()),
         snags=store_snags.open_counts(),
     )
 

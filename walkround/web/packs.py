@@ -123,7 +123,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
     live = [(line.pack, line.known, line.held) for line in lines if line.pack.use is PackUse.FLIGHT]
     return page(
         request,
-        "packs/box.html",
+        "packs/list.html",
         settings,
         lines=lines[(at - 1) * A_PAGE : at * A_PAGE],
         count=len(lines),

@@ -20,6 +20,7 @@ from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure, Quantity, Units, unit_of
 from walkround.store.export import file_name
 from walkround.store.settings import Settings
+from walkround.web.catalogue import BY_TEMPLATE, NO_PAGE, Place
 from walkround.web.drawings.bars import bar, spare_words
 from walkround.web.forms import typed_text
 from walkround.web.stale import revision
@@ -129,6 +130,7 @@ templates.env.filters |= {
 }
 templates.env.globals |= {
     "path": _path,
+    "places": tuple(Place),
     "version": VERSION,
     "see_also": SEE,
     "revision": revision,
@@ -144,10 +146,11 @@ def page(request: Request, name: str, settings: Settings | None = None, status: 
     """Render a template with the pilot's settings at hand."""
     settings = settings or Settings()
     units: Units = settings.units
+    entry = BY_TEMPLATE.get(name, NO_PAGE)
     return templates.TemplateResponse(
         request,
         name,
-        {"settings": settings, "units": units, "errors": {}, "offers": {}, "typed": {}, **context},
+        {"settings": settings, "units": units, "errors": {}, "offers": {}, "typed": {}, "entry": entry, **context},
         status_code=status,
     )
 

@@ -1,0 +1,50 @@
+"""The catalogue of pages: every page is in it, under the right place and title, and everything it names is there."""
+
+import re
+from pathlib import Path
+
+from tests.support import WebCase
+from walkround.web import pages
+from walkround.web.app import everything
+from walkround.web.catalogue import PAGES, Place
+
+FRAGMENTS_AND_FILES = {
+    "record_json", "snag_photo", "logbook_csv", "authority", "readings_csv", "export_aircraft", "schema", "plan_geojson",
+    "plan_gpx", "better_spot", "export_list",
+}  # fmt: skip
+"""Addresses that answer with a file, or with a part of a page."""
+STATIC = Path(pages.__file__).parent / "static"
+
+
+class Catalogue(WebCase):
+    def test_every_page_is_in_it_once(self) -> None:
+        names = [route.name for route in everything().routes if "GET" in route.methods]  # type: ignore[attr-defined]
+        listed = [name for page in PAGES for name in page.routes]
+        self.assertEqual(sorted(names), sorted([*listed, *FRAGMENTS_AND_FILES]))
+        self.assertEqual(len({page.template for page in PAGES}), len(PAGES))
+
+    def test_every_whole_template_is_in_it(self) -> None:
+        folder = Path(pages.__file__).parent / "templates"
+        whole = {
+            path.relative_to(folder).as_posix()
+            for path in folder.rglob("*.html")
+            if '{% extends "base.html" %}' in path.read_text()
+        }
+        self.assertEqual(whole, {page.template for page in PAGES})
+
+    def test_each_has_its_title_and_its_place(self) -> None:
+        number = self.start()
+        icons = set(re.findall(r'<symbol id="([\w-]+)"', (STATIC / "icons.svg").read_text()))
+        for page in PAGES:
+            for example in page.examples:
+                text = self.client.get(example.format(round=f"/rounds/{number}", wing=f"/rounds/{number}")).text
+                with self.subTest(example):
+                    self.assertRegex(text, r"<title>[^<]+ · Walk Round</title>")
+                    here = re.findall(r'href="([^"]+)" aria-current="page">\s*<svg', text)
+                    wanted = [] if page.place is None else ["/" if page.place is Place.TODAY else f"/{page.place.value}"]
+                    self.assertEqual(here, wanted)
+                    self.assertEqual(set(re.findall(r"icons\.svg#([\w-]+)", text)) - icons, set())
+
+    def test_the_places_are_pages(self) -> None:
+        first = {page.routes[0] for page in PAGES if page.routes}
+        self.assertEqual({place.value for place in Place} - first, set())

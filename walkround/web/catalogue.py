@@ -1,0 +1,116 @@
+"""The pages: one table that navigation, titles, accessibility, phone, query count, benchmark and screenshots read.
+
+A page is listed once, by its template; a test fails for a page that is not here.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Place(StrEnum):
+    """The six places of the navigation: the name of its first page, and of its icon."""
+
+    TODAY = "today"
+    HANGAR = "hangar"
+    FIELDS = "fields"
+    PACKS = "packs"
+    LOGBOOK = "logbook"
+    SETTINGS = "settings"
+
+    @property
+    def words(self) -> str:
+        """What it is called."""
+        return self.value.capitalize()
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """One page: its template, its title, the place it belongs to, and the names of the addresses that answer with it.
+
+    ``examples``: addresses in the demo, ``{round}`` being a round in progress and ``{wing}`` one of a fixed wing; the first
+    is the usual one. ``queries``: questions to the book that the first may ask at most, 0 where none are counted.
+    ``measured``: addresses for the benchmark by their names there; ``picture``: the name of its screenshot and its address.
+    """
+
+    template: str
+    title: str
+    place: Place | None
+    routes: tuple[str, ...]
+    examples: tuple[str, ...]
+    queries: int = 0
+    measured: tuple[tuple[str, str], ...] = ()
+    picture: tuple[str, str] | None = None
+
+
+PAGES = (
+    Page("today/page.html", "Today", Place.TODAY, ("today",), ("/", "/?aircraft=2&pack=4"), 25,
+         measured=(("Today", "/"),), picture=("today", "/")),
+    Page("ahead/page.html", "The hours ahead", Place.TODAY, ("ahead",), ("/ahead", "/ahead?aircraft=1"), 38,
+         measured=(("The hours ahead", "/ahead?aircraft=1"),), picture=("ahead", "/ahead?aircraft=1")),
+    Page("rounds/walk.html", "Walk round", None, ("walk",),
+         ("{round}", "{round}?check=pack.cells", "{round}?check=sky.weather", "{round}?check=airframe.propellers",
+          "{round}?check=power.aircraft_on", "{round}?check=power.still_long", "{round}?check=field.people",
+          "{round}?check=sensors.satellites", "{round}?check=first.hover", "{round}?check=airframe.propeller_side",
+          "{round}?check=bag.first_pass", "{round}?check=pack.plan", "{round}?check=pack.body",
+          "{round}?check=bench.packs_ready", "{wing}?check=controls.surfaces"), 9,
+         measured=(("Walk page", "{round}?check=pack.cells"),)),
+    Page("cards/card.html", "Paper checklist", Place.HANGAR, ("card", "master_card"),
+         ("{round}/card", "/hangar/aircraft/3/card"), 9, measured=(("Field card", "{round}/card"),)),
+    Page("cards/entry.html", "Enter a card", Place.TODAY, ("entry",), ("{round}/entry",), 9),
+    Page("verdicts/page.html", "Verdict", None, ("verdict",), ("/rounds/1/verdict", "{round}/verdict"), 7,
+         measured=(("Verdict", "{round}/verdict"),), picture=("verdict-signed", "/rounds/1/verdict")),
+    Page("flights/page.html", "Flight", None, ("flight",), ("/rounds/1/flight",), 6),
+    Page("hangar/page.html", "Hangar", Place.HANGAR, ("hangar",), ("/hangar",), 8, measured=(("Hangar", "/hangar"),)),
+    Page("hangar/choose.html", "Add an aircraft", Place.HANGAR, ("choose_aircraft",), ("/hangar/aircraft/new",), 2),
+    Page("hangar/aircraft.html", "Aircraft", Place.HANGAR, ("aircraft", "new_aircraft"),
+         ("/hangar/aircraft/1", "/hangar/aircraft/2", "/hangar/aircraft/new/camera-quad", "/hangar/aircraft/new/twin"), 7,
+         measured=(("One aircraft", "/hangar/aircraft/1"),), picture=("aircraft", "/hangar/aircraft/new/twin")),
+    Page("bag/page.html", "Bag", Place.HANGAR, ("bag",), ("/hangar/aircraft/1/bag",), 3,
+         measured=(("Bag", "/hangar/aircraft/1/bag"),)),
+    Page("parts/page.html", "Parts", Place.HANGAR, ("parts",), ("/hangar/aircraft/1/parts",), 4),
+    Page("snags/page.html", "Snags", Place.HANGAR, ("snags",), ("/snags",), 7),
+    Page("fields/index.html", "Fields", Place.FIELDS, ("fields",), ("/fields",), 3),
+    Page("fields/page.html", "Field", Place.FIELDS, ("field",),
+         ("/fields/1", "/fields/1?sel=m1", "/fields/1?sel=flight_area"), 31, measured=(("Field with its plan", "/fields/1"),),
+         picture=("field", "/fields/1?sel=m3&from=18:10&minutes=60")),
+    Page("fields/details.html", "Field", Place.FIELDS, ("field_details", "new_field"),
+         ("/fields/1/details", "/fields/new"), 3),
+    Page("airspace/page.html", "Airspace", Place.FIELDS, ("airspace",), ("/fields/1/airspace",), 31,
+         measured=(("Airspace", "/fields/1/airspace"),), picture=("airspace", "/fields/2/airspace")),
+    Page("brief/page.html", "Crew brief", Place.FIELDS, ("brief",), ("/fields/1/brief",), 26,
+         measured=(("Crew brief", "/fields/1/brief"),)),
+    Page("home/page.html", "Coming home", Place.FIELDS, ("home",), ("/fields/1/home", "/fields/2/home?height=22"), 32,
+         measured=(("Coming home", "/fields/1/home?aircraft=1&height=60"),),
+         picture=("home", "/fields/2/home?aircraft=1&height=60")),
+    Page("packs/list.html", "Packs", Place.PACKS, ("packs",), ("/packs", "/packs?aircraft=2"), 9,
+         measured=(("All packs", "/packs"),), picture=("packs", "/packs")),
+    Page("packs/page.html", "Pack", Place.PACKS, ("pack", "new_pack"),
+         ("/packs/1", "/packs/5", "/packs/7", "/packs/new"), 12,
+         measured=(("One pack with its history", "/packs/1"),), picture=("pack", "/packs/1")),
+    Page("readings/page.html", "Read a pack", Place.PACKS, ("read_pack",), ("/packs/1/read", "/packs/4/read"), 3),
+    Page("readings/look.html", "Inspect a pack", Place.PACKS, ("look_pack",), ("/packs/4/look",), 3),
+    Page("charging/page.html", "Charging plan", Place.PACKS, ("charging",), ("/packs/charging",), 7,
+         measured=(("Charging plan", "/packs/charging"),), picture=("charging", "/packs/charging")),
+    Page("tables/page.html", "Take a table", Place.PACKS, ("tables",), ("/packs/table",), 2),
+    Page("tables/table.html", "Take a table", Place.PACKS, ("table",), ()),
+    Page("endurance/page.html", "How long it flies", Place.PACKS, ("endurance",),
+         ("/endurance", "/endurance?pack=1", "/endurance?pack=4"), 34,
+         measured=(("How long it flies", "/endurance?aircraft=1&pack=1"),),
+         picture=("endurance", "/endurance?aircraft=1&pack=1&work_min=4&hover_min=0.5&out_m=300&height_m=45")),
+    Page("logbook/page.html", "Logbook", Place.LOGBOOK, ("logbook",), ("/logbook",), 5,
+         measured=(("Logbook", "/logbook"),)),
+    Page("settings/page.html", "Settings", Place.SETTINGS, ("settings",), ("/settings",), 2),
+    Page("methods/page.html", "Methods", Place.SETTINGS, ("methods",), ("/methods", "/methods?aircraft=1"), 24,
+         measured=(("Methods, every effect", "/methods?aircraft=1"),)),
+    Page("checks/page.html", "Checks", Place.SETTINGS, ("checks",), ("/checks", "/checks?aircraft=4"), 24,
+         measured=(("Checks, all with why and why not", "/checks?aircraft=1"),), picture=("checks", "/checks?aircraft=2")),
+    Page("checks/check.html", "Check", Place.SETTINGS, ("check",), ("/checks/airframe.shell",), 24),
+    Page("checks/new.html", "A check of your own", Place.SETTINGS, ("new_check",), ("/checks/new",), 2),
+    Page("devices/page.html", "Devices", Place.SETTINGS, ("devices",), ("/devices",), 2),
+    Page("sign_in/page.html", "Sign in", None, ("sign_in",), ("/sign-in",)),
+    Page("error.html", "Not found", None, (), ("/nowhere",)),
+)  # fmt: skip
+"""Every page, once."""
+BY_TEMPLATE = {page.template: page for page in PAGES}
+NO_PAGE = Page("", "Walk Round", None, (), ())
+"""For fragments of a page."""
