@@ -1,5 +1,6 @@
 """Rounds in the book: answers, conflicts, undo with what follows from it, signing."""
 
+from dataclasses import replace
 from datetime import timedelta
 from unittest import mock
 
@@ -285,9 +286,9 @@ class Signing(RoundCase):
         def other(situation):  # type: ignore[no-untyped-def]
             plan = make_plan(situation)
             words = {"title": "Something else", "how": "Otherwise", "why": "So", "grounds": False}
-            return plan.model_copy(update={"checks": tuple(
-                p.model_copy(update={"check": p.check.model_copy(update=words)}) for p in plan.checks if p.check.id != "airframe.screws"
-            )})  # fmt: skip
+            return replace(plan, checks=tuple(
+                replace(p, check=p.check.model_copy(update=words)) for p in plan.checks if p.check.id != "airframe.screws"
+            ))  # fmt: skip
 
         with mock.patch("walkround.core.round.record.make_plan", other):
             shown = rounds.load(

@@ -41,7 +41,9 @@ class Catalogue(WebCase):
                 with self.subTest(example):
                     self.assertRegex(text, r"<title>[^<]+ · Walk Round</title>")
                     here = re.findall(r'href="([^"]+)" aria-current="page">\s*<svg', text)
-                    wanted = [] if page.place is None else ["/" if page.place is Place.TODAY else f"/{page.place.value}"]
+                    wanted = (
+                        [] if page.place is None else ["/" if page.place is Place.TODAY else f"/{page.place.value}"]
+                    )
                     self.assertEqual(here, wanted)
                     self.assertEqual(set(re.findall(r"icons\.svg#([\w-]+)", text)) - icons, set())
 

@@ -96,7 +96,7 @@ def flown(pack_id: int, until: datetime = _EVER) -> list[Flown]:
         .tuples()
     )
     return [
-        Flown.model_construct(at=at, minutes=minutes or 0.0, left_percent=percent, left_v=volts)
+        Flown(at=at, minutes=minutes or 0.0, left_percent=percent, left_v=volts)
         for at, minutes, percent, volts in rows
     ]
 
@@ -338,7 +338,7 @@ def uses(aircraft_id: int) -> tuple[Use, ...]:
         pack = packs.get(pack_id)
         if pack is None:
             pack = packs[pack_id] = hangar.pack_of((pack_id, label, spec, False))
-        left = left_in(pack, Flown.model_construct(at=None, minutes=minutes, left_percent=percent, left_v=volts))
+        left = left_in(pack, percent, volts)
         held = None
         if read[0] is not None and (last is None or read[2] > last):
             held = from_reading(_reading(tuple(read)), pack)

@@ -1,6 +1,7 @@
 """Zones of airspace: kept in sets, found by place through an index over their boxes."""
 
 import math
+from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
 
@@ -8,7 +9,6 @@ from walkround.core.airspace.reading import ZoneFile
 from walkround.core.airspace.rules import NEAR_M, Airspace
 from walkround.core.airspace.zone import METRES_A_DEGREE, Zone, nearby
 from walkround.core.base.geodesy import Position
-from walkround.core.base.value import Value
 from walkround.core.field.site import Site
 from walkround.store.models import ZoneBoxRow, ZoneRow, ZoneSetRow
 
@@ -17,7 +17,8 @@ MOST_NEAR = 200
 """So many zones near one field are looked at; more than that is no field. Source: our choice."""
 
 
-class ZoneSet(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ZoneSet:
     """A set of zones as listed: when it was read and what time it speaks of, aware; how many zones it holds."""
 
     id: int

@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -142,13 +143,11 @@ class Judged(unittest.TestCase):
             ((-8, 25, 30), Level.CAUTION, "Watch the charge"),
         )  # fmt: skip
         for left, level, remedy in rows:
-            found = judge_flight(asked.model_copy(update={"left": left}), grounds_half=False)[1]
+            found = judge_flight(replace(asked, left=left), grounds_half=False)[1]
             self.assertEqual(found.level, level)
             self.assertTrue(found.remedy.startswith(remedy))
             self.assertAlmostEqual(found.margin, (left[1] - 20) / 80)
-        self.assertIn(
-            "it may be 0 %", said(judge_flight(asked.model_copy(update={"left": (-8, 25, 30)}), grounds_half=False)[1])
-        )
+        self.assertIn("it may be 0 %", said(judge_flight(replace(asked, left=(-8, 25, 30)), grounds_half=False)[1]))
 
     def test_an_empty_plan_is_refused(self) -> None:
         with self.assertRaisesRegex(InputError, "at least a minute"):

@@ -3,6 +3,7 @@
 import cmath
 import math
 import unittest
+from dataclasses import replace
 
 from hypothesis import assume, given
 from hypothesis import strategies as st
@@ -171,15 +172,15 @@ class Ways(unittest.TestCase):
     def test_a_bearing_without_a_direction_is_flown_on_the_nose(self) -> None:
         """And a direction without a bearing; a wind that varies over a sector has no direction either."""
         weather = dry_weather(wind_ms=4).model_copy(update={"wind_from_deg": 180.0})
-        tail = way_home(trip(weather), FAR.model_copy(update={"bearing_deg": 180.0}), 30)
-        nose = way_home(trip(weather), FAR.model_copy(update={"bearing_deg": 0.0}), 30)
+        tail = way_home(trip(weather), replace(FAR, bearing_deg=180.0), 30)
+        nose = way_home(trip(weather), replace(FAR, bearing_deg=0.0), 30)
         self.assertLess(nose.ground_ms / nose.air_ms, 1)
         self.assertGreater(nose.ground_ms, 0)
         for case, place in (
-            (weather.model_copy(update={"wind_from_deg": None}), FAR.model_copy(update={"bearing_deg": 180.0})),
+            (weather.model_copy(update={"wind_from_deg": None}), replace(FAR, bearing_deg=180.0)),
             (
                 weather.model_copy(update={"wind_sector_deg": (150.0, 210.0)}),
-                FAR.model_copy(update={"bearing_deg": 180.0}),
+                replace(FAR, bearing_deg=180.0),
             ),
             (weather, FAR),
         ):
@@ -194,7 +195,7 @@ class Ways(unittest.TestCase):
         """Wind from the north: from the north it comes home with it, from the south against it."""
         weather = dry_weather(wind_ms=6).model_copy(update={"wind_from_deg": 0.0})
         grounds = [
-            way_home(trip(weather, OPEN, QUAD, KNOWN), FAR.model_copy(update={"bearing_deg": b}), 40).ground_ms
+            way_home(trip(weather, OPEN, QUAD, KNOWN), replace(FAR, bearing_deg=b), 40).ground_ms
             for b in (0.0, 90.0, 180.0)
         ]
         self.assertEqual(grounds, sorted(grounds, reverse=True))
@@ -302,13 +303,11 @@ class Heights(unittest.TestCase):
             (5, best.height_m, False),
             (5, best.height_m + 0.1, True),
         ):
-            dear = found.way.model_copy(
-                update={"climb_percent": cost + more, "back_percent": 0.0, "descent_percent": 0.0}
-            )
-            given_ = found.model_copy(update={"way": dear})
+            dear = replace(found.way, climb_percent=cost + more, back_percent=0.0, descent_percent=0.0)
+            given_ = replace(found, way=dear)
             self.assertEqual(bool(judge_cost(given_, setting_m=setting_m)), spoken, (more, setting_m))
-        for lost in ({"cheapest": None}, {"way": found.way.model_copy(update={"ground_ms": 0.0})}):
-            self.assertEqual(judge_cost(found.model_copy(update=lost), setting_m=115), ())
+        for lost in ({"cheapest": None}, {"way": replace(found.way, ground_ms=0.0)}):
+            self.assertEqual(judge_cost(replace(found, **lost), setting_m=115), ())
         (words,) = judge_cost(found, setting_m=115)
         self.assertIn(f"from {best.height_m:.0f} m", said(words))
 
@@ -329,7 +328,7 @@ class Turning(unittest.TestCase):
 
     def test_the_charge_by_hand(self) -> None:
         """The way home at the low end of today's minutes, and the reserve, rounded up; more than a full pack is none."""
-        way = way_home(trip(dry_weather(wind_ms=4)), FAR.model_copy(update={"distance_m": 400.0}), 40)
+        way = way_home(trip(dry_weather(wind_ms=4)), replace(FAR, distance_m=400.0), 40)
         charge = LIMITS.reserve_percent + way.percent * KNOWN.today.mid / KNOWN.today.low
         self.assertEqual(self.turns()[-1].percent, math.ceil(charge))
         self.assertEqual([t.distance_m for t in self.turns()], [50, 100, 200, 400])

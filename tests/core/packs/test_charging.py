@@ -2,6 +2,7 @@
 
 import random
 import unittest
+from dataclasses import replace
 from itertools import permutations, product
 from unittest import mock
 
@@ -116,7 +117,7 @@ class Parallel(unittest.TestCase):
             ("watched", request(2, state=PackState.WATCH), False),
             ("smart", request(2, smart=True), False),
             ("twice the size", request(2, capacity_mah=8000), False),
-            ("read apart", request(2).model_copy(update={"rest_v": 3.9}), False),
+            ("read apart", replace(request(2), rest_v=3.9), False),
         )
         for name, other, fits in rows:
             with self.subTest(name):
@@ -162,14 +163,14 @@ class Parallel(unittest.TestCase):
         for state, rate_c, amps in (
             (PackState.WATCH, 2, 3.5), (PackState.WATCH, 0.5, 1.75), (PackState.IN_SERVICE, 2, 7.0),
         ):  # fmt: skip
-            pack = request(1, state=state).model_copy(update={"rate_c": rate_c})
+            pack = replace(request(1, state=state), rate_c=rate_c)
             self.assertAlmostEqual(job_of([pack], wide).current_a, amps)
 
     def test_edges_of_what_goes_together(self) -> None:
         """0.05 V apart, and half as large again: our choice."""
-        one = request(1).model_copy(update={"rest_v": 3.75})
+        one = replace(request(1), rest_v=3.75)
         for volts, fits in ((3.80, True), (3.8001, False), (3.70, True), (3.69, False)):
-            self.assertIs(together(one, request(2).model_copy(update={"rest_v": volts})), fits, volts)
+            self.assertIs(together(one, replace(request(2), rest_v=volts)), fits, volts)
         for mah, fits in ((5250, True), (5251, False)):
             self.assertIs(together(request(1), request(2, capacity_mah=mah)), fits)
 

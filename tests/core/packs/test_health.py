@@ -1,6 +1,7 @@
 """How a pack ages: capacity from what was put back, resistance at one temperature, and what is said when."""
 
 import unittest
+from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
@@ -82,11 +83,14 @@ class Capacity(unittest.TestCase):
             self.assertEqual(len(capacities(PACK, [short], [flight])), counts, percent)
         # left by volts: 3.7 V a cell ten minutes after the flight, a range of its own
         by_volts = Flown(at=flight.at, minutes=8, left_v=11.1)
-        ours, theirs = left_in(PACK, by_volts), from_volts(3.7, PACK.chemistry, after=After.FLIGHT, since_min=10)
+        ours, theirs = (
+            left_in(PACK, by_volts.left_percent, by_volts.left_v),
+            from_volts(3.7, PACK.chemistry, after=After.FLIGHT, since_min=10),
+        )
         assert ours is not None
         self.assertAlmostEqual(ours.mid, theirs.mid)
         self.assertAlmostEqual(ours.high, theirs.high)
-        self.assertIsNone(left_in(PACK, Flown(at=flight.at, minutes=8)))
+        self.assertIsNone(left_in(PACK, None, None))
 
     def test_a_charge_at_the_moment_of_a_reading_and_a_charge_before(self) -> None:
         """The newest word before the charge counts, one at its very moment too; a charge alone says nothing of what it found."""
@@ -139,7 +143,7 @@ class SeriesOfValues(unittest.TestCase):
         self.assertEqual(aged.state_of_health(PACK), 0.5)
         self.assertEqual(aged.resistance_times(), 1.5)
         for few in ({"count": 3}, {"first": None}, {"first": 0.0}, {"latest": None}):
-            less = aged.resistance.model_copy(update=few)
+            less = replace(aged.resistance, **few)
             self.assertIsNone(Health(resistance=less).resistance_times(), few)
 
     def test_each_series_from_what_was_read(self) -> None:

@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -114,7 +115,7 @@ class Rating(unittest.TestCase):
         base = under_load(PACK.model_copy(update={"c_rate": 30}), power_w=30, charge_percent=80, temperature_c=25)
         rows = ((66.0, 66.0, False), (66.1, 66.0, True), (66.0, None, False), (1.0, 66.0, False))
         for full_a, rated_a, over in rows:
-            self.assertIs(base.model_copy(update={"full_a": full_a, "rated_a": rated_a}).over_rated, over)
+            self.assertIs(replace(base, full_a=full_a, rated_a=rated_a).over_rated, over)
         self.assertFalse(base.measured)
         self.assertTrue(under_load(PACK, power_w=30, charge_percent=80, temperature_c=25, measured_mohm=5).measured)
 

@@ -1,6 +1,7 @@
 """What is known of a pack in short: the newest word on each thing, and for how long it says something."""
 
 import unittest
+from dataclasses import replace
 from datetime import timedelta
 
 from tests.support import NOW, PACK
@@ -81,9 +82,7 @@ class Newest(unittest.TestCase):
         self.assertAlmostEqual(found.state_of_health, 3000 / 3500)
         self.assertAlmostEqual(found.capacity_month_percent, 100 * -2.0 * 30 / 3500)
         self.assertEqual((found.mohm, found.mohm_times), (9.0, 1.5))
-        few = aged.model_copy(
-            update={"capacity": Series(count=2, latest=2900.0, line=line.model_copy(update={"few": True}))}
-        )
+        few = replace(aged, capacity=Series(count=2, latest=2900.0, line=replace(line, few=True)))
         self.assertIsNone(summarise(PACK, [], [], few).capacity_month_percent)
         self.assertIsNone(summarise(PACK, [], [], Health()).capacity_month_percent)
 

@@ -1,6 +1,7 @@
 """Numbers judged by the rule that a check names: each bound of each rule at its edge, and what the words name."""
 
 import unittest
+from dataclasses import replace
 from unittest import mock
 
 from tests.support import NOW, PACK, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
@@ -124,7 +125,7 @@ class ColdPack(unittest.TestCase):
         context = Context(situation(), {})
         under = context.load(pack_c)
         assert under is not None
-        with mock.patch.object(Context, "load", lambda *_: under.model_copy(update=load)):
+        with mock.patch.object(Context, "load", lambda *_: replace(under, **load)):
             return [(f.name, f.level) for f in RULES["pack_temperature"](pack_c, context)]
 
     def test_edges(self) -> None:

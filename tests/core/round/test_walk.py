@@ -2,6 +2,7 @@
 
 import json
 import unittest
+from dataclasses import replace
 from datetime import timedelta
 
 from hypothesis import given
@@ -250,7 +251,7 @@ class States(unittest.TestCase):
 
     def test_a_plan_at_hand_is_used(self) -> None:
         short = make_plan(situation())
-        short = short.model_copy(update={"checks": short.checks[:3]})
+        short = replace(short, checks=short.checks[:3])
         self.assertEqual(len(walk(situation(), [], short).states), 3)
 
     def test_a_disagreement_is_said_at_the_check_but_not_on_a_skip(self) -> None:
@@ -282,7 +283,7 @@ class States(unittest.TestCase):
 
     def test_a_check_taken_off_the_list_is_minded_with_its_reason(self) -> None:
         left = LeftOut(check_id="x", title="Look at it", how="left out", reason="never needed")
-        plan = make_plan(situation()).model_copy(update={"left_out": (left,)})
+        plan = replace(make_plan(situation()), left_out=(left,))
         (found,) = walk(situation(), [], plan).left_out
         self.assertEqual((found.name, found.level), ("Not asked: Look at it", Level.CAUTION))
         self.assertEqual(said(found), "Left out on your list. Your reason: never needed.")

@@ -1,6 +1,7 @@
 """The bag: packed from the aircraft's own list, counted, in two passes that know nothing of each other."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 
 from pydantic import Field
 
@@ -16,7 +17,8 @@ MOST = 99
 EXTRA_CHARS = 60
 
 
-class BagThing(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BagThing:
     """A thing of the bag: how many, what it costs when it is missing, and whether the flight cannot be without it."""
 
     id: str

@@ -5,6 +5,7 @@ air along ``-n``, and turns the aircraft by the moment ``r x (-n)``.
 """
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from enum import StrEnum
 from itertools import product
 
@@ -64,7 +65,8 @@ _WANTED: dict[Stick, Vector] = {
 """Moments wanted: right wing down, nose up, nose right. Source: right-handed axes of this module."""
 
 
-class ControlSurface(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ControlSurface:
     """A moving surface: key, name, side ("left", "right", ""), where it stands and its normal (shares of the span)."""
 
     key: str
@@ -74,7 +76,8 @@ class ControlSurface(Value):
     n: Vector
 
 
-class Motion(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Motion:
     """What a thing does, as seen from behind: +1 towards its normal (up, or to the right for an upright fin), -1 away."""
 
     key: str
@@ -84,7 +87,8 @@ class Motion(Value):
     words: str
 
 
-class StickTest(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StickTest:
     """One stick movement and everything it must move."""
 
     stick: Stick

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 from pydantic import Field
 
@@ -28,7 +29,8 @@ class RotorSeen(Value):
     spin: Rotation | None = None
 
 
-class Swap(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Swap:
     """One step that puts propellers right: exchange two, fit one of the other hand, or turn one the right way up."""
 
     rotors: tuple[int, ...]

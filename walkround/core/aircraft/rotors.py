@@ -5,11 +5,11 @@ Axes: x to the right, y towards the nose, z up; a turn is counted positive count
 
 import math
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Frame, Kind
-from walkround.core.base.value import Value
 
 
 class Rotation(StrEnum):
@@ -29,7 +29,8 @@ class Rotation(StrEnum):
         return 1 if self is Rotation.COUNTER else -1
 
 
-class Rotor(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rotor:
     """One rotor: its number, name in words, hub in mm, level, and the sense in which it must turn."""
 
     number: int
@@ -101,13 +102,12 @@ def rotor_layout(aircraft: Aircraft) -> tuple[Rotor, ...]:
         for i, ((x, y), spin) in enumerate(zip(hubs, spins, strict=True))
     ]
     lower = [
-        rotor.model_copy(
-            update={
-                "number": rotor.number + count,
-                "name": rotor.name.replace("upper", "lower"),
-                "level": "lower",
-                "spin": rotor.spin.other,
-            }
+        replace(
+            rotor,
+            number=rotor.number + count,
+            name=rotor.name.replace("upper", "lower"),
+            level="lower",
+            spin=rotor.spin.other,
         )
         for rotor in upper
         if pairs

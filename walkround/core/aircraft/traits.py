@@ -1,8 +1,7 @@
 """The words an aircraft is described with: kinds, frames, power, and traits in the order of the form."""
 
+from dataclasses import dataclass
 from enum import StrEnum
-
-from walkround.core.base.value import Value
 
 
 class Kind(StrEnum):
@@ -118,7 +117,8 @@ class Trait(StrEnum):
     REGISTRABLE = "the mass or camera that wants registration"
 
 
-class TraitGroup(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TraitGroup:
     """Traits that stand together on the form; ``one``: at most one of them can be true."""
 
     title: str

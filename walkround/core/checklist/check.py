@@ -1,5 +1,6 @@
 """A check: one thing to look at or measure, as data. The library is made of these."""
 
+from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
@@ -159,7 +160,8 @@ class Check(Value):
         return self.model_copy(update=texts) if texts else self
 
 
-class Gate(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gate:
     """A step that must come before others because the wrong order does harm."""
 
     id: str
@@ -168,7 +170,8 @@ class Gate(Value):
     says: str
 
 
-class SafeState(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SafeState:
     """A state the aircraft is kept in until one of these checks is passed; shown while the list runs."""
 
     id: str

@@ -1,6 +1,7 @@
 """The pilot's own list: built-in checks reworded, moved, made rarer or switched off, and checks of their own."""
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from functools import lru_cache
 
 from pydantic import Field, model_validator
@@ -62,7 +63,8 @@ def _bounded(ask: AskNumber) -> bool:
     return ask.rule == "band" and band is not None and (band.ground_below is not None or band.ground_above is not None)
 
 
-class Checklist(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Checklist:
     """The library as this pilot has it: checks in walking order, and the built-in form of what was changed."""
 
     checks: tuple[Check, ...]

@@ -1,12 +1,12 @@
 """The sun through the session: where it stands over the plan, when it enters the flying box, and what cures it."""
 
 import math
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import lru_cache
 
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, degree
-from walkround.core.base.value import Value
 from walkround.core.field import planar_geometry
 from walkround.core.field.site import Site
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, SUNRISE_DEG, Sun, crossings, sun_at, sun_height_deg
@@ -23,7 +23,8 @@ CURED_DEG = GLARE_DEG + 360 / BEARINGS
 """A cure keeps the sun farther off than this, in degrees: the box is looked at in steps of so many. Source: our choice."""
 
 
-class SunMoment(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SunMoment:
     """The sun at a time (aware): bearing in degrees true, height in degrees; whether it stands in the flying box."""
 
     at: datetime
@@ -31,7 +32,8 @@ class SunMoment(Value):
     inside: bool
 
 
-class SunSession(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SunSession:
     """The sun over a session. ``spells``: when it stands in the box, begin and end; ``turn_deg``: the least turn of the box
     about the pilot, clockwise, that keeps it out, ``wait``: the least wait after which a whole session is free of it, both
     None where they cure nothing or nothing is to be cured; ``boxed``: whether a box is drawn at all."""
@@ -53,7 +55,8 @@ class SunSession(Value):
         return ((middle + min(offs) - GLARE_DEG) % 360, (middle + max(offs) + GLARE_DEG) % 360)
 
 
-class SunEvents(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SunEvents:
     """The sun's next 24 hours: aware times, None where there is none; ``always``: "up", "down" or "" where it rises and sets."""
 
     sunrise: datetime | None

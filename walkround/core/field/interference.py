@@ -1,16 +1,18 @@
 """Iron, currents and transmitters near the launch point: what each does to compass and link."""
 
+from dataclasses import dataclass
+
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, degree, height
-from walkround.core.base.value import Value
 from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
 from walkround.core.field.site import Site
 
 
-class InterferenceEffect(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class InterferenceEffect:
     """What a kind of thing does: nearer than ``ground_m`` it grounds, nearer than ``caution_m`` it is a caution; m. None: nothing."""
 
     ground_m: float
@@ -18,7 +20,8 @@ class InterferenceEffect(Value):
     does: str
 
 
-class Disturbs(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Disturbs:
     """What a kind of thing does to the compass and to the link."""
 
     compass: InterferenceEffect | None = None
@@ -58,7 +61,8 @@ DISTURBS: dict[MarkKind, Disturbs] = {
 """Distances in m. Source: that these disturb is common practice, no source; how near is our choice."""
 
 
-class Affected(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Affected:
     """One thing that disturbs: how far (m) and where (degrees true) from the spot looked at, and how much."""
 
     mark: Mark

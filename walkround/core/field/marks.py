@@ -1,6 +1,7 @@
 """What is drawn on the plan of a field: where each thing stands, what it is, how high it reaches."""
 
 import math
+from dataclasses import dataclass
 from enum import StrEnum
 
 from pydantic import Field, model_validator
@@ -64,7 +65,8 @@ class MarkKind(StrEnum):
     HAZARD = "hazard"
 
 
-class Nature(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Nature:
     """What is true of a kind: its shape, whether it has a height, the height in m it starts with, whether it lies round."""
 
     shape: MarkShape

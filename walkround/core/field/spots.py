@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -9,7 +10,6 @@ import numpy as np
 
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, height, percent
-from walkround.core.base.value import Value
 from walkround.core.field import planar_geometry
 from walkround.core.field.interference import DISTURBS
 from walkround.core.field.marks import Mark, MarkKind, MarkShape, Spot, spot
@@ -27,7 +27,8 @@ SECTORS = 36
 _NOT_ON = {MarkKind.WATER, MarkKind.HAZARD, MarkKind.CONCRETE, MarkKind.CARS, MarkKind.BUILDING}
 
 
-class Launch(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Launch:
     """What a launch point is worth. ``clear_m``: to the nearest thing that stands; ``sky_percent``: share of the sky above
     the mask that is open; ``source_m``: to the source that counts most, None without one; ``sun_deg``: how far the sun
     stands off the way to the flight, degrees, None when it is down or nothing says where the flight is."""
@@ -47,7 +48,8 @@ class Launch(Value):
         return self.sun_deg is None or self.sun_deg >= 90
 
 
-class Proposal(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proposal:
     """A better launch point, and why, sentence by sentence."""
 
     found: Launch

@@ -1,15 +1,16 @@
 """The sun over the field at a moment."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.geodesy import Position
 from walkround.core.base.phrase import degree
-from walkround.core.base.value import Value
 
 
-class Sun(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sun:
     """Bearing in degrees true and height above the horizon in degrees (negative: below)."""
 
     bearing_deg: float

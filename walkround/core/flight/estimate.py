@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from statistics import NormalDist, median
 
@@ -50,7 +51,8 @@ class Use(Value):
         return 100 * self.minutes / self.used_percent
 
 
-class Endurance(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Endurance:
     """Minutes from a full pack today. ``physics``: by momentum theory alone, None for wings; ``first``: the guess before
     any flight, from ``basis``; ``logged``: what the flights say by themselves; ``today``: both together; ``weight``: the
     flights' share in it (0 to 1).
@@ -75,7 +77,8 @@ class Endurance(Value):
     why: tuple[Phrase, ...] = ()
 
 
-class _Guess(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Guess:
     """A guess before any flight, for the label of the pack at 20 °C: minutes and standard deviation of the logarithm."""
 
     basis: str

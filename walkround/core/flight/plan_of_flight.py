@@ -1,6 +1,7 @@
 """The plan of a flight against the pack: hover, out, work, back, reserve; when to turn back, what the timer is set to."""
 
 import math
+from dataclasses import dataclass
 
 from pydantic import Field, model_validator
 
@@ -38,7 +39,8 @@ class FlightPlan(Value):
         return self
 
 
-class Leg(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Leg:
     """One leg: its name, minutes, speed over the ground in m/s (0: on the spot), share of a full pack in per cent."""
 
     name: str
@@ -47,7 +49,8 @@ class Leg(Value):
     percent: float
 
 
-class FlightNeeds(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FlightNeeds:
     """What a plan asks. Shares in per cent of a full pack; minutes; winds in m/s at the planned height.
 
     ``home``: whether the wind lets it come home; ``turn_back_percent``: charge at which it turns back at the far end;

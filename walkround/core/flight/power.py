@@ -1,11 +1,11 @@
 """Power that rotors take: hover and forward flight by momentum theory, as a range over what is not known."""
 
 import math
+from dataclasses import dataclass
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.rotors import propeller_radius_mm
 from walkround.core.aircraft.traits import Frame, Kind
-from walkround.core.base.value import Value
 from walkround.core.weather.atmosphere import GRAVITY_MS2, SEA_LEVEL_DENSITY
 
 FIGURE_OF_MERIT = {
@@ -26,7 +26,8 @@ BOARD_W_PER_KG = 4.0
 """What flight board, link and camera take, in W for each kg. Source: our choice; common practice, no source."""
 
 
-class PowerRange(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PowerRange:
     """A range: low, likeliest, high, in one unit."""
 
     low: float

@@ -2,12 +2,12 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, height, percent
-from walkround.core.base.value import Value
 from walkround.core.field import planar_geometry
 from walkround.core.field.site import ROUNDED_M, Site
 from walkround.core.flight.estimate import Endurance
@@ -28,7 +28,8 @@ CHEAPER_POINTS = 1.0
 """A height counts as cheaper when it saves so many points of the pack. Source: our choice."""
 
 
-class Triangle(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Triangle:
     """Flying a course through wind: speed over the ground in m/s and heading in degrees true."""
 
     ground_ms: float
@@ -54,7 +55,8 @@ def wind_triangle(air_ms: float, course_deg: float, wind_ms: float, wind_from_de
     return Triangle(ground_ms=ground, heading_deg=(course_deg + lean) % 360)
 
 
-class Way(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Way:
     """One way home at a height (m above launch): minutes and share of a full pack in per cent for each part.
 
     ``ground_ms``: over the ground on the way back, 0 when it does not come home; ``air_ms``: the airspeed that costs
@@ -89,7 +91,8 @@ class Way(Value):
         return self.climb_percent + self.back_percent + self.descent_percent if self.home else 999.0
 
 
-class Trip(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Trip:
     """What every way home depends on: field, aircraft, its minutes today, weather (None: without wind), limits."""
 
     site: Site
@@ -99,7 +102,8 @@ class Trip(Value):
     limits: Limits
 
 
-class Place(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
     """Where it turns for home: distance from home in m, bearing from home in degrees true (None: the worst), height in m."""
 
     distance_m: float
@@ -176,7 +180,8 @@ def way_home(trip: Trip, place: Place, return_m: float, tallest_m: float | None 
     )
 
 
-class Homeward(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Homeward:
     """The way at the height looked at (m above launch), that height, the lowest safe height, what each height takes, the cheapest of the safe ones."""
 
     way: Way
@@ -208,7 +213,8 @@ def homeward(trip: Trip, place: Place, return_m: float | None) -> Homeward:
     )
 
 
-class TurnBack(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TurnBack:
     """The last charge (per cent of a full pack) to turn at, at a distance from home in m; None: no way home from there."""
 
     distance_m: float
@@ -223,7 +229,7 @@ def turn_backs(trip: Trip, distances_m: Sequence[float], place: Place, return_m:
     worst = trip.known.today.mid / trip.known.today.low
     turns = []
     for distance in distances_m:
-        way = way_home(trip, place.model_copy(update={"distance_m": distance}), return_m)
+        way = way_home(trip, replace(place, distance_m=distance), return_m)
         charge = math.ceil(trip.limits.reserve_percent + way.percent * worst) if way.home else None
         turns.append(TurnBack(distance_m=distance, percent=charge if charge is not None and charge <= 100 else None))
     return tuple(turns)

@@ -1,11 +1,12 @@
 """Link and coming home: how high the return must be, and how high it should not be."""
 
+from dataclasses import dataclass
+
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import height
 from walkround.core.base.units import Quantity
-from walkround.core.base.value import Value
 from walkround.core.field.marks import Mark
 from walkround.core.field.site import Site
 from walkround.core.flight.getting_home import highest_home_m
@@ -16,7 +17,8 @@ LEAST_RTH_ALTITUDE_M = 15.0
 """Without any obstacle the return still climbs to this height, in m. Source: our choice."""
 
 
-class RthAltitude(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RthAltitude:
     """The lowest safe return height and, where wind asks for it, the highest sensible one; all in m above launch."""
 
     lowest_m: float

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from itertools import combinations, permutations
 
 from pydantic import Field
@@ -38,13 +39,14 @@ class Charger(Value):
     rate_c: float = Field(default=1.0, gt=0, le=6)
 
 
-class ChargeRequest(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChargeRequest:
     """One pack to charge: from and to in per cent, ``rate_c`` in multiples of the capacity (1/h), resting V a cell."""
 
     pack: Pack
-    from_percent: float = Field(ge=0, le=100)
-    to_percent: float = Field(ge=0, le=100)
-    rate_c: float = Field(gt=0, le=6)
+    from_percent: float
+    to_percent: float
+    rate_c: float
     rest_v: float | None = None
 
     def cell_v(self) -> float:
@@ -52,7 +54,8 @@ class ChargeRequest(Value):
         return resting_v(self.from_percent, self.pack.chemistry) if self.rest_v is None else self.rest_v
 
 
-class Job(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Job:
     """One job of an outlet: packs charged together, current in A, power in W at its end, minutes."""
 
     requests: tuple[ChargeRequest, ...]
@@ -66,7 +69,8 @@ class Job(Value):
         return " + ".join(request.pack.label for request in self.requests)
 
 
-class ChargeSlot(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChargeSlot:
     """A job in its place: outlet (1 is the first), start and end in minutes from the start of the plan."""
 
     job: Job
@@ -75,7 +79,8 @@ class ChargeSlot(Value):
     end_min: float
 
 
-class Schedule(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Schedule:
     """The plan: its slots in order of start, and when all is ready, in minutes."""
 
     slots: tuple[ChargeSlot, ...]

@@ -1,9 +1,9 @@
 """How a pack ages: usable capacity, resistance and spread over time, and when a limit will be reached."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from walkround.core.base.value import Value
 from walkround.core.packs import charge
 from walkround.core.packs.load import resistance_factor
 from walkround.core.packs.pack import Pack
@@ -20,7 +20,8 @@ IMBALANCE_LIMIT_V = 0.10
 """Where the spread ends a pack. Source: our choice; common practice, no source."""
 
 
-class Flown(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Flown:
     """What a flight left in the pack: when it landed, per cent left or None, volts left (total) or None, minutes."""
 
     at: datetime
@@ -29,14 +30,16 @@ class Flown(Value):
     left_v: float | None = None
 
 
-class Point(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Point:
     """One value of a series at its time."""
 
     at: datetime
     value: float
 
 
-class Series(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Series:
     """A measured quantity over time (mAh, mΩ or V): how many values, the newest, its line, and points to draw."""
 
     count: int = 0
@@ -51,7 +54,8 @@ class Series(Value):
         return self.line.now if self.line is not None and not self.line.few else self.latest
 
 
-class Health(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Health:
     """What is known of a pack over time. Capacity in mAh, resistance in mΩ a cell at 25 °C, spread in V."""
 
     capacity: Series = Series()
@@ -69,7 +73,8 @@ class Health(Value):
         return now / first if self.resistance.count >= 4 and first and now is not None else None
 
 
-class Outlook(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Outlook:
     """When a limit is reached: the dates (UTC days), None where not in sight; ``there``: reached already."""
 
     limit: float
@@ -79,16 +84,16 @@ class Outlook(Value):
     there: bool = False
 
 
-def left_in(pack: Pack, flown: Flown) -> charge.ChargeRange | None:
-    """What a flight left in the pack in per cent, as a range; None when it was not written down.
+def left_in(pack: Pack, left_percent: float | None, left_v: float | None) -> charge.ChargeRange | None:
+    """What a flight left in the pack in per cent, as a range, from per cent or V as logged; None when neither was.
 
     Source: ``charge.from_percent``, ``charge.from_volts``.
     """
-    if flown.left_percent is not None:
-        return charge.from_percent(flown.left_percent)
-    if flown.left_v is None:
+    if left_percent is not None:
+        return charge.from_percent(left_percent)
+    if left_v is None:
         return None
-    return charge.from_volts(flown.left_v / pack.cells, pack.chemistry, after=After.FLIGHT, since_min=10)
+    return charge.from_volts(left_v / pack.cells, pack.chemistry, after=After.FLIGHT, since_min=10)
 
 
 def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]) -> list[tuple[datetime, float]]:
@@ -121,7 +126,7 @@ def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]
 def charge_then(pack: Pack, mark: Flown | Reading) -> charge.ChargeRange | None:
     """What a pack held after a flight or a reading, in per cent; None when it says nothing of it. Source: ``charge``."""
     if isinstance(mark, Flown):
-        return left_in(pack, mark)
+        return left_in(pack, mark.left_percent, mark.left_v)
     known = charge.from_reading(mark, pack)
     return charge.FULL if known is None and mark.recharged_mah is not None else known
 

@@ -1,9 +1,9 @@
 """Looking a pack over by eye, hand and nose: what each fault means for it."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from enum import StrEnum
 
-from walkround.core.base.value import Value
 from walkround.core.packs import lithium
 from walkround.core.packs.chemistry import Chemistry, is_lithium
 from walkround.core.packs.pack import Pack, PackState
@@ -24,7 +24,8 @@ _STATE = {
 }
 
 
-class InspectionPoint(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class InspectionPoint:
     """One thing to look at: its name, how, the words of its fault, what that does, what puts it right."""
 
     id: str
@@ -66,7 +67,8 @@ INSPECTION_POINTS = (
 """By eye, hand and nose. Source: common practice, no source; what is set aside and what is watched is our choice."""
 
 
-class Seen(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Seen:
     """The outcome of an inspection: the state that follows, the faults in words, what to do, whether it is for good."""
 
     state: PackState

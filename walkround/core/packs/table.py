@@ -5,6 +5,7 @@ import hashlib
 import io
 import re
 from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Literal, NamedTuple
 from zoneinfo import ZoneInfo
@@ -56,7 +57,8 @@ class Columns(Value):
     millivolts: bool = False
 
 
-class Sheet(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheet:
     """A table as read: its delimiter, header, and number of rows; ``key`` names tables of the same make."""
 
     delimiter: str
@@ -65,7 +67,8 @@ class Sheet(Value):
     key: str
 
 
-class RowFault(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RowFault:
     """A row that cannot be taken: its line (the header is line 1) and why."""
 
     line: int

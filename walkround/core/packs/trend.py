@@ -2,12 +2,11 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from statistics import NormalDist
 
 import numpy as np
 import numpy.typing as npt
-
-from walkround.core.base.value import Value
 
 RATE = 0.90
 """How often an interval of this module holds the truth. Source: our choice."""
@@ -29,14 +28,16 @@ _END = 5  # readings on each side of a jump
 Array = npt.NDArray[np.float64]
 
 
-class Jump(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Jump:
     """A sudden change between two readings: when (days), by how much, in the unit of the values."""
 
     day: float
     change: float
 
 
-class Trend(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Trend:
     """A line: value ``now`` at the last reading and its change a day, with their intervals, in the unit of the values.
 
     ``few`` says why there is none. ``readings``: how many the line rests on; ``days``: over how long. ``scatter``:
@@ -67,7 +68,8 @@ class Trend(Value):
         return middle - self.quantile * error, middle, middle + self.quantile * error
 
 
-class Reach(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reach:
     """Days from the last reading until a limit is reached: likeliest, earliest, latest; None: not in sight."""
 
     likely: float | None

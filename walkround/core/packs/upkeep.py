@@ -1,12 +1,12 @@
 """What each pack needs now, which one flies next, and which go to storage charge after a flying day."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, day, percent, ratio, temperature, volt
-from walkround.core.base.value import Value
 from walkround.core.packs import lithium
 from walkround.core.packs.bands import SPREAD_CARE_V, SPREAD_GOOD_V, SPREAD_GROUND_V
 from walkround.core.packs.charge import ChargeRange
@@ -36,7 +36,8 @@ class PackTask(StrEnum):
     KEEP = "stored"
 
 
-class PackNeed(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PackNeed:
     """What a pack needs now: the deed, how bad, in words, and the caution where it can hurt."""
 
     task: PackTask
@@ -206,7 +207,8 @@ def _lower(words: str) -> str:
     return words[:1].lower() + words[1:] if words[1:2].islower() else words
 
 
-class NextPack(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NextPack:
     """A pack in the order of flying, why it has that place, and whether it is charged."""
 
     pack: Pack

@@ -1,5 +1,6 @@
 """The pilot's own limits and methods, with their defaults, bounds and reasons."""
 
+from dataclasses import dataclass
 from typing import Any
 
 from pydantic import model_validator
@@ -9,7 +10,8 @@ from walkround.core.base.units import Measure
 from walkround.core.base.value import Value
 
 
-class LimitSpec(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LimitSpec:
     """One limit: feeds the settings page, the command line and the help. Numbers in inside units."""
 
     name: str

@@ -1,5 +1,6 @@
 """Where practitioners differ: the methods a pilot can follow, and why the others choose differently."""
 
+from dataclasses import dataclass
 from enum import StrEnum
 
 from pydantic import model_validator
@@ -24,7 +25,8 @@ class MethodTopic(StrEnum):
     PAPER = "paper"
 
 
-class Method(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Method:
     """One method: its name, what it does, why others choose differently, and (check, words) of what it judges otherwise."""
 
     id: str

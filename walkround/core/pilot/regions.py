@@ -1,7 +1,8 @@
 """Region packs: numbers of law as defaults. They defer: the authority's current text and the club's rules prevail."""
 
+from dataclasses import dataclass
+
 from walkround.core.base.errors import InputError
-from walkround.core.base.value import Value
 from walkround.core.pilot.limits import Limits
 
 WRITTEN = "2026-11"
@@ -9,7 +10,8 @@ WRITTEN = "2026-11"
 DEFER = "From memory, and only to start with: the authority's current text and your club's rules prevail."
 
 
-class Region(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Region:
     """A region: its name, the limits it brings (inside units, by name), what else it asks, and its source."""
 
     id: str

@@ -1,5 +1,6 @@
 """What follows: from an answer a snag or a calibration, from a flight an event and snags. The store only keeps it."""
 
+from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
@@ -10,7 +11,6 @@ from walkround.core.answers.tick import Passed
 from walkround.core.answers.ways_out import Fault
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.units import Units
-from walkround.core.base.value import Value
 from walkround.core.checklist.check import Check
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.packs.pack import PackState
@@ -43,7 +43,8 @@ HAPPENED_WORDS = {
 }
 
 
-class NewSnag(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NewSnag:
     """A snag to be opened: on what, its words, and whether it grounds."""
 
     on: SnagOn
@@ -72,7 +73,8 @@ def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...]) -> Ne
     return NewSnag(on=check.snag_on, title=title, grounds=check.grounds and level is Level.GROUNDED)
 
 
-class PackConsequences(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PackConsequences:
     """What an answer brings for the pack: a reading, and a change of state with its reason."""
 
     reading: Reading | None = None

@@ -1,6 +1,7 @@
 """What following another method would change today: which checks appear, which go, which are judged otherwise."""
 
-from walkround.core.base.value import Value
+from dataclasses import dataclass
+
 from walkround.core.checklist.check import Check
 from walkround.core.checklist.custom import belonging
 from walkround.core.pilot.methods import METHODS, Method, MethodTopic
@@ -8,7 +9,8 @@ from walkround.core.round.situation import Situation
 from walkround.core.round.why import Day, depends
 
 
-class MethodEffect(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MethodEffect:
     """The change for one aircraft and day: checks that would come, that would go, and that are judged otherwise."""
 
     method: Method

@@ -1,10 +1,11 @@
 """The plan: only the checks that apply today, each with the reason it is there, and the gates between them."""
 
+from dataclasses import dataclass
+
 from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Quantity
-from walkround.core.base.value import Value
 from walkround.core.checklist.check import Check, Frequency, Gate, SafeState, Station
 from walkround.core.checklist.custom import CheckChange, checklist_of, rarer
 from walkround.core.checklist.history import Snag, SnagOn
@@ -17,7 +18,8 @@ from walkround.core.round.why import Day
 SNAG_FIXED, SNAG_STILL = "fixed", "still"
 
 
-class PlannedCheck(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedCheck:
     """A check of today: why today, and what was measured the last time (shown beside, never copied)."""
 
     check: Check
@@ -26,7 +28,8 @@ class PlannedCheck(Value):
     snag: Snag | None = None
 
 
-class LeftOut(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeftOut:
     """A grounding check that would be on today's list if the pilot had not taken it off: how, and their reason."""
 
     check_id: str
@@ -35,7 +38,8 @@ class LeftOut(Value):
     reason: str
 
 
-class Plan(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plan:
     """Today's checks in walking order, the gates between them, what the aircraft is held in, and what was taken off."""
 
     checks: tuple[PlannedCheck, ...]

@@ -3,6 +3,7 @@
 import hashlib
 import json
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
@@ -165,7 +166,7 @@ def _as_asked(asked: RecordedCheck, known: PlannedCheck | None) -> PlannedCheck:
     """A check in the words in which it was asked that day; how it is drawn, as the library has it while it knows it."""
     words = {name: getattr(asked, name) for name in ("title", "how", "why", "grounds", "source")}
     if known is not None:
-        return known.model_copy(update={"check": known.check.model_copy(update=words), "why_today": asked.why_today})
+        return replace(known, check=known.check.model_copy(update=words), why_today=asked.why_today)
     check = Check(
         id=asked.id,
         station=Station(asked.station),

@@ -1,13 +1,13 @@
 """A walk round in progress: plan and evidence folded into states, gates and the running verdict."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from walkround.core.answers.kind import NOTE_CHARS, Answer
 from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
-from walkround.core.base.value import Value
 from walkround.core.checklist.check import Gate, Phase, SafeState, Station
 from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Answers, Context
@@ -18,7 +18,8 @@ from walkround.core.round.situation import Situation
 from walkround.core.round.verdict import Verdict, sum_up
 
 
-class CheckState(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CheckState:
     """One check as it stands: its evidence and findings, or the gate that blocks it."""
 
     planned: PlannedCheck
@@ -38,7 +39,8 @@ class CheckState(Value):
         return self.evidence is not None and isinstance(self.evidence.answer, Skipped)
 
 
-class Walk(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Walk:
     """The round as it stands."""
 
     situation: Situation

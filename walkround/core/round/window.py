@@ -4,6 +4,7 @@ import csv
 import io
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -11,7 +12,6 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import read_json, sensible
 from walkround.core.base.units import Quantity, parse_number
-from walkround.core.base.value import Value
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_height_deg
 from walkround.core.flight.getting_home import judge_getting_home
 from walkround.core.round.context import Context
@@ -34,7 +34,8 @@ FIELDS = (
 )  # fmt: skip
 
 
-class Hour(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hour:
     """One hour: its start (aware), the worst finding of each row (None: nothing is known against it), the worst level, the
     row that bites, the sun's height in degrees."""
 
@@ -46,7 +47,8 @@ class Hour(Value):
     sun_deg: float
 
 
-class FlyingSlot(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FlyingSlot:
     """Hours in a row that can be flown: from, to (aware), the worst level in it, its tightest row and margin."""
 
     begin: datetime
@@ -56,7 +58,8 @@ class FlyingSlot(Value):
     margin: float
 
 
-class Moved(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Moved:
     """What moving one limit alone would give: the row, how many hours more, and where the limit would have to be."""
 
     row: str
@@ -65,7 +68,8 @@ class Moved(Value):
     wanted: Quantity
 
 
-class Window(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Window:
     """The hours ahead, the slots that can be flown, the best one for the planned length, and what one limit would do."""
 
     rows: tuple[str, ...]

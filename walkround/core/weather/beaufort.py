@@ -1,11 +1,13 @@
 """The wind as it is felt and seen on land: Beaufort's forces with their ranges."""
 
+from dataclasses import dataclass
+
 from walkround.core.base.errors import InputError
 from walkround.core.base.phrase import Phrase, speed
-from walkround.core.base.value import Value
 
 
-class Force(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Force:
     """One force: its number, what is seen on land, and its mean wind from least to most in m/s at 10 m."""
 
     number: int

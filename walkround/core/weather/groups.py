@@ -7,12 +7,12 @@ they cannot be are refused (see docs/decisions/0004).
 import re
 import warnings
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass, fields, replace
 from datetime import datetime
 from typing import Any
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.units import FOOT_M
-from walkround.core.base.value import Value
 from walkround.core.weather.weather import Phenomenon, Weather
 
 SAME_PRESSURE_HPA = 1.5
@@ -187,7 +187,8 @@ def read_all(readers: Sequence[_Reader], groups: Sorted, values: dict[str, Any],
     return unread
 
 
-class Elements(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Elements:
     """What some groups say, in inside units; None where they say nothing. ``notes``: what was not understood."""
 
     wind_ms: float | None = None
@@ -213,7 +214,7 @@ class Elements(Value):
             changed["phenomena"] = later.phenomena
         if later.ceiling_known:
             changed |= {"ceiling_m": later.ceiling_m, "ceiling_known": True}
-        return self.model_copy(update=changed)
+        return replace(self, **changed)
 
     def weather(self, at: datetime, station: str) -> Weather:
         """As the weather of a moment (aware)."""
@@ -223,8 +224,7 @@ class Elements(Value):
             station=station,
             text="forecast",
             missing=tuple(name for name, value in needed if value is None),
-            **self.model_dump(exclude={"phenomena"}),
-            phenomena=self.phenomena,
+            **{field.name: getattr(self, field.name) for field in fields(self)},
         )
 
 

@@ -5,16 +5,17 @@ not our business here.
 """
 
 import math
+from dataclasses import dataclass
 from typing import Literal
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
-from walkround.core.base.value import Value
 
 Point = tuple[float, float]
 
 
-class PlanformShape(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanformShape:
     """A circle (one point and radius in mm), a closed polygon or an open line; ``role`` says what it is made of."""
 
     kind: Literal["circle", "polygon", "line"]
@@ -23,7 +24,8 @@ class PlanformShape(Value):
     radius_mm: float = 0
 
 
-class PlanformPart(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanformPart:
     """A part that checks point at: its key, its name in words, its shapes, and where a pin would go."""
 
     key: str
@@ -32,7 +34,8 @@ class PlanformPart(Value):
     pin: Point
 
 
-class Planform(Value):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Planform:
     """All parts from the lowest to the topmost, and the box they fill (half widths in mm)."""
 
     parts: tuple[PlanformPart, ...]
