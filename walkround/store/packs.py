@@ -96,8 +96,7 @@ def flown(pack_id: int, until: datetime = _EVER) -> list[Flown]:
         .tuples()
     )
     return [
-        Flown(at=at, minutes=minutes or 0.0, left_percent=percent, left_v=volts)
-        for at, minutes, percent, volts in rows
+        Flown(at=at, minutes=minutes or 0.0, left_percent=percent, left_v=volts) for at, minutes, percent, volts in rows
     ]
 
 

@@ -10,7 +10,7 @@ from walkround.core.checklist.history import EventKind
 from walkround.store import hangar
 from walkround.store.models import FlightRow, PartRow
 
-_TEXTS = ("name", "place", "rotation", "size", "firmware")
+_TEXTS = ("part_id", "name", "place", "rotation", "size", "firmware")
 
 
 def _part(row: PartRow, flights: int = 0, minutes: float = 0) -> Part:

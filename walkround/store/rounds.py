@@ -233,11 +233,18 @@ def _keep_consequences(
         EventRow.delete().where(EventRow.evidence.in_(earlier)).execute()
         packs.take_back(situation.pack.id, earlier, at)
     packs.keep_consequences(situation.pack.id, pack_consequences(check, given, at, by), number, at, at)
-    wanted = snag_from(check, given, findings)
+    wanted = snag_from(check, given, findings, situation.aircraft)
     if wanted is not None:
         owner = situation.pack.id if wanted.on is SnagOn.PACK else situation.aircraft.id
         snags.open_one(
-            wanted.on, owner, wanted.title, grounds=wanted.grounds, at=at, check_id=check.id, evidence_id=number
+            wanted.on,
+            owner,
+            wanted.title,
+            grounds=wanted.grounds,
+            at=at,
+            check_id=check.id,
+            parts=wanted.parts,
+            evidence_id=number,
         )
     _note_calibration(loaded, Evidence(id=number, check_id=check.id, at=at, answer=given))
 

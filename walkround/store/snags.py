@@ -12,7 +12,15 @@ from walkround.store.photos import Photo
 
 def _snag(row: SnagRow) -> Snag:
     on = SnagOn.PACK if row.pack_id else SnagOn.AIRCRAFT
-    return Snag(id=row.id, on=on, title=row.title, grounds=row.grounds, check_id=row.check_id, opened_at=row.opened_at)
+    return Snag(
+        id=row.id,
+        on=on,
+        title=row.title,
+        grounds=row.grounds,
+        check_id=row.check_id,
+        parts=tuple(row.parts.split()),
+        opened_at=row.opened_at,
+    )
 
 
 def open_ones(aircraft_id: int | None = None, pack_id: int | None = None) -> list[Snag]:
@@ -77,6 +85,7 @@ def open_one(
     grounds: bool,
     at: datetime,
     check_id: str = "",
+    parts: tuple[str, ...] = (),
     evidence_id: int | None = None,
     photo: Photo | None = None,
 ) -> int:
@@ -87,6 +96,7 @@ def open_one(
         title=title[:200],
         grounds=grounds,
         check_id=check_id,
+        parts=" ".join(parts),
         opened_at=at,
         opened_by=evidence_id,
     )

@@ -4,6 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.part_list import part_list, part_of
 from walkround.core.aircraft.parts import Part, part_kinds
 from walkround.core.base.errors import PilotError
 from walkround.core.round.walk import parse_reason
@@ -17,16 +18,29 @@ router = APIRouter()
 ROTATIONS = ("", "clockwise", "counter-clockwise")
 
 
+def choices(aircraft: Aircraft) -> list[tuple[str, str]]:
+    """What can be fitted: the parts of this aircraft that are kept with a history by their ids, then other kinds."""
+    listed = [(part.id, part.name) for part in part_list(aircraft) if part.kind is not None]
+    others = [(kind.value, kind.value) for kind in part_kinds(aircraft)]
+    return [(value, f"{words[:1].upper()}{words[1:]}") for value, words in (*listed, *others)]
+
+
 def read_part(typed: Typed, ctx: AppContextDep, aircraft: Aircraft) -> Part:
     """The part that a form describes, fitted now. Raises FormErrors."""
-    kind = typed.choice("kind", "Part", [k.value for k in part_kinds(aircraft)])
+    kind = typed.choice("kind", "Part", [value for value, _ in choices(aircraft)])
+    one = part_of(aircraft, kind)
+    place = typed.text("place", "Where it is fitted", longest=40)
     values = {
+        "part_id": "" if one is None else one.id,
         "name": typed.text("part_name", "Name", longest=60),
-        "place": typed.text("place", "Where it is fitted", longest=40),
+        "place": place if one is None else place or one.place,
         "rotation": typed.choice("rotation", "Hand", ROTATIONS),
         "size": typed.text("size", "Size", longest=20),
         "firmware": typed.text("firmware", "Firmware", longest=40),
     }
+    if one is not None and one.kind is not None:
+        kind = one.kind.value
+        values["rotation"] = values["rotation"] or (str(one.spin) if one.spin is not None else "")
     return typed.build(Part, kind=kind, fitted_at=ctx.now(), **values)
 
 
@@ -39,7 +53,7 @@ def _show(request: Request, ctx: AppContextDep, aircraft: Aircraft, status: int 
         aircraft=aircraft,
         parts=parts.of_aircraft(aircraft.id),
         old_parts=parts.of_aircraft(aircraft.id, removed=True),
-        part_kinds=part_kinds(aircraft),
+        choices=choices(aircraft),
         rotations=[(h, h.capitalize() or "Does not matter") for h in ROTATIONS],
         **{"failed": 0, **extra},
     )

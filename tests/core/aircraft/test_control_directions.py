@@ -1,20 +1,16 @@
 """Control directions against the handbook's words and against moments computed here with numpy."""
 
 import unittest
-from itertools import product
 
 import numpy as np
 
-from tests.support import TRAINER, said, variants
+from tests.support import TRAINER, variants
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.control_directions import (
     REVERSED,
     SHOWN,
     STILL,
     Stick,
-    StickSeen,
-    judge_control_directions,
-    mixing_fault,
     moment,
     rotor_speeds,
     stick_tests,
@@ -24,8 +20,6 @@ from walkround.core.aircraft.control_directions import (
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.aircraft.traits import Kind, Trait
-from walkround.core.base.errors import InputError
-from walkround.core.base.finding import Level
 
 # FAA-H-8083-25, Pilot's Handbook of Aeronautical Knowledge, chapter on flight controls (from memory): stick right, right
 # aileron up and left down; stick back, elevator up; right pedal, rudder right. Ruddervators: both up for stick back; for
@@ -67,7 +61,7 @@ class Directions(unittest.TestCase):
                 if abs(moment @ wanted) < 1e-9:
                     continue
                 moved = way(surface, stick) * moment
-                self.assertGreater(moved @ wanted, 0, f"{surface.key} {stick}")
+                self.assertGreater(moved @ wanted, 0, f"{surface.part} {stick}")
                 checked += 1
         self.assertGreater(checked, 12)
 
@@ -143,7 +137,7 @@ class Said(unittest.TestCase):
     def test_every_motion_goes_its_way_and_stands_where_it_is(self) -> None:
         """Left lies to the left of the middle, and a mirrored pair mirrors; what is shown points the way it is said."""
         traits = (Trait.AILERONS, Trait.ELEVATOR, Trait.RUDDER, Trait.V_TAIL, Trait.FLAPS, Trait.ELEVONS)
-        by_key = {s.key: s for s in surfaces(wing(*traits))}
+        by_key = {s.part: s for s in surfaces(wing(*traits))}
         for key, surface in by_key.items():
             sign = {"left": -1, "right": 1, "": 0}[surface.side]
             self.assertEqual(np.sign(surface.r[0]), sign, key)
@@ -162,7 +156,7 @@ class Said(unittest.TestCase):
     def test_where_they_stand(self) -> None:
         """Shares of the span from the centre of gravity, and the way each looks: the drawing stands on them. Our choice."""
         traits = (Trait.AILERONS, Trait.ELEVATOR, Trait.RUDDER, Trait.V_TAIL, Trait.FLAPS, Trait.ELEVONS)
-        places = {s.key: (s.r, s.n) for s in surfaces(wing(*traits)) if s.side != "left"}
+        places = {s.part: (s.r, s.n) for s in surfaces(wing(*traits)) if s.side != "left"}
         self.assertEqual(places, {
             "right-aileron": ((0.36, -0.06, 0), (0, 0, 1)), "right-elevon": ((0.3, -0.16, 0), (0, 0, 1)),
             "right-tail-panel": ((0.1, -0.5, 0.08), (-0.64, 0, 0.77)), "elevator": ((0, -0.5, 0), (0, 0, 1)),
@@ -186,159 +180,3 @@ class Said(unittest.TestCase):
             self.assertEqual(rotor_speeds(plus, Stick.LEAN_RIGHT)[number], -np.sign(x))
             self.assertEqual(rotor_speeds(plus, Stick.LEAN_FORWARD)[number], -np.sign(y))
             self.assertNotEqual(rotor_speeds(plus, Stick.TURN_RIGHT)[number], 0)
-
-
-class Judged(unittest.TestCase):
-    def seen(self, aircraft: Aircraft, **results: str) -> tuple[StickSeen, ...]:
-        return tuple(StickSeen(stick=c.stick, result=results.get(c.stick.name, SHOWN)) for c in stick_tests(aircraft))
-
-    def test_as_shown_is_clear(self) -> None:
-        for aircraft in PRESETS.values():
-            findings = judge_control_directions(aircraft, self.seen(aircraft))
-            self.assertEqual([f.level for f in findings], [Level.CLEAR], aircraft.name)
-
-    def test_reversed_grounds_and_names_the_channel(self) -> None:
-        rows = (
-            ("RIGHT_AILERON", REVERSED, "Left aileron and right aileron move the wrong way", "Reverse the aileron channel"),
-            ("BACK_ELEVATOR", REVERSED, "Elevator moves the wrong way", "Reverse the elevator channel"),
-            ("RIGHT_RUDDER", STILL, "nothing moves", "Lead, servo, link"),
-            ("RIGHT_AILERON", "left reversed", "the left aileron moves the wrong way, the other is right",
-             "Reverse the channel of the left aileron alone"),
-        )  # fmt: skip
-        for stick, result, words, remedy in rows:
-            with self.subTest(f"{stick} {result}"):
-                (finding,) = judge_control_directions(TRAINER, self.seen(TRAINER, **{stick: result}))
-                self.assertEqual(finding.level, Level.GROUNDED)
-                self.assertIn(words, said(finding))
-                self.assertIn(remedy, finding.remedy)
-
-    def test_the_whole_sentence_of_each_kind_of_fault(self) -> None:
-        rows = (
-            ("RIGHT_AILERON", "right reversed", "Aileron stick to the right: the right aileron moves the wrong way, the other is right.",
-             "Reverse the channel of the right aileron alone, or turn its servo arm over."),
-            ("RIGHT_AILERON", REVERSED, "Aileron stick to the right: Left aileron and right aileron move the wrong way.",
-             "Reverse the aileron channel in the transmitter, or choose the right memory."),
-            ("BACK_ELEVATOR", REVERSED, "Elevator stick back: Elevator moves the wrong way.",
-             "Reverse the elevator channel in the transmitter, or choose the right memory."),
-            ("BACK_ELEVATOR", STILL, "Elevator stick back: nothing moves.", "Lead, servo, link; then the right model memory."),
-        )  # fmt: skip
-        for stick, result, words, remedy in rows:
-            (finding,) = judge_control_directions(TRAINER, self.seen(TRAINER, **{stick: result}))
-            self.assertEqual((said(finding), finding.remedy, finding.level), (words, remedy, Level.GROUNDED))
-        (good,) = judge_control_directions(TRAINER, self.seen(TRAINER))
-        self.assertEqual(said(good), "All 3 movements go as shown.")
-        two = judge_control_directions(TRAINER, self.seen(TRAINER, RIGHT_AILERON=REVERSED, BACK_ELEVATOR=STILL))
-        self.assertEqual([f.name for f in two], ["Aileron stick to the right", "Elevator stick back"])
-        quad = PRESETS["race-quad"]
-        (still,) = judge_control_directions(quad, self.seen(quad, TURN_RIGHT=STILL))
-        self.assertEqual(said(still), "A little turn to the right: nothing moves.")
-        for name, stick, channel in (
-            ("twin", "FLAPS_DOWN", "flap"), ("foam-trainer", "RIGHT_RUDDER", "rudder"), ("heli-single", "TAIL_RIGHT", "tail"),
-            ("heli-single", "CYCLIC_FORWARD", "cyclic pitch"),
-        ):  # fmt: skip
-            plane = PRESETS[name]
-            self.assertIn(
-                f"Reverse the {channel} channel",
-                judge_control_directions(plane, self.seen(plane, **{stick: REVERSED}))[0].remedy,
-            )
-
-    def test_helicopter_and_multirotor(self) -> None:
-        heli, quad = PRESETS["heli-single"], PRESETS["race-quad"]
-        (finding,) = judge_control_directions(heli, self.seen(heli, CYCLIC_RIGHT=REVERSED))
-        self.assertIn("Reverse the cyclic roll channel", finding.remedy)
-        (finding,) = judge_control_directions(quad, self.seen(quad, LEAN_FORWARD=REVERSED))
-        self.assertIn("direction the board is mounted", finding.remedy)
-
-    def test_bad_answers(self) -> None:
-        with self.assertRaisesRegex(InputError, "Still to try: Elevator stick back, Rudder"):
-            judge_control_directions(TRAINER, [StickSeen(stick=Stick.RIGHT_AILERON, result=SHOWN)])
-        for stick, result in (
-            (Stick.BACK_ELEVATOR, "left reversed"),
-            (Stick.TAIL_RIGHT, SHOWN),
-            (Stick.RIGHT_RUDDER, "odd"),
-        ):
-            with self.assertRaisesRegex(InputError, "is no answer for"):
-                judge_control_directions(TRAINER, [StickSeen(stick=stick, result=result)])
-
-
-class Mixing(unittest.TestCase):
-    """A wing with elevons is built here with every combination of reversals; the tool must name one that mends it."""
-
-    def observed(self, left: int, right: int, pitch: int, roll: int) -> dict[Stick, str]:
-        words = {(1, 1): SHOWN, (-1, -1): REVERSED, (-1, 1): "left reversed", (1, -1): "right reversed"}
-        return {
-            Stick.BACK_ELEVATOR: words[left * pitch, right * pitch],
-            Stick.RIGHT_AILERON: words[left * roll, right * roll],
-        }
-
-    def test_every_combination_is_mended_with_the_fewest_steps(self) -> None:
-        plane = PRESETS["flying-wing"]
-        for signs in product((1, -1), repeat=4):
-            left, right, pitch, roll = signs
-            found = mixing_fault(plane, self.observed(*signs))
-            with self.subTest(signs):
-                if left * pitch == right * pitch == left * roll == right * roll == 1:
-                    self.assertIsNone(found)
-                    continue
-                assert found is not None
-                remedy = found[2].lower()
-                mended = [
-                    left * (-1 if "reverse the left elevon servo" in remedy else 1),
-                    right * (-1 if "reverse the right elevon servo" in remedy else 1),
-                    pitch * (-1 if "reverse elevator in the mixer" in remedy else 1),
-                    roll * (-1 if "reverse aileron in the mixer" in remedy else 1),
-                ]
-                after = self.observed(*mended)
-                self.assertEqual(set(after.values()), {SHOWN})
-                self.assertLessEqual(remedy.count("reverse "), min(signs.count(-1), 4 - signs.count(-1)))
-
-    def test_what_no_reversal_explains(self) -> None:
-        plane = PRESETS["flying-wing"]
-        odd = {Stick.BACK_ELEVATOR: "left reversed", Stick.RIGHT_AILERON: SHOWN}
-        found = mixing_fault(plane, odd)
-        assert found is not None
-        self.assertIn("No reversal explains that", found[2])
-
-    def test_nothing_is_mixed_while_one_stick_moves_nothing_or_was_not_tried(self) -> None:
-        wing_ = PRESETS["flying-wing"]
-        first, second = Stick.BACK_ELEVATOR, Stick.RIGHT_AILERON
-        for given in (
-            {first: STILL, second: REVERSED},
-            {first: REVERSED, second: STILL},
-            {first: REVERSED},
-            {second: REVERSED},
-        ):
-            self.assertIsNone(mixing_fault(wing_, given), given)
-        self.assertIsNone(mixing_fault(TRAINER, {first: REVERSED, second: REVERSED}))
-
-    def test_words_of_a_mixing_fault(self) -> None:
-        rows = (
-            (REVERSED, SHOWN, "Reverse elevator in the mixer; then try both sticks again."),
-            (SHOWN, REVERSED, "Reverse aileron in the mixer, or exchange the two elevon servo leads if they are crossed; then try both sticks again."),
-            ("left reversed", "left reversed", "Reverse the left elevon servo; then try both sticks again."),
-            ("right reversed", "right reversed", "Reverse the right elevon servo; then try both sticks again."),
-            (REVERSED, REVERSED, ("Reverse elevator in the mixer and reverse aileron in the mixer; then try both sticks again.",
-                                  "Reverse the left elevon servo and reverse the right elevon servo; then try both sticks again.")),
-        )  # fmt: skip
-        for pitch, roll, remedy in rows:
-            found = mixing_fault(PRESETS["flying-wing"], {Stick.BACK_ELEVATOR: pitch, Stick.RIGHT_AILERON: roll})
-            assert found is not None
-            self.assertIn(found[2], (remedy,) if isinstance(remedy, str) else remedy)
-            self.assertEqual(found[1], f"Elevator stick back: {pitch}. Aileron stick to the right: {roll}.")
-            self.assertEqual(found[0], ("Elevator stick back", "Aileron stick to the right"))
-
-    def test_it_replaces_the_two_plain_findings(self) -> None:
-        plane = PRESETS["flying-wing"]
-        seen = [
-            StickSeen(stick=Stick.BACK_ELEVATOR, result=SHOWN),
-            StickSeen(stick=Stick.RIGHT_AILERON, result=REVERSED),
-        ]
-        (finding,) = judge_control_directions(plane, seen)
-        self.assertEqual(finding.name, "Mixing")
-        self.assertIn("or exchange the two elevon servo leads", finding.remedy)
-        glider = PRESETS["glider"]
-        tail = [
-            StickSeen(stick=c.stick, result=REVERSED if c.stick is Stick.RIGHT_RUDDER else SHOWN)
-            for c in stick_tests(glider)
-        ]
-        self.assertIn("everse rudder in the mixer", judge_control_directions(glider, tail)[0].remedy)

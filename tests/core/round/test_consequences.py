@@ -20,7 +20,7 @@ from walkround.demo.walker import good_answer
 class Answers(unittest.TestCase):
     def opened(self, check_id: str, answer):  # type: ignore[no-untyped-def]
         check = next(c for c in CHECKS if c.id == check_id)
-        return snag_from(check, answer, judge(check, piece(check_id, answer), Context(situation(), {})))
+        return snag_from(check, answer, judge(check, piece(check_id, answer), Context(situation(), {})), QUAD)
 
     def test_a_fault_in_the_pilot_s_words_or_the_check_s(self) -> None:
         snag = self.opened("airframe.shell", Fault(note="crack"))

@@ -6,7 +6,9 @@ from dataclasses import dataclass
 from pydantic import Field
 
 from walkround.core.aircraft.aircraft import ANY, Aircraft, For, any_of, having
-from walkround.core.aircraft.rotors import Rotation, rotor_layout
+from walkround.core.aircraft.part_list import part_list
+from walkround.core.aircraft.parts import PartKind
+from walkround.core.aircraft.rotors import Rotation
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
@@ -19,7 +21,10 @@ EXTRA_CHARS = 60
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BagThing:
-    """A thing of the bag: how many, what it costs when it is missing, and whether the flight cannot be without it."""
+    """A thing of the bag: how many, what it costs when it is missing, and whether the flight cannot be without it.
+
+    ``parts``: ids of the parts of the aircraft that it can take the place of.
+    """
 
     id: str
     title: str
@@ -27,6 +32,7 @@ class BagThing:
     costs: str
     needed: bool = False
     applies: For = ANY
+    parts: tuple[str, ...] = ()
 
 
 class Packed(Value):
@@ -88,17 +94,24 @@ def bag_list(aircraft: Aircraft) -> tuple[BagThing, ...]:
 
 
 def _spares(aircraft: Aircraft) -> list[BagThing]:
-    """Spare propellers: of each hand for a multi-rotor that has both."""
-    if not aircraft.has(Trait.PROPELLERS):
+    """Spare propellers: of each direction of rotation for a multi-rotor that has both."""
+    propellers = [part for part in part_list(aircraft) if part.kind is PartKind.PROPELLER]
+    spins = [spin for spin in Rotation if any(part.spin is spin for part in propellers)]
+    if not propellers:
         return []
     cost = "the day, at the first nick"
-    if aircraft.kind is not Kind.MULTIROTOR:
-        return [BagThing(id="propellers", title="Spare propellers", wanted=2, costs=cost)]
-    hands = {rotor.spin for rotor in rotor_layout(aircraft)}
+    if not spins:
+        ids = tuple(part.id for part in propellers)
+        return [BagThing(id="propellers", title="Spare propellers", wanted=2, costs=cost, parts=ids)]
     return [
-        BagThing(id=f"propellers-{spin.value}", title=f"Spare propellers, {spin}", wanted=2, costs=cost)
-        for spin in Rotation
-        if spin in hands
+        BagThing(
+            id=f"propellers-{spin.value}",
+            title=f"Spare propellers, {spin}",
+            wanted=2,
+            costs=cost,
+            parts=tuple(part.id for part in propellers if part.spin is spin),
+        )
+        for spin in spins
     ]
 
 

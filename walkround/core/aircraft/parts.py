@@ -27,13 +27,14 @@ class PartKind(StrEnum):
 
 
 class Part(Value):
-    """One part on an aircraft. ``place``: where it is fitted; ``flights`` and ``minutes`` since it was fitted.
+    """One part on an aircraft. ``part_id``: its id in the list of the aircraft, "" for another; ``place``: where it is fitted; ``flights`` and ``minutes`` since it was fitted.
 
     ``rotation`` and ``size`` are words such as "clockwise" and "9 x 4.5"; ``removed_at`` is set once it was replaced.
     """
 
     id: int = 0
     kind: PartKind
+    part_id: str = Field(default="", max_length=40)
     name: str = Field(default="", max_length=60)
     place: str = Field(default="", max_length=40)
     rotation: str = Field(default="", max_length=20)

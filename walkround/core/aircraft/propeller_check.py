@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pydantic import Field
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.part_list import motor_id, propeller_id
 from walkround.core.aircraft.rotors import Rotation, Rotor, balanced, rotor_layout
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
@@ -109,6 +110,19 @@ def _over(piece: RotorSeen, rotor: Rotor) -> bool:
 
 def _apart(a: Rotor, b: Rotor) -> float:
     return math.dist((a.x_mm, a.y_mm), (b.x_mm, b.y_mm))
+
+
+def propellers_at_fault(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[str, ...]:
+    """Ids of the propellers that are of the wrong rotation or upside down. Source: ``fewest_swaps``."""
+    steps = fewest_swaps(aircraft, seen)
+    return tuple(propeller_id(number) for number in sorted({n for step in steps for n in step.rotors}))
+
+
+def motors_at_fault(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[str, ...]:
+    """Ids of the motors that turn the other way. Source: the aircraft's own layout."""
+    pieces = whole(aircraft, seen)
+    wrong = (r for r in rotor_layout(aircraft) if r.number in pieces and pieces[r.number].spin not in (None, r.spin))
+    return tuple(motor_id(rotor.number) for rotor in wrong)
 
 
 def judge_propellers(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding, ...]:

@@ -5,7 +5,9 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from walkround.core.aircraft.control_directions import SHOWN, StickSeen, judge_control_directions, stick_tests
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.control_direction_rules import judge_control_directions
+from walkround.core.aircraft.control_directions import SHOWN, StickSeen, parts_at_fault, stick_tests
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
 
@@ -22,6 +24,10 @@ class ControlDirectionsSeen(Answer):
     opens_snag: ClassVar[bool] = True
     kind: Literal["control_directions"] = "control_directions"
     seen: tuple[StickSeen, ...] = Field(max_length=12)
+
+    def parts_at_fault(self, ask: Ask, aircraft: Aircraft) -> tuple[str, ...]:
+        """What did not move as shown."""
+        return parts_at_fault(aircraft, self.seen)
 
 
 def _judge(question: Question, answer: ControlDirectionsSeen, case: Case, at: datetime) -> tuple[Finding, ...]:

@@ -37,6 +37,10 @@ class Answer(Value):
         """What is remembered of it for the next round, beside that the check was passed."""
         return None
 
+    def parts_at_fault(self, ask: Ask, aircraft: Aircraft) -> tuple[str, ...]:
+        """Ids of the parts that it finds fault with; none where it does not say which."""
+        return ()
+
     def pack_reading(self, at: datetime, by: str) -> Reading | None:
         """The reading of the pack that it is, taken at an aware time by the pilot or a device; None for other answers."""
         return None

@@ -5,7 +5,14 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from walkround.core.aircraft.propeller_check import RotorSeen, judge_propellers, judge_spins
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.propeller_check import (
+    RotorSeen,
+    judge_propellers,
+    judge_spins,
+    motors_at_fault,
+    propellers_at_fault,
+)
 from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
@@ -24,6 +31,11 @@ class RotorsSeen(Answer):
     opens_snag: ClassVar[bool] = True
     kind: Literal["rotors"] = "rotors"
     seen: tuple[RotorSeen, ...] = Field(max_length=8)
+
+    def parts_at_fault(self, ask: Ask, aircraft: Aircraft) -> tuple[str, ...]:
+        """The propellers or motors that are not as drawn."""
+        propellers = isinstance(ask, AskRotors) and ask.look == "propellers"
+        return (propellers_at_fault if propellers else motors_at_fault)(aircraft, self.seen)
 
 
 def _judge(question: Question, answer: RotorsSeen, case: Case, at: datetime) -> tuple[Finding, ...]:

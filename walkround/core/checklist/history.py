@@ -73,13 +73,14 @@ class SnagOn(StrEnum):
 
 
 class Snag(Value):
-    """An open defect on an aircraft or a pack; a grounding one keeps it down until closed."""
+    """An open defect on an aircraft or a pack; a grounding one keeps it down until closed. ``parts``: ids of the parts it is on, none where nobody said."""
 
     id: int
     on: SnagOn
     title: str = Field(min_length=1, max_length=200)
     grounds: bool
     check_id: str = ""
+    parts: tuple[str, ...] = ()
     opened_at: datetime
 
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.number import Measured
@@ -50,9 +51,10 @@ class NewSnag:
     on: SnagOn
     title: str
     grounds: bool
+    parts: tuple[str, ...] = ()
 
 
-def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...]) -> NewSnag | None:
+def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...], aircraft: Aircraft) -> NewSnag | None:
     """The snag that an answer opens, or None (no unit): a fault found, or a choice or drawing that is not clear.
 
     Its words are the pilot's note, else what was found. Source: a fault stays until it is put right; common practice,
@@ -70,7 +72,9 @@ def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...]) -> Ne
     if not words and not isinstance(answer, Fault | Chosen):
         words = max(findings, key=lambda f: f.level).reason.say(Units())
     title = (words or check.fault).rstrip(".")[:TITLE_CHARS]
-    return NewSnag(on=check.snag_on, title=title, grounds=check.grounds and level is Level.GROUNDED)
+    parts = answer.parts_at_fault(check.ask, aircraft) if check.snag_on is SnagOn.AIRCRAFT else ()
+    grounds = check.grounds and level is Level.GROUNDED
+    return NewSnag(on=check.snag_on, title=title, grounds=grounds, parts=parts)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

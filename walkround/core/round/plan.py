@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.part_list import part_of
 from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase
@@ -105,6 +107,14 @@ def why_today(check: Check, situation: Situation) -> Phrase | None:
     return Day(situation).why(check)
 
 
+def _group(snag: Snag, aircraft: Aircraft) -> str:
+    """The part of the drawing where a snag is shown."""
+    on = part_of(aircraft, snag.parts[0]) if snag.parts else None
+    if on is not None:
+        return on.group
+    return _PARTS.get(snag.check_id) or ("pack" if snag.on is SnagOn.PACK else "body")
+
+
 def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCheck:
     opened = due.day_words(situation.local(snag.opened_at).date(), situation.today())
     level = Level.GROUNDED if snag.grounds else Level.CAUTION
@@ -135,6 +145,6 @@ def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCh
         if snag.on is SnagOn.PACK and snag.grounds
         else "",
         short=True,
-        part=_PARTS.get(snag.check_id) or ("pack" if snag.on is SnagOn.PACK else "body"),
+        part=_group(snag, situation.aircraft),
     )
     return PlannedCheck(check=check, why_today=Phrase.of(f"Found {opened} and not closed."), snag=snag)

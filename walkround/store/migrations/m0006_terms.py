@@ -1,4 +1,4 @@
-"""The field's own terms for columns, settings, checks and zones; what carries a format number is upgraded as it is read."""
+"""The field's own terms for columns, settings, checks and zones, and the ids of parts; what carries a format number is upgraded as it is read."""
 
 import json
 
@@ -37,6 +37,8 @@ def _specs(execute: Execute) -> None:
 
 STATEMENTS = (
     "ALTER TABLE part RENAME COLUMN hand TO rotation",
+    "ALTER TABLE part ADD COLUMN part_id TEXT NOT NULL DEFAULT ''",
+    "ALTER TABLE snag ADD COLUMN parts TEXT NOT NULL DEFAULT ''",
     "ALTER TABLE reading RENAME COLUMN put_back_mah TO recharged_mah",
     "ALTER TABLE pack_change RENAME COLUMN for_good TO condemned",
     _settings,

@@ -22,6 +22,8 @@ class DrawnShape:
     cx: float = 0
     cy: float = 0
     r: float = 0
+    part: str = ""
+    middle: Point = (0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -62,9 +64,14 @@ def _scaled(plan: Planform, middle: Point, half_width: float, half_height: float
     def shape(s: PlanformShape) -> DrawnShape:
         if s.kind == "circle":
             x, y = at(s.points[0])
-            return DrawnShape(kind="circle", role=s.role, cx=x, cy=y, r=round(s.radius_mm * scale, 1))
-        text = " ".join(f"{x:g},{y:g}" for x, y in map(at, s.points))
-        return DrawnShape(kind="polyline" if s.kind in OPEN_PATHS else "polygon", role=s.role, points=text)
+            return DrawnShape(
+                kind="circle", role=s.role, cx=x, cy=y, r=round(s.radius_mm * scale, 1), part=s.part, middle=(x, y)
+            )
+        points = [at(point) for point in s.points]
+        kind = "polyline" if s.kind in OPEN_PATHS else "polygon"
+        middle = (sum(x for x, _ in points) / len(points), sum(y for _, y in points) / len(points))
+        text = " ".join(f"{x:g},{y:g}" for x, y in points)
+        return DrawnShape(kind=kind, role=s.role, points=text, part=s.part, middle=middle)
 
     def part(p: PlanformPart) -> DrawnPart:
         return DrawnPart(key=p.key, name=p.name, shapes=tuple(shape(s) for s in p.shapes), pin=at(p.pin))
@@ -86,8 +93,9 @@ def walked(
             by_part.setdefault(state.planned.check.part, []).append(state)
     parts = tuple(_with_state(part, by_part, here) for part in picture.parts)
     pins = {part.key: part.pin for part in picture.parts}
+    shapes = {shape.part: shape.middle for part in picture.parts for shape in reversed(part.shapes) if shape.part}
     flags = tuple(
-        (*pins[s.planned.check.part], s.planned.snag.title)
+        (*shapes.get(next(iter(s.planned.snag.parts), ""), pins[s.planned.check.part]), s.planned.snag.title)
         for s in (state for group in by_part.values() for state in group)
         if s.planned.snag is not None and s.planned.check.part in pins
     )

@@ -1,6 +1,7 @@
 """A helicopter from above: one rotor with a tail rotor, or two coaxial rotors with or without a stabiliser bar."""
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.part_list import motor_id
 from walkround.core.aircraft.planform.shapes import (
     Planform,
     PlanformPart,
@@ -50,7 +51,13 @@ def draw_helicopter(a: Aircraft) -> Planform:
             key="motors",
             name="Motor" if a.rotors == 1 else "Motors",
             shapes=(
-                PlanformShape(kind="circle", role="motor", points=((0, -body_half * 0.9),), radius_mm=body_half * 0.34),
+                PlanformShape(
+                    kind="circle",
+                    role="motor",
+                    points=((0, -body_half * 0.9),),
+                    radius_mm=body_half * 0.34,
+                    part=motor_id(1),
+                ),
             ),
             pin=(0, -body_half * 0.9),
         ),
@@ -81,15 +88,19 @@ def draw_helicopter(a: Aircraft) -> Planform:
 def _rotor(a: Aircraft, radius: float) -> tuple[PlanformShape, ...]:
     """Disc, blades, hub and bar; of coaxial rotors the lower one is paler and turns the other way."""
     middle = (0.0, 0.0)
+    upper = "upper-rotor" if a.frame is Frame.COAXIAL_ROTOR else "main-rotor"
     shapes = [PlanformShape(kind="circle", role="sweep", points=(middle,), radius_mm=radius)]
     if a.frame is Frame.COAXIAL_ROTOR:
         shapes += [
-            PlanformShape(kind="polygon", role="blade-low", points=turn(rotor_blade(radius, False), x))
+            PlanformShape(
+                kind="polygon", role="blade-low", points=turn(rotor_blade(radius, False), x), part="lower-rotor"
+            )
             for x in (20, 200)
         ]
         shapes += spin_arrow(middle, radius * 0.92, 200, False)
     shapes += [
-        PlanformShape(kind="polygon", role="blade", points=turn(rotor_blade(radius, True), x)) for x in (60, 240)
+        PlanformShape(kind="polygon", role="blade", points=turn(rotor_blade(radius, True), x), part=upper)
+        for x in (60, 240)
     ]
     shapes += spin_arrow(middle, radius * 1.04, 20, True)
     if a.has(Trait.FLYBAR):
@@ -107,7 +118,12 @@ def _tail(a: Aircraft, boom: tuple[tuple[float, float], ...], end: float, radius
     if a.frame is Frame.SINGLE_ROTOR:
         hub = (radius * 0.06, end)
         shapes += [
-            PlanformShape(kind="polygon", role="blade", points=shift(turn(blade(radius * 0.2, True), x), hub))
+            PlanformShape(
+                kind="polygon",
+                role="blade",
+                points=shift(turn(blade(radius * 0.2, True), x), hub),
+                part="tail-rotor",
+            )
             for x in (0, 180)
         ]
         shapes.append(PlanformShape(kind="line", role="fin", points=((0, end), hub)))

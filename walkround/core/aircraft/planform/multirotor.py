@@ -1,8 +1,10 @@
 """A multi-rotor from above: flat or coaxial, X, plus, H or Y."""
 
 import math
+from dataclasses import replace
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.part_list import arm_id, motor_id, propeller_id
 from walkround.core.aircraft.planform.shapes import (
     Planform,
     PlanformPart,
@@ -42,7 +44,8 @@ def draw_multirotor(a: Aircraft) -> Planform:
         kind="polygon", role="shell", points=rounded(body_half, 0.24 * a.span_mm, -0.25 * a.span_mm, 0.5, 0.8)
     )
     motors = tuple(
-        PlanformShape(kind="circle", role="motor", points=(hub,), radius_mm=a.span_mm * 0.028) for hub in hubs
+        PlanformShape(kind="circle", role="motor", points=(hub,), radius_mm=a.span_mm * 0.028, part=motor_id(i))
+        for i, hub in enumerate(hubs, 1)
     )
     bay = (0.0, -0.1 * a.span_mm)
     parts = []
@@ -88,7 +91,7 @@ def _rotors(a: Aircraft, disc: float) -> tuple[PlanformShape, ...]:
     """Discs, blades and arrows; of coaxial pairs the lower ones first, a little smaller so that both are seen."""
     shapes: list[PlanformShape] = []
     for rotor in sorted(rotor_layout(a), key=lambda r: r.level != "lower"):
-        shapes += _rotor(rotor, disc)
+        shapes += [replace(shape, part=propeller_id(rotor.number)) for shape in _rotor(rotor, disc)]
     return tuple(shapes)
 
 
@@ -119,12 +122,18 @@ def _arms(a: Aircraft, hubs: tuple[Point, ...], body_half: float) -> tuple[Planf
         for y in (hubs[0][1] * 0.42, hubs[0][1] * -0.42):
             shapes.append(PlanformShape(kind="line", role="arm", points=((-x, y), (x, y))))
         return tuple(shapes)
-    for hub in hubs:
+    for number, hub in enumerate(hubs, 1):
         angle = math.degrees(math.atan2(*hub))
-        shapes.append(PlanformShape(kind="line", role="arm", points=(polar(angle, body_half * 0.9), hub)))
+        shapes.append(
+            PlanformShape(kind="line", role="arm", points=(polar(angle, body_half * 0.9), hub), part=arm_id(number))
+        )
         if a.has(Trait.FOLDING):
             hinge = polar(angle, a.span_mm * 0.18)
-            shapes.append(PlanformShape(kind="circle", role="hinge", points=(hinge,), radius_mm=body_half * 0.16))
+            shapes.append(
+                PlanformShape(
+                    kind="circle", role="hinge", points=(hinge,), radius_mm=body_half * 0.16, part=arm_id(number)
+                )
+            )
     return tuple(shapes)
 
 

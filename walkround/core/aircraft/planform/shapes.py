@@ -16,12 +16,16 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanformShape:
-    """A circle (one point and radius in mm), a closed polygon or an open line; ``role`` says what it is made of."""
+    """A circle (one point and radius in mm), a closed polygon or an open line; ``role`` says what it is made of.
+
+    ``part``: the id of the one part it shows, "" where its whole group is one part.
+    """
 
     kind: Literal["circle", "polygon", "line"]
     role: str
     points: tuple[Point, ...]
     radius_mm: float = 0
+    part: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,11 +71,16 @@ def mirror(points: tuple[Point, ...]) -> tuple[Point, ...]:
     return tuple((-x, y) for x, y in reversed(points))
 
 
-def both_sides(role: str, points: tuple[Point, ...]) -> tuple[PlanformShape, PlanformShape]:
-    """A polygon on the right (points in mm) and its mirror on the left. Source: aircraft are symmetric."""
+def both_sides(
+    role: str, points: tuple[Point, ...], left: str = "", right: str = ""
+) -> tuple[PlanformShape, PlanformShape]:
+    """A polygon on the right (points in mm) and its mirror on the left, with the ids of the parts that they show.
+
+    Source: aircraft are symmetric.
+    """
     return (
-        PlanformShape(kind="polygon", role=role, points=mirror(points)),
-        PlanformShape(kind="polygon", role=role, points=points),
+        PlanformShape(kind="polygon", role=role, points=mirror(points), part=left),
+        PlanformShape(kind="polygon", role=role, points=points, part=right),
     )
 
 

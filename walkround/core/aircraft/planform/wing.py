@@ -1,6 +1,7 @@
 """A fixed wing from above: high, low or flying wing, with one motor, two or none."""
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.part_list import motor_id, propeller_id
 from walkround.core.aircraft.planform.shapes import (
     Planform,
     PlanformPart,
@@ -90,9 +91,12 @@ def _plane(a: Aircraft, s: _Sizes) -> tuple[PlanformShape, ...]:
     shapes = [PlanformShape(kind="polygon", role="surface", points=(*mirror(outer), *outer))]
     rear = s.lead - s.chord * 0.88
     if a.has(Trait.AILERONS) or a.has(Trait.ELEVONS):
-        shapes += both_sides("control", rectangle(s.half * 0.72, rear, s.half * 0.22, s.chord * 0.12))
+        shapes += both_sides(
+            "control", rectangle(s.half * 0.72, rear, s.half * 0.22, s.chord * 0.12), *_outer_surface(a)
+        )
     if a.has(Trait.FLAPS):
-        shapes += both_sides("flap", rectangle(s.half * 0.3, rear, s.half * 0.17, s.chord * 0.12))
+        flap = rectangle(s.half * 0.3, rear, s.half * 0.17, s.chord * 0.12)
+        shapes += both_sides("flap", flap, "left-flap", "right-flap")
     shapes.append(PlanformShape(kind="line", role="joint", points=((0, s.lead), (0, s.lead - s.chord))))
     if a.has(Trait.BANDS):
         shapes += _bands(a, s)
@@ -102,6 +106,12 @@ def _plane(a: Aircraft, s: _Sizes) -> tuple[PlanformShape, ...]:
             for x in (-s.body * 0.5, s.body * 0.5)
         ]
     return tuple(shapes)
+
+
+def _outer_surface(a: Aircraft) -> tuple[str, str]:
+    """Ids of the surfaces near the tips."""
+    kind = "aileron" if a.has(Trait.AILERONS) else "elevon"
+    return (f"left-{kind}", f"right-{kind}")
 
 
 def _bands(a: Aircraft, s: _Sizes) -> list[PlanformShape]:
@@ -122,29 +132,35 @@ def _tail(a: Aircraft, half: float, chord: float, end: float) -> tuple[PlanformS
     if a.has(Trait.V_TAIL):
         panel = ((0.0, top), (half * 0.95, top - chord * 0.25), (half, end - chord * 0.1), (0.0, end + chord * 0.15))
         mover = ((half * 0.08, end + chord * 0.15), (half, end - chord * 0.1), (half, end - chord * 0.32), (half * 0.08, end - chord * 0.08))  # fmt: skip
-        return (*both_sides("surface", panel), *both_sides("control", mover))
+        return (*both_sides("surface", panel), *both_sides("control", mover, "left-tail-panel", "right-tail-panel"))
     plane = ((-half * 0.8, top), (half * 0.8, top), (half, end), (-half, end))
     shapes = [PlanformShape(kind="polygon", role="surface", points=plane)]
     if a.has(Trait.ELEVATOR):
         shapes.append(
             PlanformShape(
-                kind="polygon", role="control", points=rectangle(0, end - chord * 0.14, half * 0.96, chord * 0.15)
+                kind="polygon",
+                role="control",
+                points=rectangle(0, end - chord * 0.14, half * 0.96, chord * 0.15),
+                part="elevator",
             )
         )
     shapes.append(PlanformShape(kind="line", role="fin", points=((0, top + chord * 0.35), (0, end - chord * 0.1))))
     if a.has(Trait.RUDDER):
         shapes.append(
-            PlanformShape(kind="line", role="rudder", points=((0, end - chord * 0.1), (0, end - chord * 0.42)))
+            PlanformShape(
+                kind="line", role="rudder", points=((0, end - chord * 0.1), (0, end - chord * 0.42)), part="rudder"
+            )
         )
     return tuple(shapes)
 
 
-def _propeller(hub: Point, radius: float, spinner: float) -> tuple[PlanformShape, ...]:
+def _propeller(hub: Point, radius: float, spinner: float, number: int = 1) -> tuple[PlanformShape, ...]:
     """A propeller seen from above: two blades across and its spinner."""
+    part = propeller_id(number)
     return (
-        PlanformShape(kind="polygon", role="blade", points=shift(turn(blade(radius, True), 90), hub)),
-        PlanformShape(kind="polygon", role="blade", points=shift(turn(blade(radius, True), 270), hub)),
-        PlanformShape(kind="circle", role="spinner", points=(hub,), radius_mm=spinner),
+        PlanformShape(kind="polygon", role="blade", points=shift(turn(blade(radius, True), 90), hub), part=part),
+        PlanformShape(kind="polygon", role="blade", points=shift(turn(blade(radius, True), 270), hub), part=part),
+        PlanformShape(kind="circle", role="spinner", points=(hub,), radius_mm=spinner, part=part),
     )
 
 
@@ -154,15 +170,22 @@ def _propulsion(a: Aircraft, s: _Sizes) -> list[PlanformPart]:
     radius = s.half * 0.21
     if a.rotors == 2:
         x, y = s.half * 0.3, s.lead + s.chord * 0.42
-        nacelles = both_sides("motor", rectangle(x, s.lead - s.chord * 0.05, s.body * 0.5, s.chord * 0.45))
-        blades = (*_propeller((-x, y), radius * 0.85, s.body * 0.4), *_propeller((x, y), radius * 0.85, s.body * 0.4))
+        nacelles = both_sides(
+            "motor", rectangle(x, s.lead - s.chord * 0.05, s.body * 0.5, s.chord * 0.45), motor_id(1), motor_id(2)
+        )
+        blades = (
+            *_propeller((-x, y), radius * 0.85, s.body * 0.4),
+            *_propeller((x, y), radius * 0.85, s.body * 0.4, 2),
+        )
         return [
             PlanformPart(key="propellers", name="Propellers", shapes=blades, pin=(x, y + s.body)),
             PlanformPart(key="motors", name="Motors", shapes=nacelles, pin=(x, s.lead)),
         ]
     y = s.end - s.body if a.has(Trait.PUSHER) else s.nose + s.body * 0.4
     inside = s.end + s.body * 0.7 if a.has(Trait.PUSHER) else s.nose - s.body * 0.7
-    motor = PlanformShape(kind="circle", role="motor", points=((0.0, inside),), radius_mm=s.body * 0.42)
+    motor = PlanformShape(
+        kind="circle", role="motor", points=((0.0, inside),), radius_mm=s.body * 0.42, part=motor_id(1)
+    )
     return [
         PlanformPart(key="propellers", name="Propeller", shapes=_propeller((0.0, y), radius, s.body * 0.5), pin=(0, y)),
         PlanformPart(key="motors", name="Motor", shapes=(motor,), pin=(0.0, inside)),
@@ -182,12 +205,17 @@ def _gear(a: Aircraft, s: _Sizes) -> list[PlanformPart]:
             PlanformShape(kind="line", role="arm-thin", points=((side * s.body * 0.6, y), (side * x, y)))
             for side in (-1, 1)
         ]
-    shapes += both_sides("wheel", rectangle(x, y, s.body * 0.28, s.body * 0.75))
+    shapes += both_sides("wheel", rectangle(x, y, s.body * 0.28, s.body * 0.75), "left-wheel", "right-wheel")
     if tail or a.has(Trait.NOSE_WHEEL):
         other = s.end + s.body * 0.6 if tail else s.nose - s.length * 0.06
         size = 0.4 if tail else 0.6
         shapes.append(
-            PlanformShape(kind="polygon", role="wheel", points=rectangle(0, other, s.body * 0.2, s.body * size))
+            PlanformShape(
+                kind="polygon",
+                role="wheel",
+                points=rectangle(0, other, s.body * 0.2, s.body * size),
+                part="tail-wheel" if tail else "nose-wheel",
+            )
         )
     return [PlanformPart(key="wheels", name="Wheels", shapes=tuple(shapes), pin=(x, y))]
 
@@ -229,7 +257,7 @@ def _flying_wing(a: Aircraft) -> Planform:
         PlanformShape(kind="line", role="joint", points=((0, nose), (0, end))),
     )
     if a.has(Trait.ELEVONS) or a.has(Trait.AILERONS):
-        shapes = (*shapes, *both_sides("control", elevon))
+        shapes = (*shapes, *both_sides("control", elevon, *_outer_surface(a)))
     body_half = half * 0.085
     bay: Point = (0.0, nose - root * 0.3)
     parts = []
@@ -238,7 +266,11 @@ def _flying_wing(a: Aircraft) -> Planform:
         hub = (0.0, y)
         blades = _propeller(hub, half * 0.2, body_half * 0.5)
         motor = PlanformShape(
-            kind="circle", role="motor", points=((0.0, end + body_half * 0.3),), radius_mm=body_half * 0.5
+            kind="circle",
+            role="motor",
+            points=((0.0, end + body_half * 0.3),),
+            radius_mm=body_half * 0.5,
+            part=motor_id(1),
         )
         parts = [PlanformPart(key="propellers", name="Propeller", shapes=blades, pin=hub)]
         engine = PlanformPart(key="motors", name="Motor", shapes=(motor,), pin=(0.0, end + body_half * 0.3))
@@ -260,9 +292,17 @@ def _flying_wing(a: Aircraft) -> Planform:
     if a.rotors:
         parts.append(engine)
     if a.has(Trait.WHEELS):
-        wheels = both_sides("wheel", rectangle(half * 0.16, nose - root * 0.62, body_half * 0.16, body_half * 0.42))
+        wheels = both_sides(
+            "wheel",
+            rectangle(half * 0.16, nose - root * 0.62, body_half * 0.16, body_half * 0.42),
+            "left-wheel",
+            "right-wheel",
+        )
         front = PlanformShape(
-            kind="polygon", role="wheel", points=rectangle(0, nose - root * 0.02, body_half * 0.14, body_half * 0.34)
+            kind="polygon",
+            role="wheel",
+            points=rectangle(0, nose - root * 0.02, body_half * 0.14, body_half * 0.34),
+            part="nose-wheel",
         )
         under = (*wheels, front) if a.has(Trait.NOSE_WHEEL) else wheels
         parts.insert(0, PlanformPart(key="wheels", name="Wheels", shapes=under, pin=(half * 0.16, nose - root * 0.62)))
