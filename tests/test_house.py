@@ -29,16 +29,72 @@ ROOMS = (
     ("round",),
 )
 WHOLE_SUBJECTS = {
-    "tests/core/field/test_launch.py",
-    "tests/core/test_docs.py",
-    "tests/simulators/test_simulators.py",
-    "tests/store/test_ahead.py",
-    "tests/store/test_power.py",
-    "tests/web/test_fuzz.py",
-    "tests/web/test_queries.py",
+    "tests/core/test_docs.py": "the words of every module",
+    "tests/store/test_ahead.py": "what is dated ahead of the clock, in every table",
+    "tests/store/test_power.py": "power cuts, against the file system",
+    "tests/web/test_fuzz.py": "every address at random",
+    "tests/web/test_queries.py": "questions to the book, of every page",
 }
+"""Tests that belong to no one module, and to what instead."""
+TESTED_IN = {
+    "core/aircraft/parts.py": ("tests/store/test_parts.py", "a part is what the book keeps of it"),
+    "core/aircraft/presets.py": ("tests/core/aircraft/test_aircraft.py", "data that has to be an aircraft"),
+    "core/aircraft/traits.py": ("tests/core/aircraft/test_aircraft.py", "data that an aircraft is described by"),
+    "core/base/errors.py": ("tests/web/test_errors.py", "an error is what a pilot reads of it"),
+    "core/base/finding.py": ("tests/properties/test_numbers.py", "its rules hold for the findings of every judge"),
+    "core/base/phrase.py": ("tests/core/base/test_units.py", "a phrase says quantities in units"),
+    "core/base/value.py": ("tests/core/test_answers.py", "what everything that is stored is made of"),
+    "core/checklist/check.py": ("tests/core/checklist/test_library.py", "what the library is made of"),
+    "core/checklist/history.py": ("tests/core/round/test_due.py", "what the rules of what is due look at"),
+    "core/pilot/limits.py": ("tests/store/test_settings.py", "data that the pilot sets"),
+    "core/pilot/methods.py": ("tests/core/round/test_plan.py", "data that the plan follows"),
+    "core/round/context.py": ("tests/core/round/test_numbers.py", "what the rules of numbers look at"),
+    "core/round/method_effects.py": ("tests/core/round/test_plan.py", "two plans compared"),
+    "core/round/situation.py": ("tests/core/round/test_plan.py", "what a plan is made from"),
+    "core/sensors/devices.py": ("tests/simulators/test_absent.py", "interfaces: whoever stands behind them is tested"),
+    "simulators/hours.py": ("tests/web/test_ahead.py", "its forecast is read by the page of the hours ahead"),
+    "simulators/notices.py": ("tests/web/test_airspace.py", "its zones are read by the airspace page"),
+    "store/done.py": ("tests/store/test_rounds.py", "what a signed round leaves behind"),
+    "store/exchange.py": ("tests/store/test_upgrade.py", "files of this version and of earlier ones"),
+    "store/fields.py": ("tests/web/test_field_editor.py", "changes of the plan, and taking them back"),
+    "store/models.py": ("tests/store/test_book.py", "the tables, against the schema that the migrations make"),
+    "store/round_list.py": ("tests/store/test_rounds.py", "lists of rounds"),
+    "store/wholeness.py": ("tests/store/test_backup.py", "what is not whole is refused as a backup"),
+    "web/app.py": ("tests/web/test_catalogue.py", "it puts the pages together"),
+    "web/app_context.py": ("tests/web/test_settings.py", "which device is in use, as chosen on a page"),
+    "web/choice.py": ("tests/web/test_today.py", "what is chosen on the page of today"),
+    "web/devices.py": ("tests/web/test_settings.py", "a page of the settings"),
+    "web/forms.py": ("tests/web/test_hangar.py", "reading the largest of the forms"),
+    "web/pages.py": ("tests/web/test_catalogue.py", "rendering every page"),
+    "web/sign_in.py": ("tests/web/test_security.py", "a passphrase asked for"),
+    "web/snags.py": ("tests/web/test_hangar.py", "snags with their photos, on the pages of what carries them"),
+    "web/drawings/aircraft.py": ("tests/web/test_today.py", "drawn there"),
+    "web/drawings/airspace.py": ("tests/web/test_airspace.py", "drawn there"),
+    "web/drawings/bars.py": ("tests/properties/test_numbers.py", "a bar never shows more to spare than there is"),
+    "web/drawings/cells.py": ("tests/web/test_rounds.py", "drawn there"),
+    "web/drawings/flight.py": ("tests/web/test_endurance.py", "drawn there"),
+    "web/drawings/home.py": ("tests/web/test_home.py", "drawn there"),
+    "web/drawings/minutes.py": ("tests/web/test_endurance.py", "drawn there"),
+    "web/drawings/pack.py": ("tests/web/test_packs.py", "drawn there"),
+    "web/drawings/path.py": ("tests/web/test_rounds.py", "drawn there"),
+    "web/drawings/schedule.py": ("tests/web/test_charging.py", "drawn there"),
+    "web/drawings/site.py": ("tests/web/test_field_editor.py", "drawn there"),
+    "web/drawings/trend.py": ("tests/web/test_packs.py", "drawn there"),
+    "web/drawings/window.py": ("tests/web/test_ahead.py", "drawn there"),
+}
+"""Modules without a test module of their name: where they are tested instead, and why there."""
+OF_ONE_KIND = {
+    "core/answers": "tests/core/test_answers.py",
+    "core/aircraft/planform": "tests/core/aircraft/test_planform.py",
+    "core/checklist/library": "tests/core/checklist/test_library.py",
+    "store/migrations": "tests/store/test_book.py",
+    "store/upgrade": "tests/store/test_upgrade.py",
+    "web/answers": "tests/web/test_answers.py",
+}
+"""Folders of modules that are all alike: one test goes through all of them."""
 ONLY_THROUGH_OTHERS = {
     "walkround.core.base.value",  # what everything is made of
+    "walkround.core.sensors.devices",  # interfaces
     "walkround.core.round.reasons",  # by the plan's words
     "walkround.core.round.occasions",  # by the plan
     *(
@@ -133,12 +189,31 @@ class Files(unittest.TestCase):
             most = 150 if path.suffix == ".html" else 400
             self.assertLessEqual(lines, most, path.relative_to(ROOT))
 
-    def test_tests_mirror_the_code(self) -> None:
-        """A test lies where its code lies; those of a whole subject are named here."""
-        strays = {path.relative_to(ROOT).as_posix() for floor in ALLOWED for path in (ROOT / "tests" / floor).rglob("test_*.py")
-                  if not any((CODE / path.relative_to(ROOT / "tests").with_name(name)).exists()
-                             for name in (path.name[5:], path.stem[5:]))}  # fmt: skip
-        self.assertEqual(strays, WHOLE_SUBJECTS)
+    def test_every_module_has_its_test(self) -> None:
+        """A test module of its name, or the one named here, which has to be there and has to be needed."""
+        for floor in ("core", "store", "simulators", "web"):
+            for path in (CODE / floor).rglob("*.py"):
+                module = path.relative_to(CODE)
+                own = ROOT / "tests" / module.parent / f"test_{module.name}"
+                with self.subTest(module.as_posix()):
+                    if module.as_posix() in TESTED_IN:
+                        self.assertFalse(own.exists(), "it has a test of its own")
+                        self.assertTrue((ROOT / TESTED_IN[module.as_posix()][0]).exists())
+                    elif path.name != "__init__.py" and module.parent.as_posix() not in OF_ONE_KIND:
+                        self.assertTrue(own.exists(), f"{own.relative_to(ROOT)} is missing")
+        for module in TESTED_IN:
+            self.assertTrue((CODE / module).exists(), module)
+        for folder, test in OF_ONE_KIND.items():
+            self.assertTrue((CODE / folder).is_dir() and (ROOT / test).exists(), folder)
+
+    def test_every_test_has_its_module(self) -> None:
+        strays = set()
+        for floor in ALLOWED:
+            for path in (ROOT / "tests" / floor).rglob("test_*.py"):
+                module = CODE / path.relative_to(ROOT / "tests").with_name(path.name[5:])
+                if not module.exists() and not module.with_suffix("").is_dir():
+                    strays.add(path.relative_to(ROOT).as_posix())
+        self.assertEqual(strays, set(WHOLE_SUBJECTS))
 
     def test_every_module_of_the_core_is_met_by_a_test(self) -> None:
         met = {name for path in (ROOT / "tests").rglob("*.py") for name in named_in(path)}

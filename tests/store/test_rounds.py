@@ -16,7 +16,7 @@ from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
 from walkround.core.base.finding import Level
 from walkround.core.checklist.check import Phase
-from walkround.core.checklist.history import EventKind, SnagOn
+from walkround.core.checklist.history import EventKind
 from walkround.core.pilot.limits import Limits
 from walkround.core.round.plan import make_plan
 from walkround.core.round.record import content_hash
@@ -109,61 +109,6 @@ class Answers(RoundCase):
     def test_no_such_round(self) -> None:
         with self.assertRaises(MissingError):
             rounds.load(999, self.settings, self.now)
-
-
-class Snags(RoundCase):
-    def test_a_fault_becomes_a_snag_and_is_there_next_time(self) -> None:
-        self.answer("airframe.propellers", Fault(note="chip, front left"))
-        self.assertEqual(self.snags(), ["chip, front left"])
-        later = rounds.load(self.begin(), self.settings, self.now)
-        snag = next(s for s in later.walk.states if s.planned.snag)
-        self.assertEqual(snag.planned.check.title, "Open snag: chip, front left")
-        closed = self.answer(snag.planned.check.id, Chosen(option="fixed", note="new blade"), round_id=later.id)
-        self.assertEqual(closed.walk.state(snag.planned.check.id).level, Level.CLEAR)
-        self.assertEqual(self.snags(), [])
-        self.assertEqual(SnagRow.get(SnagRow.title == "chip, front left").closed_how, "new blade")
-
-    def test_closing_needs_words(self) -> None:
-        self.answer("airframe.propellers", Fault(note="chip"))
-        later = rounds.load(self.begin(), self.settings, self.now)
-        snag = next(s for s in later.walk.states if s.planned.snag)
-        with self.assertRaises(InputError):
-            self.answer(snag.planned.check.id, Chosen(option="fixed"), round_id=later.id)
-        self.assertEqual(self.snags(), ["chip"])
-
-    def test_a_fault_on_the_pack_is_a_snag_of_the_pack(self) -> None:
-        self.answer("pack.body", Fault())
-        self.assertIn(self.numbers["S1"], snags.grounded_packs())
-
-    def test_what_only_spoils_does_not_ground(self) -> None:
-        trainer = self.begin("Haymaker", "H1")
-        self.answer("airframe.collars", Fault(note="tyre worn"), round_id=trainer)
-        self.assertFalse(SnagRow.get(SnagRow.title == "tyre worn").grounds)
-
-    def test_weather_makes_no_snag(self) -> None:
-        self.answer("sky.look", Chosen(option="thunder"))
-        self.assertEqual(self.snags(), [])
-
-    def test_put_right_in_the_same_round(self) -> None:
-        self.answer("airframe.propellers", Fault(note="chip"))
-        self.answer("airframe.propellers", Passed(), seen=self.last_id())
-        self.assertEqual(self.snags(), [])
-
-    def test_undo_takes_the_snag_with_it_and_brings_it_back(self) -> None:
-        self.answer("airframe.propellers", Fault(note="chip"))
-        self.answer("airframe.propellers", Passed(), seen=self.last_id())
-        self.undo()
-        self.assertEqual(self.snags(), ["chip"])
-        self.undo()
-        self.assertEqual(self.snags(), [])
-
-    def test_undo_of_a_closing_reopens(self) -> None:
-        self.answer("airframe.propellers", Fault(note="chip"))
-        self.round = self.begin()
-        snag = next(s for s in rounds.load(self.round, self.settings, self.now).walk.states if s.planned.snag)
-        self.answer(snag.planned.check.id, Chosen(option="fixed", note="new blade"))
-        self.undo()
-        self.assertEqual(self.snags(), ["chip"])
 
 
 class Undo(RoundCase):
@@ -368,23 +313,3 @@ class Pages(RoundCase):
         loaded = rounds.load(self.round, self.settings, self.now)
         for state in loaded.walk.states:
             self.assertEqual(loaded.takes(state), state.planned.check.phase is Phase.BEFORE)
-
-
-class SnagsMeanwhile(RoundCase):
-    """A snag opened or closed elsewhere while a round is in progress counts in it at once."""
-
-    def ids(self) -> set[str]:
-        return rounds.load(self.round, self.settings, self.now).walk.plan.ids()
-
-    def test_opened_and_closed_elsewhere(self) -> None:
-        number = snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "arm cracked", grounds=True, at=self.now)
-        self.assertIn(f"snag.{number}", self.ids())
-        snags.close(number, "glued", self.now)
-        self.assertNotIn(f"snag.{number}", self.ids())
-
-    def test_what_this_round_opens_is_not_asked_in_it_and_what_it_closes_stays(self) -> None:
-        number = snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "arm cracked", grounds=True, at=self.now)
-        before = self.ids()
-        self.answer("airframe.shell", Fault(note="dent"))
-        self.answer(f"snag.{number}", Chosen(option="fixed", note="glued"))
-        self.assertEqual(self.ids(), before)

@@ -10,20 +10,14 @@ from tests.support import WebCase, plain
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.checklist.exchange import AircraftFile
 from walkround.core.checklist.history import EventKind
-from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.store import hangar, parts, snags
-from walkround.store import settings as store_settings
 from walkround.store.exchange import read_file
 
 QUAD = {
     "kind": "multirotor", "frame": "X", "power": "electric", "name": "Sandpiper", "mass_g": "780", "span_mm": "380", "top_speed_ms": "16", "flight_min": "24",
     "cells": "3", "rotors": "4", "firmware": "2.3", "front_left": "clockwise",
     "traits": ["folding arms", "compass", "smart packs that report per cent"],
-}  # fmt: skip
-FIELD = {
-    "name": "New Place", "position": "48.1, 15.2", "elevation_m": "200", "timezone": "Europe/Vienna",
-    "terrain": "open grass", "flight_radius_m": "100", "flight_height_m": "40",
 }  # fmt: skip
 
 
@@ -165,89 +159,6 @@ class PackForm(FormCase):
         self.client.post(f"/packs/{number}/snags", data={"title": "puffy", "grounds": "1"})
         self.assertIn(number, snags.grounded_packs())
         self.wrong(f"/packs/{number}/snags", {"title": ""}, "empty")
-
-
-class FieldForm(FormCase):
-    def test_swapped_coordinates_are_offered(self) -> None:
-        text = self.wrong("/fields", {**FIELD, "id": "0", "position": "95.5, 48.1"}, "Are the two swapped?")
-        self.assertIn("Swap them: 48.1, 95.5", text)
-
-    def test_mistakes(self) -> None:
-        rows = (
-            ({"name": ""}, "Name is empty"), ({"position": "north"}, "Two numbers are wanted"), ({"position": "48.1, 200"}, "outside -180"),
-            ({"timezone": "Mars/Olympus"}, "not known"), ({"timezone": "../../etc/passwd"}, "not known"),
-            ({"terrain": "lava"}, "choose one"), ({"flight_radius_m": "5"}, "between 10 m"), ({"station": "TOOLONG"}, "Weather station"),
-            ({"strip_deg": "400"}, "Strip: between"),
-            ({"name": "Teasel Common"}, "already a field"),
-        )  # fmt: skip
-        for changes, words in rows:
-            with self.subTest(changes):
-                self.wrong("/fields", {**FIELD, "id": "0", **changes}, words)
-
-    def test_a_strip_is_kept_drawn_and_taken_away(self) -> None:
-        for strip, kept in (("70", 70.0), ("", None), ("0", 0.0)):
-            answer = self.client.post(
-                "/fields", data={**FIELD, "id": "0", "name": f"Strip {strip}", "strip_deg": strip}
-            )
-            page = self.client.get(answer.headers["location"])
-            number = int(answer.headers["location"].split("/")[-1].split("?")[0])
-            self.assertEqual(hangar.get(Site, number).strip_deg, kept)
-            self.assertEqual('class="landing"' in page.text, kept is not None)
-
-
-class SettingsForm(FormCase):
-    LIMITS = {
-        "wind_ms": "6.7", "crosswind_ms": "3.4", "temperature_min_c": "0", "temperature_max_c": "40", "visibility_m": "4.8", "cloud_clearance_m": "152.4",
-        "height_max_m": "120", "people_m": "30", "density_altitude_m": "2500", "return_margin_m": "10", "position_allowance_m": "15",
-        "compass_far_m": "200", "idle_days": "60", "signature_min": "60", "reserve_percent": "20",
-        "capacity_percent": "80", "resistance_times": "2", "full_days": "3", "look_days": "30", "season_1": "04-01", "season_2": "07-01",
-    }  # fmt: skip
-
-    def test_units_theme_and_name(self) -> None:
-        form = {"pilot": "T. Rook", "theme": "dark", "speed": "mph", "height": "ft", "temperature": "°F"}
-        self.assertEqual(
-            self.client.post("/settings/you", data=form | self.shown("/settings", "/settings/you")).status_code, 303
-        )
-        page = self.client.get("/settings").text
-        self.assertIn('data-theme="dark"', page)
-        self.assertIn('value="15"', page, "6.7056 m/s reads as 15 mph")
-        self.wrong("/settings/you", {**form, "speed": "furlongs"}, "choose one")
-
-    def test_untouched_limits_stay_exact(self) -> None:
-        self.client.post(
-            "/settings/limits", data={**self.LIMITS, "idle_days": "30", **self.shown("/settings", "/settings/limits")}
-        )
-        limits = store_settings.load().limits
-        self.assertEqual((limits.wind_ms, limits.visibility_m, limits.idle_days), (6.7056, 4828.032, 30))
-
-    def test_limits_bite(self) -> None:
-        number = self.start()
-        self.answer(number, "sky.wind_meter", action="take", number="5")
-        self.client.post(
-            "/settings/limits", data={**self.LIMITS, "wind_ms": "4", **self.shown("/settings", "/settings/limits")}
-        )
-        self.assertIn("Stay down", plain(self.client.get(f"/rounds/{number}").text))
-
-    def test_mistakes(self) -> None:
-        for changes, words in (
-            ({"wind_ms": "90"}, "between 1.0 m/s and 25.0 m/s"),
-            ({"season_1": "April"}, "month and day"),
-            ({"temperature_min_c": "20", "temperature_max_c": "20"}, "lies above"),
-            ({"idle_days": ""}, "is empty"),
-        ):
-            with self.subTest(changes):
-                text = self.wrong("/settings/limits", {**self.LIMITS, **changes}, words)
-                self.assertIn(next(iter(changes.values())), text)
-
-    def test_devices(self) -> None:
-        self.assertEqual(
-            self.client.post(
-                "/devices", data={"weather": "fog", "checker": "lagging", "receiver": "thin", "notices": "strip"}
-            ).status_code,
-            303,
-        )
-        self.assertIn("Fog", self.client.get("/devices").text)
-        self.assertEqual(self.client.post("/devices", data={"weather": "frogs"}).status_code, 422)
 
 
 class HandedOn(FormCase):

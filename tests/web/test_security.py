@@ -1,6 +1,5 @@
 """The fence: origin, host, headers, sizes, passphrase; and the two families of errors."""
 
-import logging
 import re
 import threading
 import time
@@ -105,30 +104,6 @@ class SecurityMiddleware(WebCase):
         answer = self.client.post("/settings/you", data={f"f{i}": "x" for i in range(500)})
         self.assertIn(answer.status_code, (400, 422))
         self.assertNotIn("Traceback", answer.text)
-
-
-class Errors(WebCase):
-    def test_not_found_is_friendly(self) -> None:
-        answer = self.client.get("/no/such/page")
-        self.assertEqual(answer.status_code, 404)
-        self.assertIn("There is no such page", plain(answer.text))
-        self.assertEqual(self.client.get("/rounds").status_code, 405)
-
-    def test_a_fault_of_ours_is_a_quiet_page_and_a_loud_log(self) -> None:
-        client = TestClient(self.app, base_url="http://127.0.0.1", raise_server_exceptions=False)
-        self.app.state.ctx.clock = lambda: 1 / 0
-        with self.assertLogs("walkround", logging.ERROR) as log:
-            answer = client.get("/")
-        self.assertEqual(answer.status_code, 500)
-        self.assertIn("Something broke on our side", plain(answer.text))
-        for leak in ("ZeroDivisionError", "Traceback", "walkround/"):
-            self.assertNotIn(leak, answer.text)
-        self.assertIn("ZeroDivisionError", log.output[0])
-
-    def test_fragments_get_a_notice(self) -> None:
-        answer = self.client.get("/rounds/999", headers={"HX-Request": "true"})
-        self.assertEqual((answer.status_code, answer.headers["HX-Retarget"]), (404, "#notices"))
-        self.assertIn('role="alert"', answer.text)
 
 
 class OpenToTheNetwork(BookCase):

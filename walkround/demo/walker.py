@@ -57,7 +57,7 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
         return WeatherRead(weather=decode_report(SimulatedWeatherStation().report(situation.site.station, at), at))
     if isinstance(ask, AskNumber) and (value := _number(check, situation)) is not None:
         return Measured(value=value)
-    return KINDS[ask.kind].example(check, RoundCase(Context(situation, {})))
+    return KINDS[ask.kind].example(check, RoundCase(Context(situation, {})), at)
 
 
 def _number(check: Check, situation: Situation) -> float | None:

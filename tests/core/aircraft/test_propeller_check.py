@@ -16,21 +16,16 @@ from walkround.core.aircraft.propeller_check import (
     judge_propellers,
     judge_spins,
     thrust_sign,
-    tilt,
     upside_down,
 )
-from walkround.core.aircraft.rotors import Rotation, balanced, rotor_layout, yaw_torque
-from walkround.core.aircraft.traits import Frame, Kind
+from walkround.core.aircraft.rotors import Rotation, rotor_layout
+from walkround.core.aircraft.traits import Kind
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 
 CW, CCW = Rotation.CLOCKWISE, Rotation.COUNTER
 UP = np.array([0.0, 0.0, 1.0])
 ROTORCRAFT = [a for a in variants() if a.kind is Kind.MULTIROTOR]
-
-
-def made(frame: Frame, rotors: int, **changes: object) -> Aircraft:
-    return Aircraft.model_validate(QUAD.model_dump() | {"frame": frame, "rotors": rotors, "traits": [], **changes})
 
 
 def plate_force(design: Rotation, turning: Rotation, flipped: bool) -> tuple[float, bool]:
@@ -55,54 +50,6 @@ class Blades(unittest.TestCase):
                 force, thick_first = plate_force(design, turning, flipped)
                 self.assertEqual(thrust_sign(design, turning), np.sign(force))
                 self.assertEqual(upside_down(design, turning, thick_first), flipped)
-
-
-class Bodies(unittest.TestCase):
-    def test_reaction_torque(self) -> None:
-        """Air drags each blade against its motion; in steady turning the frame feels that torque whole."""
-        for spin in Rotation:
-            torque = np.zeros(3)
-            for angle in np.linspace(0, 2 * np.pi, 8, endpoint=False):
-                arm = np.array([np.cos(angle), np.sin(angle), 0.0])
-                torque += np.cross(arm, -np.cross(spin.sign * UP, arm))
-            self.assertEqual(np.sign(torque[2]), np.sign(yaw_torque([(spin, 1.0)])))
-
-    def test_every_layout_lifts_level_and_does_not_turn(self) -> None:
-        for aircraft in ROTORCRAFT:
-            rotors = rotor_layout(aircraft)
-            with self.subTest(aircraft.name):
-                moment = sum(np.cross([r.x_mm, r.y_mm, 0.0], UP) for r in rotors)
-                np.testing.assert_allclose(moment, 0, atol=1e-6)
-                turning = sum(-r.spin.sign for r in rotors)
-                self.assertEqual(abs(turning), aircraft.rotors % 2)  # three rotors: the rear one is tilted against it
-                self.assertTrue(balanced(aircraft, {r.number: r.spin for r in rotors}))
-
-    def test_the_side_that_drops(self) -> None:
-        for aircraft in ROTORCRAFT[::2]:
-            rotors = rotor_layout(aircraft)
-            for one in rotors:
-                moment = sum(np.cross([r.x_mm, r.y_mm, 0.0], (-1 if r == one else 1) * UP) for r in rotors)
-                right, forward = tilt(rotors, [one])
-                with self.subTest(f"{aircraft.name} {one.name}"):
-                    # Turning about the moment, a point there moves down faster than anywhere else on the rim.
-                    there = np.array([right, forward, 0.0]) / np.hypot(right, forward)
-                    rim = [np.array([np.cos(a), np.sin(a), 0.0]) for a in np.linspace(0, 2 * np.pi, 72)]
-                    lowest = min(np.cross(moment, p)[2] for p in rim)
-                    self.assertAlmostEqual(np.cross(moment, there)[2] / lowest, 1, places=2)
-                    self.assertGreater(right * one.x_mm + forward * one.y_mm, 0)
-
-    def test_neighbours_turn_against_each_other_and_pairs_too(self) -> None:
-        quad = {r.name: r.spin for r in rotor_layout(made(Frame.X, 4))}
-        self.assertEqual(quad, {"front right": CCW, "rear right": CW, "rear left": CCW, "front left": CW})
-        out = {r.name: r.spin for r in rotor_layout(made(Frame.X, 4, front_left_clockwise=False))}
-        self.assertEqual(out, {name: spin.other for name, spin in quad.items()})
-        plus = {r.name: r.spin for r in rotor_layout(made(Frame.PLUS, 4))}
-        self.assertEqual(plus, {"front": CW, "right": CCW, "rear": CW, "left": CCW})
-        for frame, number in ((Frame.Y_COAXIAL, 6), (Frame.X_COAXIAL, 8)):
-            rotors = rotor_layout(made(frame, number))
-            for upper, lower in zip(rotors[: number // 2], rotors[number // 2 :], strict=True):
-                self.assertEqual((upper.x_mm, upper.y_mm), (lower.x_mm, lower.y_mm))
-                self.assertIs(upper.spin, lower.spin.other)
 
 
 def fewest_by_search(rotations: tuple[Rotation, ...], wanted: tuple[Rotation, ...]) -> int:

@@ -4,7 +4,7 @@ import unittest
 from collections import Counter
 from collections.abc import Callable
 
-from tests.support import NOW, QUAD, TRAINER, planned_ids, situation, variants, with_history
+from tests.support import NOW, planned_ids, situation, variants, with_history
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.aircraft.planform import planform
@@ -168,34 +168,3 @@ class Parts(unittest.TestCase):
             drawn = {p.key for p in planform(aircraft).parts}
             wanted = {c.part for c in CHECKS if c.part and c.applies.fits(aircraft)}
             self.assertEqual(wanted - drawn, set(), aircraft.name)
-
-
-class Outlines(unittest.TestCase):
-    def test_it_follows_the_traits(self) -> None:
-        keys = {p.key for p in planform(QUAD).parts}
-        self.assertLessEqual({"propellers", "arms", "motors", "body", "pack", "gimbal", "compass", "antennas"}, keys)
-        plain = QUAD.model_copy(update={"traits": QUAD.traits - {Trait.GIMBAL_CAMERA, Trait.COMPASS}})
-        self.assertFalse({"gimbal", "compass"} & {p.key for p in planform(plain).parts})
-        wing = {p.key for p in planform(TRAINER).parts}
-        self.assertLessEqual({"wing", "tail", "wheels", "propellers", "pack", "body"}, wing)
-
-    def test_one_disc_a_rotor_with_neighbours_turning_against_each_other(self) -> None:
-        for rotors in (3, 4, 6, 8):
-            shapes = next(
-                p for p in planform(QUAD.model_copy(update={"rotors": rotors})).parts if p.key == "propellers"
-            ).shapes
-            self.assertEqual(sum(s.role == "disc" for s in shapes), rotors)
-
-    def test_everything_lies_inside_its_box(self) -> None:
-        for aircraft in (QUAD, TRAINER, *PRESETS.values(), *variants()):
-            drawing = planform(aircraft)
-            for part in drawing.parts:
-                for shape in part.shapes:
-                    for x, y in shape.points:
-                        self.assertLessEqual(abs(x), drawing.half_width_mm * 1.03, part.key)
-                        self.assertLessEqual(abs(y), drawing.half_height_mm * 1.03, part.key)
-
-    def test_it_is_the_same_left_and_right(self) -> None:
-        discs = [s.points[0] for p in planform(QUAD).parts for s in p.shapes if s.role == "disc"]
-        mirrored = {(round(-x, 6), round(y, 6)) for x, y in discs}
-        self.assertEqual({(round(x, 6), round(y, 6)) for x, y in discs}, mirrored)

@@ -7,11 +7,8 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from tests.support import NOW, PACK
-from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.errors import InputError
-from walkround.core.packs.chemistry import Chemistry
-from walkround.core.packs.inspection import INSPECTION_POINTS, Severity, looks, outcome
-from walkround.core.packs.pack import Pack, PackState, PackUse
+from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import CellReading, Reading, parse_cells, parse_resistance
 
 
@@ -177,62 +174,3 @@ class Readings(unittest.TestCase):
         with self.assertRaises(ValidationError):
             Reading(at=NOW, lights=5)
         self.assertEqual(Reading.model_validate({"at": NOW, "lights": 4}).lights, 4)
-
-
-class Inspection(unittest.TestCase):
-    """Swollen, punctured, leaking or sweet-smelling: never flown again. Common practice, no source."""
-
-    def test_what_each_fault_does(self) -> None:
-        rows = {
-            "swelling": (PackState.RETIRED, True), "smell": (PackState.RETIRED, True), "puncture": (PackState.RETIRED, True),
-            "crash": (PackState.SET_ASIDE, False), "heat": (PackState.SET_ASIDE, False), "wrap": (PackState.SET_ASIDE, False),
-            "contacts": (PackState.SET_ASIDE, False), "latch": (PackState.SET_ASIDE, False), "label": (PackState.WATCH, False),
-        }  # fmt: skip
-        self.assertEqual(set(rows), {look.id for look in INSPECTION_POINTS})
-        for fault, (state, condemned) in rows.items():
-            with self.subTest(fault):
-                seen = outcome(PACK, {fault: True})
-                self.assertEqual((seen.state, seen.condemned), (state, condemned))
-                self.assertEqual(bool(seen.caution), condemned, "the fire caution stands where it burns")
-
-    def test_a_sound_look_brings_nothing_back(self) -> None:
-        aside = PACK.model_copy(update={"state": PackState.SET_ASIDE})
-        self.assertEqual(outcome(aside, {}).state, PackState.SET_ASIDE)
-
-    @given(
-        st.sets(st.sampled_from([look.id for look in INSPECTION_POINTS])),
-        st.sampled_from([look.id for look in INSPECTION_POINTS]),
-    )
-    def test_one_fault_more_never_flies_better(self, faults: set[str], more: str) -> None:
-        order = list(PackState)
-        less = outcome(PACK, dict.fromkeys(faults, True))
-        worse = outcome(PACK, dict.fromkeys(faults | {more}, True))
-        self.assertGreaterEqual(order.index(worse.state), order.index(less.state))
-        self.assertGreaterEqual(worse.condemned, less.condemned)
-
-    def test_nickel_neither_swells_nor_smells(self) -> None:
-        ids = {look.id for look in looks(Chemistry.NIMH)}
-        self.assertFalse(ids & {"swelling", "smell"})
-        self.assertIn(Severity.CONDEMNED, {look.severity for look in looks(Chemistry.NIMH)})
-
-
-class Packs(unittest.TestCase):
-    def test_which_aircraft_it_fits(self) -> None:
-        quad = PRESETS["camera-quad"].model_copy(update={"id": 4})
-        rows = (
-            ("its cells, smart", {}, True),
-            ("plain", {"smart": False}, False),
-            ("four cells", {"cells": 4}, False),
-            ("kept for it", {"only_for": frozenset({4})}, True),
-            ("kept for another", {"only_for": frozenset({5})}, False),
-            ("of the transmitter", {"use": PackUse.TRANSMITTER}, False),
-        )
-        for name, changes, fits in rows:
-            with self.subTest(name):
-                pack = PACK.model_copy(update={"smart": True, **changes})
-                self.assertIs(pack.fits(quad), fits)
-
-    def test_what_may_fly(self) -> None:
-        plain = {"label": "A", "cells": 3, "capacity_mah": 2200}
-        self.assertEqual([s.value for s in PackState if Pack.model_validate({**plain, "state": s}).usable],
-                         ["in service", "watch"])  # fmt: skip

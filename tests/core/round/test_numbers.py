@@ -7,7 +7,7 @@ from unittest import mock
 from tests.support import NOW, PACK, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
 from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.flight import Planned
-from walkround.core.answers.number import Band, Measured, half_width, judge_band
+from walkround.core.answers.number import Measured
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import Measure
 from walkround.core.flight.plan_of_flight import FlightPlan
@@ -171,27 +171,6 @@ class Height(unittest.TestCase):
         ]  # fmt: skip
         self.assertEqual((ways[0].value.measure, ways[0].sense), (Measure.SPEED, "min"))
         self.assertLess(ways[1].value.value, ways[0].value.value, "less is left against more wind")
-
-
-class Bands(unittest.TestCase):
-    def test_half_of_what_lies_between_the_inner_bounds(self) -> None:
-        """By hand: between 20 and 30 lies 10, half of it 5; a band with one side has no middle."""
-        rows = (
-            (Band(ground_below=10, caution_below=20, caution_above=30, ground_above=40), 5),
-            (Band(ground_below=10, ground_above=40), 15),
-            (Band(caution_below=20, ground_above=40), 10),
-            (Band(ground_below=10), None),
-            (Band(caution_above=10), None),
-        )
-        for band, half in rows:
-            self.assertEqual(half_width(band), half)
-
-    def test_words_of_a_band_that_brings_none(self) -> None:
-        band = Band(ground_below=10, ground_above=40, good="{value} is fine.")
-        for value, words in ((9, "9 is below 10."), (41, "41 is above 40."), (20, "20 is fine.")):
-            self.assertEqual(said(judge_band(value, Measure.COUNT, "It", band)), words)
-        both = Band(ground_below=10, caution_below=20, low="{value} of {limit}.", good="good")
-        self.assertEqual(said(judge_band(15, Measure.COUNT, "It", both)), "15 of 20.")
 
 
 class Flights(unittest.TestCase):

@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 
 from tests.support import (
     NOW,
-    PACK,
     QUAD,
     SITE,
     TRAINER,
@@ -17,7 +16,6 @@ from tests.support import (
     said,
     season_done,
     situation,
-    variants,
     with_history,
 )
 from walkround.core.aircraft.aircraft import Aircraft
@@ -25,16 +23,12 @@ from walkround.core.aircraft.parts import PartKind
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power
 from walkround.core.base.geodesy import Position
-from walkround.core.base.phrase import volt
-from walkround.core.checklist.check import Frequency, Occasion, Station
-from walkround.core.checklist.custom import CheckChange
+from walkround.core.checklist.check import Frequency, Station
 from walkround.core.checklist.history import Done, Event, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.pilot.methods import ChosenMethods, MethodTopic
 from walkround.core.round.method_effects import effects, with_method
 from walkround.core.round.plan import make_plan
-from walkround.core.round.situation import Situation
-from walkround.core.round.why import Day
 
 
 def why(case, check_id: str) -> str:  # type: ignore[no-untyped-def]
@@ -211,115 +205,6 @@ class Events(unittest.TestCase):
         self.assertEqual(
             why(with_history(idle, done=old), "bench.cables"), "Long idle, 60 days over on 16 Apr; not checked since."
         )
-
-
-class Occasions(unittest.TestCase):
-    def test_each_brings_its_own_on_top_of_the_base_list(self) -> None:
-        base = planned_ids(situation())
-        rows = (
-            (Occasion.CREW, {"field.crew_brief", "field.public_line", "first.count_down"}),
-            (Occasion.CLUB_DAY, {"field.crew_brief", "field.public_line", "field.club_order", "first.count_down"}),
-            (Occasion.OVER_WATER, {"field.water_plan", "first.grass_first", "after.wet"}),
-            (Occasion.VIDEO, {"field.shots", "airframe.camera_tight", "airframe.filter", "power.exposure", "after.card_out"}),
-            (Occasion.MAIDEN, {"field.landing_soft", "first.full_pack", "first.buddy", "first.by_eye"}),
-            (Occasion.AFTER_PAUSE, {"first.rust"}),
-        )  # fmt: skip
-        for occasion, expected in rows:
-            with self.subTest(occasion):
-                case = situation(occasions=(occasion,))
-                self.assertEqual(planned_ids(case) - base, expected)
-                self.assertLessEqual(base, planned_ids(case))
-                for check_id in expected:
-                    self.assertEqual(why(case, check_id), f"You said: {occasion}.")
-
-    def test_some_follow_by_themselves(self) -> None:
-        wet = situation(site=SITE.model_copy(update={"over_water": True}))
-        self.assertEqual(why(wet, "field.water_plan"), "Test Meadow lies at the water.")
-        maiden = with_history(situation(), aircraft_flown=False)
-        self.assertEqual(why(maiden, "first.by_eye"), "No flight of Quad is in the logbook.")
-        rusty = with_history(situation(), pilot_last_flight_at=NOW - timedelta(days=100))
-        self.assertEqual(why(rusty, "first.rust"), "100 days since your last flight.")
-
-
-class WhyNot(unittest.TestCase):
-    def why_not(self, case: Situation, check_id: str, change: CheckChange | None = None) -> str:
-        phrase = Day(case).why_not(next(c for c in CHECKS if c.id == check_id), change)
-        return "" if phrase is None else said(phrase)
-
-    def test_every_check_is_either_on_the_list_or_says_why_not(self) -> None:
-        cases = [situation(a) for a in variants()]
-        cases.append(with_history(situation(methods=ChosenMethods(round="short")), rounds_today=1))
-        for case in cases:
-            on = planned_ids(case)
-            for check in CHECKS:
-                reason = Day(case).why_not(check)
-                self.assertEqual(check.id in on, reason is None, check.id)
-                if reason is not None:
-                    self.assertTrue(said(reason).endswith("."), check.id)
-
-    def test_words(self) -> None:
-        day = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=1)) for c in CHECKS)
-        second = with_history(situation(methods=ChosenMethods(round="short")), done=day, rounds_today=1)
-        rows = (
-            ("airframe.nose_wheel", situation(), "Only for aircraft described as “steered nose wheel”."),
-            ("bench.rates", situation(), "Only for aircraft described as “control surfaces”."),
-            ("bench.borrowed", situation(), "Only after borrowed aircraft; none is on record."),
-            ("bench.lens", situation(), "Season look, done 6 May; comes again from 1 Jul."),
-            ("field.airspace", second, "Done today at 08:40; comes again on the next flying day."),
-            ("airframe.shell", second, "Second launch of the day: your practice leaves it off the short list."),
-            ("sensors.compass", situation(), "Calibrated, and nothing since then calls for it again."),
-            ("field.club_order", situation(), "Only for club day; today is not that."),
-            ("airframe.propellers_off_look", situation(),
-             "Only under another practice. Propellers at each launch: take them off and look."),
-        )  # fmt: skip
-        for check_id, case, words in rows:
-            with self.subTest(check_id):
-                self.assertEqual(self.why_not(case, check_id), words)
-        off = CheckChange(check_id="field.path", off=True, reason="I live here")
-        self.assertEqual(self.why_not(situation(), "field.path", off), "You switched it off: I live here.")
-
-
-class Reasons(unittest.TestCase):
-    def test_of_today(self) -> None:
-        rested = PACK.model_copy(update={"charged_at": NOW - timedelta(days=9)})
-        self.assertEqual(why(situation(pack=rested), "pack.cells"), "Pack P1 rested 9 days since its last charge.")
-        ahead = PACK.model_copy(update={"charged_at": NOW + timedelta(days=9)})
-        self.assertEqual(why(situation(pack=ahead), "pack.cells"), "Nothing is known yet of pack P1.")
-        flown = with_history(situation(pack=rested), pack_flights_today=1)
-        self.assertEqual(why(flown, "pack.cells"), "Pack P1 has flown 1 time today.")
-        flown = with_history(situation(pack=rested), pack_flights_today=2)
-        self.assertEqual(why(flown, "pack.cells"), "Pack P1 has flown 2 times today.")
-        self.assertEqual(
-            why(situation(), "link.rth_altitude"), "The tallest at Test Meadow is a tree, 18 m high at 80 m."
-        )
-        self.assertIn("bearing", why(situation(), "field.sun"))
-        self.assertIn("below the horizon", why(situation(now=NOW.replace(hour=0)), "field.sun"))
-        typical = with_history(situation(), pack_typical_min=9.4, pack_typical_flights=6)
-        self.assertEqual(why(typical, "pack.plan"), "Pack P1 flew 9 min on its usual flight (6 logged).")
-
-    def test_firmware_on_record_is_there_to_compare(self) -> None:
-        parts = with_history(situation(), part_firmware=("receiver 1.4", "flight controller 4.5"))
-        self.assertEqual(why(parts, "bench.firmware"), "On record: aircraft 2.3, receiver 1.4, flight controller 4.5.")
-
-    def test_where_nothing_is_known(self) -> None:
-        bare = situation(site=SITE.model_copy(update={"marks": ()}))
-        self.assertEqual(why(bare, "pack.cells"), "Nothing is known yet of pack P1.")
-        self.assertEqual(
-            why(bare, "field.path"), "Never walked, as far as this book knows; nothing is on the plan yet."
-        )
-        later = bare.model_copy(update={"site": bare.site.model_copy(update={"walked_at": NOW + timedelta(days=40)})})
-        self.assertIn("dated ahead of the clock and does not count", why(later, "field.path") or "")
-        self.assertEqual(why(bare, "field.launch_circle"), "Every launch.")
-        self.assertEqual(why(bare, "link.rth_altitude"), "No obstacle is marked at Test Meadow; look again.")
-
-    def test_what_was_measured_before_stands_beside(self) -> None:
-        case = with_history(situation(), done=(Done(check_id="pack.cells", at=NOW, value=volt(12.57)),))
-        planned = next(p for p in make_plan(case).checks if p.check.id == "pack.cells")
-        self.assertEqual(planned.before, volt(12.57))
-
-    def test_emergency_words_of_the_field(self) -> None:
-        site = SITE.model_copy(update={"emergency": "112. Mill lane."})
-        self.assertEqual(why(situation(site=site), "field.roles"), "Kept with this field: 112. Mill lane.")
 
 
 class Snags(unittest.TestCase):

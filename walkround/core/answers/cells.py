@@ -43,7 +43,7 @@ def _judge(question: Question, answer: CellsRead, case: Case, at: datetime) -> t
     )
 
 
-def _example(question: Question, case: Case) -> CellsRead:
+def _example(question: Question, case: Case, at: datetime) -> CellsRead:
     full_v = CELLS[case.pack.chemistry].full_v
     cells = tuple(round(full_v - (0.01 if i % 3 else 0.0), 3) for i in range(case.pack.cells))
     return CellsRead(reading=CellReading(cells_v=cells, total_v=round(sum(cells), 3)))

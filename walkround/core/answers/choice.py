@@ -70,7 +70,7 @@ def _judge(question: Question, answer: Chosen, case: Case, at: datetime) -> tupl
     return (Finding(name="Seen", level=level, reason=Phrase(text=words), remedy=remedy, source=question.source),)
 
 
-def _example(question: Question, case: Case) -> Chosen:
+def _example(question: Question, case: Case, at: datetime) -> Chosen:
     assert isinstance(question.ask, AskChoice)
     return Chosen(option=next(o.id for o in question.ask.options if o.level is Level.CLEAR))
 

@@ -34,7 +34,7 @@ def _judge(question: Question, answer: ControlDirectionsSeen, case: Case, at: da
     return judge_control_directions(case.aircraft, answer.seen)
 
 
-def _example(question: Question, case: Case) -> ControlDirectionsSeen:
+def _example(question: Question, case: Case, at: datetime) -> ControlDirectionsSeen:
     tests = stick_tests(case.aircraft)
     return ControlDirectionsSeen(seen=tuple(StickSeen(stick=test.stick, result=SHOWN) for test in tests))
 

@@ -26,9 +26,10 @@ def _judge(question: Question, answer: FixRead, case: Case, at: datetime) -> tup
     return satellites.judge_fix(answer.fix, case.methods.satellites, case.site.position, at)
 
 
-def _example(question: Question, case: Case) -> FixRead:
+def _example(question: Question, case: Case, at: datetime) -> FixRead:
     fix = Fix(
-        satellites=14, hdop=0.8, pdop=1.4, quality=1, dimensions=3, speed_ms=0.0, position=case.site.position, nmea_lines=9
+        satellites=14, hdop=0.8, pdop=1.4, quality=1, dimensions=3, speed_ms=0.0, position=case.site.position,
+        at=at, nmea_lines=9
     )  # fmt: skip
     return FixRead(fix=fix)
 

@@ -1,5 +1,6 @@
 """The plan of the flight: hover, out, work, height."""
 
+from datetime import datetime
 from typing import Literal
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question, nothing
@@ -19,7 +20,7 @@ class Planned(Answer):
     plan: FlightPlan
 
 
-def _example(question: Question, case: Case) -> Planned:
+def _example(question: Question, case: Case, at: datetime) -> Planned:
     minutes = round(case.aircraft.flight_min * 0.2, 1)
     return Planned(plan=FlightPlan(work_min=minutes, height_m=min(40.0, case.site.flight_height_m)))
 

@@ -105,8 +105,8 @@ class Case(Protocol):
 
 Judge = Callable[[Question, Any, Case, datetime], tuple[Finding, ...]]
 """Findings of an answer to a question, given at an aware time."""
-Example = Callable[[Question, Case], Answer]
-"""An answer that finds nothing wrong, for the demo, the benchmark and the tests."""
+Example = Callable[[Question, Case, datetime], Answer]
+"""An answer that finds nothing wrong at an aware time, for the demo, the benchmark and the tests."""
 
 
 @dataclass(frozen=True, slots=True)

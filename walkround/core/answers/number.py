@@ -99,7 +99,7 @@ def _judge(question: Question, answer: Measured, case: Case, at: datetime) -> tu
     return case.by_rule(ask.rule, answer.value)
 
 
-def _example(question: Question, case: Case) -> Measured:
+def _example(question: Question, case: Case, at: datetime) -> Measured:
     """Well inside the bands; for a rule, which nobody knows from here, the middle of what can be typed."""
     assert isinstance(question.ask, AskNumber)
     band = question.ask.band

@@ -32,7 +32,7 @@ def _judge(question: Question, answer: BagPacked, case: Case, at: datetime) -> t
     return judge_bag(case.aircraft, answer.packed, first.packed if isinstance(first, BagPacked) else None)
 
 
-def _example(question: Question, case: Case) -> BagPacked:
+def _example(question: Question, case: Case, at: datetime) -> BagPacked:
     return BagPacked(packed=Packed(have=tuple((thing.id, thing.wanted) for thing in bag_list(case.aircraft))))
 
 

@@ -44,7 +44,7 @@ def _judge(question: Question, answer: RotorsSeen, case: Case, at: datetime) -> 
     return judge_them(case.aircraft, answer.seen)
 
 
-def _example(question: Question, case: Case) -> RotorsSeen:
+def _example(question: Question, case: Case, at: datetime) -> RotorsSeen:
     assert isinstance(question.ask, AskRotors)
     motors = question.ask.look == "motors"
     seen = [

@@ -25,4 +25,4 @@ def _judge(question: Question, answer: Passed, case: Case, at: datetime) -> tupl
     return (Finding(name="Looked at", level=Level.CLEAR, reason=Phrase.of("Looked at and sound.")),)
 
 
-KIND = AnswerKind(AskTick, Passed, _judge, lambda question, case: Passed())
+KIND = AnswerKind(AskTick, Passed, _judge, lambda question, case, at: Passed())

@@ -44,7 +44,7 @@ def _judge(question: Question, answer: Counted, case: Case, at: datetime) -> tup
     )
 
 
-def _example(question: Question, case: Case) -> Counted:
+def _example(question: Question, case: Case, at: datetime) -> Counted:
     assert isinstance(question.ask, AskTimer)
     return Counted(seconds=question.ask.seconds)
 

@@ -1,6 +1,6 @@
 """The weather: a report, or values by hand."""
 
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Literal
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question, nothing
@@ -20,9 +20,9 @@ class WeatherRead(Answer):
     weather: Weather
 
 
-def _example(question: Question, case: Case) -> WeatherRead:
+def _example(question: Question, case: Case, at: datetime) -> WeatherRead:
     weather = Weather(
-        at=datetime(2000, 1, 1, tzinfo=UTC), wind_ms=2, wind_from_deg=250, visibility_m=10_000, phenomena=(),
+        at=at, wind_ms=2, wind_from_deg=250, visibility_m=10_000, phenomena=(),
         ceiling_known=True, temperature_c=17, dew_point_c=8, qnh_hpa=1017,
     )  # fmt: skip
     return WeatherRead(weather=weather)

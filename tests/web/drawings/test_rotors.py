@@ -1,16 +1,14 @@
-"""Drawings: what they show lies inside them, and shows what the core says."""
+"""The rotor map."""
 
 import math
 import re
 import unittest
 
 from tests.support import variants
-from walkround.core.aircraft.control_directions import stick_tests
 from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.aircraft.traits import Kind
-from walkround.web.drawings import control_directions, rotors
+from walkround.web.drawings import rotors
 from walkround.web.drawings.aircraft import place
-from walkround.web.drawings.qr_code import QUIET, qr_code
 
 NUMBER = re.compile(r"-?\d+\.\d+|-?\d+")
 
@@ -57,33 +55,3 @@ class RotorMaps(unittest.TestCase):
                     first, last = points[:2], points[-2:]
                     turned = first[0] * last[1] - first[1] * last[0]
                     self.assertEqual(turned > 0, look.spin == "clockwise", f"{aircraft.name} {rotor.name}")
-
-
-class Scenes(unittest.TestCase):
-    def test_every_call_has_one_with_what_moves_inside_it(self) -> None:
-        for aircraft in variants():
-            drawn = control_directions.draw_stick_tests(aircraft)
-            self.assertEqual([d.test.stick for d in drawn], [c.stick for c in stick_tests(aircraft)])
-            for d in drawn:
-                with self.subTest(f"{aircraft.name} {d.key}"):
-                    self.assertTrue(d.scene.movers or d.scene.tilt)
-                    self.assertTrue(d.scene.words)
-                    for mover in d.scene.movers:
-                        self.assertTrue(0 <= mover.x <= control_directions.WIDTH - mover.width)
-                        self.assertTrue(18 <= mover.y <= 204 - mover.height)
-
-    def test_surfaces_grow_the_way_the_core_says(self) -> None:
-        for aircraft in (a for a in variants() if a.kind is Kind.WING):
-            for d in control_directions.draw_stick_tests(aircraft):
-                by_name = {m.name: m.way for m in d.scene.movers}
-                for motion in d.test.motions:
-                    expected = {"rudder": ("right", "left"), "wheel": ("right", "left")}.get(motion.key, ("up", "down"))
-                    self.assertEqual(by_name[motion.name], expected[0 if motion.way > 0 else 1], motion.words)
-
-
-class Codes(unittest.TestCase):
-    def test_the_border_is_left_white(self) -> None:
-        code = qr_code("http://192.0.2.7:8020/rounds/1")
-        xs = [int(x) for x, _ in re.findall(r"M(\d+),(\d+)", code.path)]
-        self.assertGreaterEqual(min(xs), QUIET)
-        self.assertEqual((code.size - 2 * QUIET - 17) % 4, 0)  # ISO/IEC 18004: 17 + 4 x version modules a side

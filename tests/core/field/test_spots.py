@@ -1,18 +1,13 @@
-"""Sources near the launch point, and a better launch spot: by geometry that can be checked by hand, and by shapely."""
+"""A better launch spot, against shapely and by hand."""
 
 import math
 import unittest
 
 import shapely
-from hypothesis import given
-from hypothesis import strategies as st
 
-from tests.support import QUAD, SITE, said
-from walkround.core.aircraft.traits import Trait
-from walkround.core.base.finding import Level
-from walkround.core.field import field_editor, planar_geometry
-from walkround.core.field.interference import DISTURBS, judge_sources, level_at, sources
-from walkround.core.field.marks import Mark, MarkKind, mark_at, spot
+from tests.support import SITE, said
+from walkround.core.field import field_editor
+from walkround.core.field.marks import MarkKind, mark_at
 from walkround.core.field.site import Site
 from walkround.core.field.spots import WALK_M, better_launch, launches
 from walkround.demo.scenario import MEADOW
@@ -22,50 +17,6 @@ BARE = SITE.model_copy(update={"marks": ()})
 
 def with_(kind: MarkKind, away: float, bearing: float = 90, height: float = 5) -> Site:
     return BARE.model_copy(update={"marks": (mark_at(kind, bearing, away, height, number=1),)})
-
-
-class Sources(unittest.TestCase):
-    def test_each_kind_grounds_near_and_is_clear_far(self) -> None:
-        """That lines, masts, steel in concrete and cars disturb: common practice, no source. Distances are our choice."""
-        for kind, does in DISTURBS.items():
-            reach = [e for e in (does.compass, does.link) if e is not None]
-            near, far = max(e.ground_m for e in reach) - 1, max(e.caution_m for e in reach)
-            self.assertEqual(max(f.level for f in judge_sources(with_(kind, near), QUAD)), Level.GROUNDED, kind)
-            self.assertEqual(max(f.level for f in judge_sources(with_(kind, far + 0.1), QUAD)), Level.CLEAR, kind)
-            for effect in reach:
-                self.assertLess(effect.ground_m, effect.caution_m)
-
-    def test_a_tree_disturbs_nothing(self) -> None:
-        self.assertEqual(judge_sources(with_(MarkKind.TREE, 1), QUAD), ())
-        self.assertEqual(sources(BARE), ())
-
-    def test_iron_matters_only_to_a_compass(self) -> None:
-        bare = QUAD.model_copy(update={"traits": QUAD.traits - {Trait.COMPASS}})
-        self.assertEqual(judge_sources(with_(MarkKind.CARS, 1), bare), ())
-        self.assertEqual(judge_sources(with_(MarkKind.CARS, 1), QUAD)[0].level, Level.GROUNDED)
-
-    @given(st.floats(0, 200), st.floats(0, 100))
-    def test_farther_is_never_worse(self, away: float, more: float) -> None:
-        for does in DISTURBS.values():
-            for effect in (does.compass, does.link):
-                self.assertGreaterEqual(level_at(effect, away), level_at(effect, away + more))
-
-    def test_words(self) -> None:
-        text = said(judge_sources(with_(MarkKind.WIRE, 12, 200, 20), QUAD)[0])
-        self.assertEqual(text, "A wire only 12 m away, towards 200°: its current swings the compass.")
-
-
-class Within(unittest.TestCase):
-    @given(
-        st.lists(st.tuples(st.floats(-300, 300), st.floats(-300, 300)), min_size=1, max_size=4, unique=True),
-        st.floats(0, 30),
-        st.floats(0, 60),
-    )
-    def test_the_quick_no_is_never_wrong(self, points: list[tuple[float, float]], radius: float, most: float) -> None:
-        mark = Mark(kind=MarkKind.TREES, spots=tuple(spot(p) for p in points), height_m=5, radius_m=radius)
-        area = [(-40.0, 10.0), (50.0, 20.0), (30.0, 70.0)]
-        if mark.gap_m(area, closed=True) <= most:
-            self.assertTrue(mark.within(planar_geometry.bounding_box(area), most + 0.001))
 
 
 class Spots(unittest.TestCase):
