@@ -108,11 +108,11 @@ class Aircraft(Value):
         return sorted(str(name) for name in names)
 
     def has(self, *traits: Trait) -> bool:
-        """Whether the aircraft has all these traits (no unit). Source: the pilot's description."""
+        """Whether the aircraft has all these traits."""
         return self.features().issuperset(traits)
 
     def features(self) -> frozenset[Trait]:
-        """Chosen traits and those that follow from kind, frame, power, motors and mass. Source: the description."""
+        """Chosen traits and those that follow from kind, frame, power, motors and mass."""
         return _features(self.kind, self.frame, self.power, self.rotors, self.mass_g >= REGISTRATION_G, self.traits)
 
     @property
@@ -158,7 +158,7 @@ def _features(
 
 
 def led(kind: Kind, frame: str, rotors: int, power: str) -> tuple[Frame, int, Power]:
-    """Frame, motors and power that go together, nearest to what a half-filled description says (no unit).
+    """Frame, motors and power that go together, nearest to what a half-filled description says.
 
     An unknown frame becomes the usual one, a number of motors it does not come with the usual number; no motor takes the
     motors away from a wing and gives way on what cannot be without. Source: ``FRAME_MOTORS``; our choice.
@@ -186,17 +186,17 @@ class For(Value):
     unless: frozenset[Trait] = frozenset()
 
     def fits(self, aircraft: Aircraft) -> bool:
-        """Whether the check belongs to this aircraft (no unit). Source: traits named in the check."""
+        """Whether the check belongs to this aircraft."""
         return self.fits_features(aircraft.kind, aircraft.features())
 
     def fits_features(self, kind: Kind, features: frozenset[Trait]) -> bool:
-        """As ``fits``, for a kind and all features at hand (no unit). Source: traits named in the check."""
+        """As ``fits``, for a kind and all features at hand."""
         if (self.kinds and kind not in self.kinds) or self.unless & features:
             return False
         return self.has <= features and (not self.any_of or not self.any_of.isdisjoint(features))
 
     def wants(self, aircraft: Aircraft) -> tuple[str, ...]:
-        """What this aircraft would need for the check to apply, in words; empty when it fits. Source: the predicate."""
+        """What this aircraft would need for the check to apply, in words; empty when it fits."""
         missing = [kind.value for kind in sorted(self.kinds)] if self.kinds and aircraft.kind not in self.kinds else []
         features = aircraft.features()
         words = [" or ".join(missing)] if missing else []
@@ -206,7 +206,7 @@ class For(Value):
         return tuple(words)
 
     def words(self) -> str:
-        """The predicate in words: "every aircraft", or what it names (no unit). Source: the predicate."""
+        """The predicate in words: "every aircraft", or what it names."""
         parts = [" or ".join(sorted(kind.value for kind in self.kinds))] if self.kinds else []
         parts += sorted(trait.value for trait in self.has)
         if self.any_of:
@@ -221,10 +221,10 @@ HELICOPTER = For(kinds=frozenset({Kind.HELICOPTER}))
 
 
 def having(*traits: Trait, kind: Kind | None = None) -> For:
-    """A predicate for aircraft with all these traits, of one kind if named (no unit). Source: traits in the check."""
+    """A predicate for aircraft with all these traits, of one kind if named."""
     return For(kinds=frozenset({kind} if kind else ()), has=frozenset(traits))
 
 
 def any_of(*traits: Trait) -> For:
-    """A predicate for aircraft with at least one of these traits (no unit). Source: traits named in the check."""
+    """A predicate for aircraft with at least one of these traits."""
     return For(any_of=frozenset(traits))

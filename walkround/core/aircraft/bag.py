@@ -116,10 +116,7 @@ def _spares(aircraft: Aircraft) -> list[BagThing]:
 
 
 def custom_lines(text: str) -> tuple[str, ...]:
-    """Own lines of the bag from a text, one a line. Raises InputError for a line too long or too many; no unit.
-
-    Source: our choice.
-    """
+    """Own lines of the bag from a text, one a line. Raises InputError for a line too long or too many."""
     lines = [" ".join(line.split()) for line in text.splitlines()]
     lines = [line for line in lines if line]
     if len(lines) > 30:

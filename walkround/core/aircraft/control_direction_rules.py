@@ -32,7 +32,7 @@ _CHANNEL = {
 
 
 def judge_control_directions(aircraft: Aircraft, seen: Sequence[StickSeen]) -> tuple[Finding, ...]:
-    """Findings on what the sticks really moved (counts, no unit); anything but *as shown* grounds, with what to mend.
+    """Findings on what the sticks really moved (counts); anything but *as shown* grounds, with what to mend.
 
     Raises InputError when a movement was not tried, is not one of this aircraft, or has an answer it cannot have.
     Source: mechanics; mixing by ``mixing_fault``.
@@ -95,7 +95,7 @@ def mixing_fault(aircraft: Aircraft, given: dict[Stick, str]) -> tuple[tuple[str
 
     Each surface goes as servo direction times stick direction in the mixer says. Of all ways that explain what was
     seen, the one with the fewest reversals is named. None when nothing is
-    mixed or nothing wrong. Directions without unit. Source: arithmetic of signs.
+    mixed or nothing wrong. Directions without unit.
     """
     for trait, (first, second, name) in _MIXES.items():
         if not aircraft.has(trait) or first not in given or second not in given:

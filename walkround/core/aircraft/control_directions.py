@@ -93,7 +93,7 @@ class StickTest:
     effect: str
 
     def results(self) -> tuple[str, ...]:
-        """Answers that make sense: sides only where two surfaces can differ. Source: our choice; no unit."""
+        """Answers that make sense: sides only where two surfaces can differ."""
         sides = {m.side for m in self.motions}
         return (SHOWN, REVERSED, *(("left reversed", "right reversed") if {"left", "right"} <= sides else ()), STILL)
 
@@ -109,7 +109,7 @@ class StickSeen(Value):
 
 
 def surfaces(aircraft: Aircraft) -> tuple[ControlSurface, ...]:
-    """The surfaces of a wing with their places and normals (shares of the span, no unit). Source: common layouts."""
+    """The surfaces of a wing with their places and normals (shares of the span). Source: common layouts."""
     found: list[ControlSurface] = []
     tail = -0.5
     if aircraft.has(Trait.AILERONS):
@@ -137,7 +137,7 @@ def _pair(name: str, r: Vector, n: Vector) -> list[ControlSurface]:
 
 
 def moment(surface: ControlSurface) -> Vector:
-    """Moment on the aircraft when the rear edge moves towards the normal: r x (-n), no unit. Source: mechanics."""
+    """Moment on the aircraft when the rear edge moves towards the normal: r x (-n). Source: mechanics."""
     (x, y, z), (nx, ny, nz) = surface.r, surface.n
     f = (-nx, -ny, -nz)
     return (y * f[2] - z * f[1], z * f[0] - x * f[2], x * f[1] - y * f[0])
@@ -151,7 +151,7 @@ _MOVED_BY = {
 
 
 def way(surface: ControlSurface, stick: Stick) -> int:
-    """Which way a surface must go for a stick: +1 rear edge towards its normal, -1 away (no unit).
+    """Which way a surface must go for a stick: +1 rear edge towards its normal, -1 away.
 
     The way whose moment has a positive share along the wanted one. Source: mechanics, as the module says.
     """
@@ -166,7 +166,7 @@ def _surface_words(surface: ControlSurface, direction: int) -> str:
 
 
 def stick_tests(aircraft: Aircraft) -> tuple[StickTest, ...]:
-    """The stick movements of an aircraft, in the order they are called, with what each must move (no unit).
+    """The stick movements of an aircraft, in the order they are called, with what each must move.
 
     Source: mechanics for surfaces; for rotors, faster on the side that rises and against the turn.
     """
@@ -249,7 +249,7 @@ def _helicopter_tests(aircraft: Aircraft) -> tuple[StickTest, ...]:
 
 
 def rotor_speeds(aircraft: Aircraft, stick: Stick) -> dict[int, int]:
-    """Which rotors speed up (+1), slow down (-1) or stay (0) for a stick movement, by number (no unit).
+    """Which rotors speed up (+1), slow down (-1) or stay (0) for a stick movement, by number.
 
     Leaning right lifts the left side, leaning forward the rear; turning right speeds up those that turn
     counter-clockwise, whose reaction is clockwise. Source: mechanics.
@@ -282,7 +282,7 @@ def _multirotor_tests(aircraft: Aircraft) -> tuple[StickTest, ...]:
 
 
 def parts_at_fault(aircraft: Aircraft, seen: Sequence[StickSeen]) -> tuple[str, ...]:
-    """Ids of the parts that did not move as shown, in the order of the sticks. Source: what was seen."""
+    """Ids of the parts that did not move as shown, in the order of the sticks."""
     results = {piece.stick: piece.result for piece in seen}
     found = []
     for test in stick_tests(aircraft):

@@ -45,7 +45,7 @@ def arm_id(number: int) -> str:
 
 @lru_cache(maxsize=256)
 def part_list(aircraft: Aircraft) -> tuple[AircraftPart, ...]:
-    """Every part that this aircraft has, in a hand's natural order: front to rear, arm by arm. Source: its description."""
+    """Every part that this aircraft has, in a hand's natural order: front to rear, arm by arm."""
     listed = {Kind.MULTIROTOR: _multirotor, Kind.WING: _wing, Kind.HELICOPTER: _helicopter}[aircraft.kind](aircraft)
     more = (
         ("gimbal", "camera", PartKind.CAMERA, aircraft.has(Trait.CAMERA)),

@@ -47,13 +47,13 @@ class Part(Value):
     minutes: float = 0
 
     def words(self) -> str:
-        """The part in words: kind, place, hand and size (no unit). Source: the pilot's description."""
+        """The part in words: kind, place, hand and size."""
         rest = ", ".join(text for text in (self.place, self.rotation, self.size, self.name) if text)
         return f"{self.kind.value.capitalize()}{f' ({rest})' if rest else ''}"
 
 
 def part_kinds(aircraft: Aircraft) -> list[PartKind]:
-    """Kinds of parts that this aircraft can have (no unit). Source: its description."""
+    """Kinds of parts that this aircraft can have."""
     without = {
         PartKind.PROPELLER: aircraft.has(Trait.PROPELLERS),
         PartKind.ROTOR_BLADE: aircraft.has(Trait.ROTOR_BLADES),

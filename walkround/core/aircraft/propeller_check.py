@@ -40,7 +40,7 @@ class Swap:
 
 
 def thrust_sign(rotation: Rotation, spin: Rotation) -> int:
-    """Whether a propeller of this hand lifts when it turns so: +1 up, -1 down (no unit).
+    """Whether a propeller of this hand lifts when it turns so: +1 up, -1 down.
 
     A propeller is a screw: its hand alone decides which way air goes for a sense of rotation, whichever side is up.
     Source: blade geometry.
@@ -49,7 +49,7 @@ def thrust_sign(rotation: Rotation, spin: Rotation) -> int:
 
 
 def upside_down(rotation: Rotation, spin: Rotation, edge_leads: bool) -> bool:
-    """Whether a propeller sits upside down (no unit): its thick edge leads exactly when hand and spin agree, else not.
+    """Whether a propeller sits upside down: its thick edge leads exactly when hand and spin agree, else not.
 
     Turned over it still is the same screw, but meets the air with its thin edge. Source: blade geometry.
     """
@@ -57,7 +57,7 @@ def upside_down(rotation: Rotation, spin: Rotation, edge_leads: bool) -> bool:
 
 
 def whole(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> dict[int, RotorSeen]:
-    """What was seen by rotor number. Raises InputError for a rotor the aircraft has not, or seen twice (no unit).
+    """What was seen by rotor number. Raises InputError for a rotor the aircraft has not, or seen twice.
 
     Source: the aircraft's layout.
     """
@@ -72,7 +72,7 @@ def whole(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> dict[int, RotorSeen]
 
 
 def fewest_swaps(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Swap, ...]:
-    """The fewest steps after which every propeller is of the hand of its motor and the right way up (no unit).
+    """The fewest steps after which every propeller is of the hand of its motor and the right way up.
 
     Two that sit on each other's motors are exchanged in one step; one that has no partner is replaced from the bag;
     one that is right but turned over is turned. Neighbours are exchanged first. Rotors not looked at stay as they are.
@@ -126,7 +126,7 @@ def motors_at_fault(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[str,
 
 
 def judge_propellers(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding, ...]:
-    """Findings on the propellers of a multi-rotor as they sit (counts, no unit). Raises InputError as ``whole`` does,
+    """Findings on the propellers of a multi-rotor as they sit (counts). Raises InputError as ``whole`` does,
     and when a rotor was not looked at.
 
     A propeller of the wrong hand would push down; one upside down lifts poorly; both ground.
@@ -160,7 +160,7 @@ def judge_propellers(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Fin
 
 
 def judge_spins(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding, ...]:
-    """Findings on how the motors really turn (counts, no unit). Raises InputError as ``judge_propellers`` does.
+    """Findings on how the motors really turn (counts). Raises InputError as ``judge_propellers`` does.
 
     All turned the other way is a setting, some a wiring fault; torques that do not cancel spin it round.
     Source: rigid-body mechanics and the aircraft's own layout.

@@ -116,7 +116,7 @@ def rotor_layout(aircraft: Aircraft) -> tuple[Rotor, ...]:
 
 
 def yaw_torque(rotors: Iterable[tuple[Rotation, float]]) -> float:
-    """Reaction torque on the airframe about the upward axis, as a share of one rotor's torque (no unit).
+    """Reaction torque on the airframe about the upward axis, as a share of one rotor's torque.
 
     Each rotor drags the frame against its own turn: positive is counter-clockwise. ``rotors``: sense and share of the
     usual torque. Source: action and reaction; rigid-body mechanics.
@@ -125,7 +125,7 @@ def yaw_torque(rotors: Iterable[tuple[Rotation, float]]) -> float:
 
 
 def balanced(aircraft: Aircraft, spins: Mapping[int, Rotation]) -> bool:
-    """Whether the reaction torques cancel with the rotors turning so (by number; no unit).
+    """Whether the reaction torques cancel with the rotors turning so (by number).
 
     Three rotors never cancel: the odd one is held by tilting the rear rotor. Source: rigid-body mechanics.
     """

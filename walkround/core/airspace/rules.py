@@ -33,14 +33,14 @@ class Airspace(Value):
 
 
 def active(periods: tuple[ActivePeriod, ...], begin: datetime, end: datetime) -> bool:
-    """Whether a zone holds at any time from ``begin`` to ``end`` (aware); without spans always. Source: definition."""
+    """Whether a zone holds at any time from ``begin`` to ``end`` (aware); without periods always."""
     return not periods or any(
         (s.begin is None or s.begin <= end) and (s.end is None or s.end >= begin) for s in periods
     )
 
 
 def next_begin(periods: tuple[ActivePeriod, ...], after: datetime) -> datetime | None:
-    """When a zone holds next after an aware time, None: not within ``AHEAD``. Source: definition."""
+    """When a zone holds next after an aware time, None: not within ``AHEAD``."""
     coming = [s.begin for s in periods if s.begin is not None and after < s.begin <= after + AHEAD]
     return min(coming, default=None)
 

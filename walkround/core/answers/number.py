@@ -55,7 +55,7 @@ class Measured(Answer):
 def half_width(band: Band) -> float | None:
     """Half of what lies between the inner bounds of a band that has both, in its unit; else None.
 
-    A value in the middle is as far from its limits as it can be. Source: definition of the margin in the design.
+    A value in the middle is as far from its limits as it can be.
     """
     low, high = band.inner
     return None if low is None or high is None else (high - low) / 2

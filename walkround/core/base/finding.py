@@ -55,7 +55,7 @@ def margin_of(value: float, limit: float, sense: Literal["max", "min"], span: fl
     """Margin of a value against its limit, in one unit: 0 at the limit, 1 a whole ``span`` inside it, below 0 over it.
 
     Without ``span`` the limit's own size is the span; where that is 0, inside is 1. Result without unit, at most 1.
-    Raises ValueError for numbers that are not finite. Source: definition in the design.
+    Raises ValueError for numbers that are not finite.
     """
     if not (math.isfinite(value) and math.isfinite(limit)):
         raise ValueError(f"{value} against {limit} is no comparison")
@@ -67,7 +67,7 @@ def margin_of(value: float, limit: float, sense: Literal["max", "min"], span: fl
 
 
 def level_of(margin: float, caution: float = CAUTION_MARGIN) -> Level:
-    """Level from a margin (no unit): below 0 grounds, below ``caution`` is a caution, else clear. At the limit is allowed.
+    """Level from a margin: below 0 grounds, below ``caution`` is a caution, else clear. At the limit is allowed.
 
     Source: our choice; common practice, no source.
     """
@@ -89,7 +89,7 @@ def cap(findings: tuple[Finding, ...], check_id: str, *, grounds: bool) -> tuple
 
 
 def worst(findings: tuple[Finding, ...]) -> Level:
-    """The worst level among the findings (no unit); clear when there are none. Source: definition in the design."""
+    """The worst level among the findings; clear when there are none."""
     return max((f.level for f in findings), default=Level.CLEAR)
 
 

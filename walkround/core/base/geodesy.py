@@ -120,7 +120,7 @@ def _checked(lat_deg: float, lon_deg: float) -> Position:
 
 
 def decimal(place: Position) -> str:
-    """A position as decimal degrees with signs, to five places (a metre): "48.22130, 15.33180". Source: usual notation."""
+    """A position as decimal degrees with signs, to five places (a metre): "48.22130, 15.33180"."""
     return f"{place.lat_deg:.5f}, {place.lon_deg:.5f}"
 
 

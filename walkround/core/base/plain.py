@@ -15,7 +15,7 @@ EARLIEST_YEAR, LATEST_YEAR = 1970, 2200
 
 
 def whole(text: str, most: int = MOST_WHOLE) -> int | None:
-    """A whole number from 0 to ``most`` (no unit), or None for anything else, however long. Source: our choice."""
+    """A whole number from 0 to ``most``, or None for anything else, however long."""
     text = text.strip()
     if not (text.isascii() and text.isdecimal()) or len(text.lstrip("0")) > _DIGITS:
         return None

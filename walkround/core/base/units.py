@@ -70,7 +70,7 @@ _FIXED: dict[Measure, tuple[str, int]] = {
 
 
 def unit_of(measure: Measure, units: Units) -> str:
-    """The unit in which this measure is shown and typed. Source: the pilot's settings."""
+    """The unit in which this measure is shown and typed."""
     if measure is Measure.SPEED:
         return units.speed
     if measure is Measure.HEIGHT:

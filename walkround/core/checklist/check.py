@@ -90,7 +90,7 @@ class Wording(Value):
     caution: str = ""
 
     def fits(self, kind: Kind, features: frozenset[Trait]) -> bool:
-        """Whether it is for an aircraft of this kind with these features (no unit). Source: trait and kind named in it."""
+        """Whether it is for an aircraft of this kind with these features."""
         return (self.has is None or self.has in features) and (self.kind is None or self.kind is kind)
 
 
@@ -150,7 +150,7 @@ class Check(Value):
     origin: Literal["built-in", "changed", "custom"] = "built-in"
 
     def worded(self, kind: Kind, features: frozenset[Trait]) -> "Check":
-        """The check as it reads for an aircraft of this kind with these features (no unit). Source: ``wordings``."""
+        """The check as it reads for an aircraft of this kind with these features."""
         texts: dict[str, object] = {}
         for wording in self.wordings:
             if wording.fits(kind, features):

@@ -73,7 +73,7 @@ class Checklist:
 
 @lru_cache(maxsize=8)
 def checklist_of(checklist: CustomChecklist) -> Checklist:
-    """The checks that this pilot's list holds; switched-off ones are left out (no unit). Source: the pilot's changes."""
+    """The checks that this pilot's list holds; switched-off ones are left out."""
     changes = {change.check_id: change for change in checklist.changes if change.check_id in _BUILT_IN}
     checks = []
     for check in (*CHECKS, *checklist.added):
@@ -88,7 +88,7 @@ def checklist_of(checklist: CustomChecklist) -> Checklist:
 
 
 def belonging(checklist: CustomChecklist, aircraft: Aircraft) -> tuple[Check, ...]:
-    """The listed checks that belong to an aircraft, in walking order (no unit). Source: predicates of the checks."""
+    """The listed checks that belong to an aircraft, in walking order. Source: predicates of the checks."""
     return _belonging(checklist, aircraft.kind, aircraft.features())
 
 
@@ -123,7 +123,7 @@ def _changed(check: Check, change: CheckChange) -> Check:
 
 
 def rarer(frequency: Frequency, than: Frequency) -> bool:
-    """Whether a cadence comes up less often than another (no unit). Source: order of ``FROM_FREQUENT_TO_RARE``."""
+    """Whether a cadence comes up less often than another. Source: order of ``FROM_FREQUENT_TO_RARE``."""
     return FROM_FREQUENT_TO_RARE.index(frequency) > FROM_FREQUENT_TO_RARE.index(than)
 
 
@@ -151,7 +151,7 @@ def _keep(checklist: CustomChecklist, change: CheckChange, seen: int) -> CustomC
 
 
 def change(checklist: CustomChecklist, wanted: CheckChange, seen: int) -> CustomChecklist:
-    """The list with one check changed; ``seen`` is the revision the page showed (no unit).
+    """The list with one check changed; ``seen`` is the revision the page showed.
 
     Raises InputError when a grounding check would be switched off or made rarer without a reason, ConflictError,
     MissingError. Source: a G check is never made rarer without a written reason; common practice, no source.
@@ -176,10 +176,7 @@ def change(checklist: CustomChecklist, wanted: CheckChange, seen: int) -> Custom
 
 
 def set_back(checklist: CustomChecklist, check_id: str, seen: int) -> CustomChecklist:
-    """A built-in check as it was, or a check of the pilot's own taken off (no unit). Raises as ``change``.
-
-    Source: our choice.
-    """
+    """A built-in check as it was, or a check of the pilot's own taken off. Raises as ``change``."""
     check = _find(checklist, check_id)
     if check.origin == "custom":
         return _with(checklist, seen, added=tuple(c for c in checklist.added if c.id != check_id))
@@ -187,10 +184,7 @@ def set_back(checklist: CustomChecklist, check_id: str, seen: int) -> CustomChec
 
 
 def move(checklist: CustomChecklist, check_id: str, steps: int, seen: int) -> CustomChecklist:
-    """One check moved so many places down (negative: up) inside its station (no unit). Raises as ``change``.
-
-    Source: our choice.
-    """
+    """One check moved so many places down (negative: up) inside its station. Raises as ``change``."""
     station = _find(checklist, check_id).station
     ids = [check.id for check in checklist_of(checklist).checks if check.station is station]
     if check_id not in ids:
@@ -203,10 +197,7 @@ def move(checklist: CustomChecklist, check_id: str, steps: int, seen: int) -> Cu
 
 
 def add(checklist: CustomChecklist, make: Callable[[str], Check], seen: int) -> CustomChecklist:
-    """The list with a new check of the pilot's own; ``make`` gets its id (no unit). Raises as ``change``.
-
-    Source: our choice.
-    """
+    """The list with a new check of the pilot's own; ``make`` gets its id. Raises as ``change``."""
     numbers = [int(check.id.split(".")[1]) for check in checklist.added]
     if len(numbers) >= MOST_CUSTOM_CHECKS:
         raise InputError(f"There are {MOST_CUSTOM_CHECKS} checks of your own already; take one off first.")
@@ -235,7 +226,7 @@ def custom_check(
 ) -> Check:
     """A check of the pilot's own: a tick, or a number in inside units with its lowest and highest value.
 
-    Raises InputError for bounds that exclude everything. Source: the pilot.
+    Raises InputError for bounds that exclude everything.
     """
     ask: AskTick | AskNumber = AskTick()
     if measure is not None:

@@ -45,24 +45,24 @@ F = TypeVar("F", AircraftFile, ListFile)
 
 
 def schema(name: str) -> dict[str, Any]:
-    """The JSON schema of a format (no unit). Raises KeyError for a format that is not ours. Source: JSON Schema 2020-12."""
+    """The JSON schema of a format. Raises KeyError for a format that is not ours. Source: JSON Schema 2020-12."""
     kind: type[BaseModel] = FILES[name]
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **kind.model_json_schema()}
 
 
 def text_of(file: AircraftFile | ListFile) -> str:
-    """A file as text: JSON, two spaces in, ending with a line break (no unit). Source: our choice."""
+    """A file as text: JSON, two spaces in, ending with a line break."""
     return json.dumps(file.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
 
 
 def aircraft_file(aircraft: Aircraft, parts: tuple[Part, ...]) -> AircraftFile:
-    """The file of an aircraft: without numbers of this book, flights or reasons (no unit). Source: our choice."""
+    """The file of an aircraft: without numbers of this book, flights or reasons."""
     plain = tuple(p.model_copy(update={"id": 0, "flights": 0, "minutes": 0.0}) for p in parts if p.removed_at is None)
     return AircraftFile(aircraft=aircraft.model_copy(update={"id": 0, "retired": False}), parts=plain)
 
 
 def list_file(checklist: CustomChecklist) -> ListFile:
-    """The file of a pilot's list (no unit). Source: our choice."""
+    """The file of a pilot's list."""
     return ListFile(changes=checklist.changes, added=checklist.added, order=checklist.order)
 
 
@@ -123,7 +123,7 @@ def _words(error: ValidationError) -> str:
 def taken_over(checklist: CustomChecklist, file: ListFile) -> CustomChecklist:
     """A list with another one added: where both changed a check, the file's way holds; checks of its own get new numbers.
 
-    No unit. Raises InputError when a change switches a grounding check off without a reason. Source: our choice.
+    Raises InputError when a change switches a grounding check off without a reason.
     """
     merged = checklist
     for wanted in file.changes:

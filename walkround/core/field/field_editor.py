@@ -14,12 +14,12 @@ LEAST = {FLIGHT_AREA: 3, SPECTATOR_LINE: 2}
 
 
 def key_of(mark: Mark) -> str:
-    """The key of a thing on the plan: m and its number, without unit. Source: definition."""
+    """The key of a thing on the plan: m and its number, without unit."""
     return f"m{mark.id}"
 
 
 def mark_of(site: Site, key: str) -> Mark:
-    """The thing with a key ("m7"), without unit. Raises MissingError. Source: the plan."""
+    """The thing with a key ("m7"), without unit. Raises MissingError."""
     found = next((mark for mark in site.marks if key_of(mark) == key), None)
     if found is None:
         raise MissingError("That is no longer on the plan.")
@@ -27,7 +27,7 @@ def mark_of(site: Site, key: str) -> Mark:
 
 
 def spots_of(site: Site, key: str) -> tuple[Spot, ...]:
-    """Where the thing with a key lies: its spots, in m from the field's position. Raises MissingError. Source: the plan."""
+    """Where the thing with a key lies: its spots, in m from the field's position. Raises MissingError."""
     if key == LAUNCH:
         return (site.launch,)
     if key == PILOT:
@@ -40,14 +40,14 @@ def spots_of(site: Site, key: str) -> tuple[Spot, ...]:
 
 
 def words_of(site: Site, key: str) -> str:
-    """What the thing with a key is called, without unit. Raises MissingError. Source: the plan."""
+    """What the thing with a key is called, without unit. Raises MissingError."""
     return WORDS[key] if key in WORDS else mark_of(site, key).words
 
 
 def laid(site: Site, key: str, points: Sequence[planar_geometry.Point]) -> Site:
     """The field with the thing of a key lying at these points (m east and north), checked as a whole.
 
-    Raises InputError in words where it cannot lie so, MissingError where there is none. Source: the plan's own rules.
+    Raises InputError in words where it cannot lie so, MissingError where there is none.
     """
     spots = tuple(spot(point) for point in points)
     if len(spots) > (30 if key in LEAST else MOST_SPOTS):
@@ -64,7 +64,7 @@ def laid(site: Site, key: str, points: Sequence[planar_geometry.Point]) -> Site:
 def moved(site: Site, key: str, east_m: float, north_m: float, corner: int | None = None) -> Site:
     """The field with a thing shifted by so many m, or one of its corners brought to that place (m east and north).
 
-    Raises InputError and MissingError as ``laid``. Source: the plan's own rules.
+    Raises InputError and MissingError as ``laid``.
     """
     points = [s.xy for s in spots_of(site, key)]
     if corner is None:
@@ -103,7 +103,7 @@ def corner_added(site: Site, key: str, after: int) -> Site:
 
 
 def corner_removed(site: Site, key: str, corner: int) -> Site:
-    """The field without one corner of a thing (m). Raises as ``laid``, and where too few would stay. Source: definition."""
+    """The field without one corner of a thing (m). Raises as ``laid``, and where too few would stay."""
     points = [s.xy for s in spots_of(site, key)]
     if not 0 <= corner < len(points):
         raise MissingError("That corner is no longer on the plan.")
@@ -123,7 +123,7 @@ def added(
 ) -> Site:
     """The field with one thing more, its spots in m east and north, its top and its radius in m.
 
-    Raises InputError in words where it cannot be. Source: the plan's own rules.
+    Raises InputError in words where it cannot be.
     """
     if len(site.marks) >= MOST_MARKS:
         raise InputError(f"{MOST_MARKS} things are on the plan; remove one first.", "plan")
@@ -160,8 +160,7 @@ def paced(
 
 
 def changed(site: Site, number: int, *, kind: MarkKind, height_m: float, radius_m: float, name: str) -> Site:
-    """The field with a thing of another kind, height (m), radius (m) or name. Raises InputError and MissingError.
-    Source: the plan's own rules."""
+    """The field with a thing of another kind, height (m), radius (m) or name. Raises InputError and MissingError."""
     mark = mark_of(site, f"m{number}")
     nature = NATURES[kind]
     if nature.shape is MarkShape.POINT and len(mark.spots) > 1:
@@ -179,8 +178,7 @@ def changed(site: Site, number: int, *, kind: MarkKind, height_m: float, radius_
 
 def removed(site: Site, key: str) -> Site:
     """The field without the thing of a key: a mark; the box, then the circle holds; the line; the pilot's spot, then the
-    pilot stands at the launch point; the launch point goes back to the field's position (0 m). Raises MissingError.
-    Source: definition."""
+    pilot stands at the launch point; the launch point goes back to the field's position (0 m). Raises MissingError."""
     if key in (FLIGHT_AREA, SPECTATOR_LINE):
         return _checked(site, **{key: ()})
     if key == PILOT:
@@ -193,7 +191,7 @@ def removed(site: Site, key: str) -> Site:
 
 def flight_area_begun(site: Site) -> Site:
     """The field with a box to begin with: as wide and half as deep as the circle, in front of the pilot, away from the
-    spectators, else to the north. m throughout. Source: our choice."""
+    spectators, else to the north. m throughout."""
     stands, r = site.pilot_spot.xy, site.flight_radius_m
     facing = 0.0
     if site.spectator_line:
@@ -208,8 +206,7 @@ def flight_area_begun(site: Site) -> Site:
 
 
 def spectator_line_begun(site: Site) -> Site:
-    """The field with a spectator line to begin with: 40 m long, 15 m behind the pilot as seen from the flight.
-    Source: our choice."""
+    """The field with a spectator line to begin with: 40 m long, 15 m behind the pilot as seen from the flight."""
     stands = site.pilot_spot.xy
     area = site.flight_polygon()
     middle = (sum(x for x, _ in area) / len(area), sum(y for _, y in area) / len(area))

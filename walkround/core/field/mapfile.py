@@ -132,7 +132,7 @@ def read_map(text: str, site: Site) -> tuple[Found, ...]:
 def laid_in(site: Site, found: tuple[Found, ...], otherwise: MarkKind) -> Site:
     """The field with all that a file holds; what has no kind of its own is taken as ``otherwise``; m throughout.
 
-    All or nothing: raises InputError naming the thing that cannot be. Source: the plan's own rules.
+    All or nothing: raises InputError naming the thing that cannot be.
     """
     for number, one in enumerate(found, 1):
         try:

@@ -33,7 +33,7 @@ def nearest_on_segment(a: Point, b: Point, point: Point) -> Point:
 
 
 def segments(spots: Sequence[Point], *, closed: bool) -> list[tuple[Point, Point]]:
-    """The edges of a line or of a closed ring (m); a single point is an edge of no length. Source: definition."""
+    """The edges of a line or of a closed ring (m); a single point is an edge of no length."""
     if len(spots) == 1:
         return [(spots[0], spots[0])]
     pairs = list(zip(spots, spots[1:], strict=False))
@@ -112,18 +112,18 @@ def hull(points: Sequence[Point]) -> list[Point]:
 
 
 def bounding_box(points: Sequence[Point]) -> tuple[float, float, float, float]:
-    """West, south, east and north end of points, in m. Source: definition."""
+    """West, south, east and north end of points, in m."""
     easts, norths = [x for x, _ in points], [y for _, y in points]
     return min(easts), min(norths), max(easts), max(norths)
 
 
 def bearing(a: Point, b: Point) -> float:
-    """Bearing in degrees, clockwise from north, from one point (m) to another. Source: definition."""
+    """Bearing in degrees, clockwise from north, from one point (m) to another."""
     return math.degrees(math.atan2(b[0] - a[0], b[1] - a[1])) % 360
 
 
 def ahead(a: Point, bearing_deg: float, distance_m: float) -> Point:
-    """The point a distance (m) away on a bearing (degrees). Source: definition."""
+    """The point a distance (m) away on a bearing (degrees)."""
     angle = math.radians(bearing_deg)
     return (a[0] + distance_m * math.sin(angle), a[1] + distance_m * math.cos(angle))
 

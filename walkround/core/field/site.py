@@ -143,7 +143,7 @@ class Site(Value):
         return tuple(mark for mark in self.marks if mark.height_m > 0)
 
     def flight_polygon(self) -> list[planar_geometry.Point]:
-        """Corners of the flying box, or of the flying circle, east and north in m. Source: the field's own plan."""
+        """Corners of the flying box, or of the flying circle, east and north in m."""
         if self.flight_area:
             return [s.xy for s in self.flight_area]
         # Its sides touch the circle from outside, so that nothing within the circle lies outside the polygon.
@@ -160,14 +160,14 @@ class Site(Value):
         return max(math.dist(self.launch.xy, s.xy) for s in self.flight_area)
 
     def farthest_m(self) -> float:
-        """How far from the pilot the flight goes at most, in m. Source: the field's own plan."""
+        """How far from the pilot the flight goes at most, in m."""
         launch_platforms = self.pilot_spot.xy
         if not self.flight_area:
             return self.flight_radius_m + math.dist(launch_platforms, self.launch.xy)
         return max(math.dist(launch_platforms, s.xy) for s in self.flight_area)
 
     def away(self, mark: Mark) -> tuple[float, float]:
-        """How far a thing is from the launch point, in m, and its bearing from there in degrees true. Source: its plan."""
+        """How far a thing is from the launch point, in m, and its bearing from there in degrees true."""
         away, at = mark.nearest(self.launch.xy)
         return away, planar_geometry.bearing(self.launch.xy, at)
 
@@ -190,12 +190,12 @@ class Site(Value):
         return max(self.on_flight(allowance_m), key=lambda mark: mark.height_m, default=None)
 
     def nearest(self) -> Mark | None:
-        """What stands nearest to the launch point, or None; distances in m. Source: the field's own plan."""
+        """What stands nearest to the launch point, or None; distances in m."""
         return min(self.standing, key=lambda mark: self.away(mark)[0], default=None)
 
     def rise_m(self, bearing_deg: float | None, distance_m: float) -> float:
         """How far the ground rises above the launch point on a way of so many m, in m; on the worst way without a
-        bearing (degrees true). An even slope where its direction is known. Source: the field's own plan."""
+        bearing (degrees true). An even slope where its direction is known."""
         if self.uphill_deg is None or bearing_deg is None:
             return self.ground_rise_m
         share = math.cos(math.radians(bearing_deg - self.uphill_deg)) * distance_m / self.reach_m

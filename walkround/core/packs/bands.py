@@ -84,7 +84,7 @@ def judge_weakest(cells_v: Sequence[float], pack: Pack, method: str, *, second_h
 
 
 def judge_chemistry(pack: Pack) -> tuple[Finding, ...]:
-    """Ground a pack whose chemistry is not known: no voltage of it says that it is safe or charged; else nothing is said. It has no unit.
+    """Ground a pack whose chemistry is not known: no voltage of it says that it is safe or charged; else nothing is said.
     Source: our choice; in doubt a rule grounds."""
     if pack.chemistry is not Chemistry.UNKNOWN:
         return ()
@@ -164,7 +164,7 @@ def judge_total(total_v: float, pack: Pack, *, second_hop: bool, method: str = "
 def used_share(planned_percent: float, charge: float) -> float:
     """Per cent that a plan takes of what the pack holds now, from its share of a full pack and the charge (per cent).
 
-    More than 100 when the plan asks more than there is; 999 at most. Source: arithmetic.
+    More than 100 when the plan asks more than there is; 999 at most.
     """
     return 999.0 if charge <= 0 else min(999.0, 100 * planned_percent / charge)
 
@@ -305,7 +305,7 @@ def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None)
 
 def reading_findings(reading: Reading, pack: Pack) -> tuple[Finding, ...]:
     """What a reading kept with a pack says by itself, whatever is planned (V, °C): overcharged, over-discharged, spread,
-    temperature. Source: the judges of this module."""
+    temperature."""
     found: list[Finding] = [*judge_chemistry(pack)]
     mean_v = reading.mean_v(pack)
     cells = reading.cells_v or ((mean_v,) if mean_v is not None else ())

@@ -121,7 +121,7 @@ def _between(x: float, xs: tuple[float, ...], ys: tuple[float, ...]) -> float:
 
 
 def is_lithium(chemistry: Chemistry) -> bool:
-    """Whether the cells are lithium cells, which burn when hurt (no unit). Source: chemistry."""
+    """Whether the cells are lithium cells, which burn when hurt. Source: chemistry."""
     return chemistry is not Chemistry.NIMH
 
 

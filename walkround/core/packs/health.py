@@ -50,7 +50,7 @@ class Series:
     points: tuple[Point, ...] = ()
 
     def current(self) -> float | None:
-        """The value now: on the line where there is one, else the newest."""
+        """The value now, in the unit of the series: on the line where there is one, else the newest."""
         return self.line.now if self.line is not None and not self.line.few else self.latest
 
 
@@ -63,12 +63,12 @@ class Health:
     imbalance: Series = Series()
 
     def state_of_health(self, pack: Pack) -> float | None:
-        """Usable capacity over the label (no unit), or None while nothing was put back. Source: the series."""
+        """Usable capacity as a share of the label, or None while nothing was put back."""
         now = self.capacity.current()
         return None if now is None else now / pack.capacity_mah
 
     def resistance_times(self) -> float | None:
-        """Resistance now over its first readings (no unit), or None with fewer than four. Source: the series."""
+        """How many times its first readings the resistance is now, or None with fewer than four."""
         now, first = self.resistance.current(), self.resistance.first
         return now / first if self.resistance.count >= 4 and first and now is not None else None
 
@@ -100,7 +100,7 @@ def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]
     """Usable capacity in mAh from every charge that was noted: what was put back over what had been used.
 
     What was used is full less what the last flight or reading before the charge left. Charges after less than 30 points
-    of use, and those whose start is too vague, are left out. Both sequences oldest first. Source: arithmetic.
+    of use, and those whose start is too vague, are left out. Both sequences oldest first.
     """
     found: list[tuple[datetime, float]] = []
     marks: list[Flown | Reading] = [*flights, *(r for r in readings if r.recharged_mah is None)]

@@ -79,12 +79,12 @@ class Seen:
 
 
 def looks(chemistry: Chemistry) -> tuple[InspectionPoint, ...]:
-    """What is looked at on a pack of this chemistry (no unit). Source: ``INSPECTION_POINTS``."""
+    """What is looked at on a pack of this chemistry. Source: ``INSPECTION_POINTS``."""
     return tuple(look for look in INSPECTION_POINTS if is_lithium(chemistry) or not look.lithium)
 
 
 def outcome(pack: Pack, bad: Mapping[str, bool]) -> Seen:
-    """What follows from an inspection: ``bad`` says of each look whether its fault was seen (no unit).
+    """What follows from an inspection: ``bad`` says of each look whether its fault was seen.
 
     The worst fault decides; a sound look never improves the state by itself: that is a change with a reason.
     Source: a swollen, punctured, leaking or sweet-smelling pack is never flown again; common practice, no source.

@@ -28,7 +28,7 @@ _USABLE = ((-45.0, 0.10), (-20.0, 0.50), (-10.0, 0.70), (0.0, 0.85), (10.0, 0.94
 
 
 def resistance_factor(temperature_c: float) -> float:
-    """Resistance at a pack temperature in °C over that at 25 °C (no unit), 0.55 at least.
+    """Resistance at a pack temperature in °C over that at 25 °C, 0.55 at least.
 
     Source: ``COLD_GROWTH_PER_K``, from memory.
     """
@@ -36,7 +36,7 @@ def resistance_factor(temperature_c: float) -> float:
 
 
 def usable_share(temperature_c: float) -> float:
-    """Share of its capacity that a pack gives at its temperature in °C (no unit): 1 at 20 °C, 0.85 at freezing.
+    """Share of its capacity that a pack gives at its temperature in °C: 1 at 20 °C, 0.85 at freezing.
 
     It never falls with warmth, so that a colder pack never promises more. Source: from memory; common practice.
     """

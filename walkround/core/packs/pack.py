@@ -98,8 +98,8 @@ class Pack(Value):
         return f"{self.cells} × {self.chemistry}"
 
     def fits(self, aircraft: Aircraft) -> bool:
-        """Whether it goes into this aircraft (no unit): a flight pack with its cells, smart or plain as it wants, and
-        one of those it is kept for, if it is kept for any. Source: the pilot's description."""
+        """Whether it goes into this aircraft: a flight pack with its cells, smart or plain as it wants, and
+        one of those it is kept for, if it is kept for any."""
         if self.use is not PackUse.FLIGHT or (self.only_for and aircraft.id not in self.only_for):
             return False
         return self.cells == aircraft.cells and self.smart == aircraft.has(Trait.SMART_PACK)
@@ -109,5 +109,5 @@ class Pack(Value):
         return None if self.bought is None else max(0.0, (today - self.bought).days / 365.25)
 
     def energy_wh(self) -> float:
-        """Energy in Wh of a full pack on the label: capacity times the usual cell voltage. Source: arithmetic."""
+        """Energy in Wh of a full pack on the label: capacity times the usual cell voltage."""
         return self.capacity_mah / 1000 * self.cells * CELLS[self.chemistry].nominal_v

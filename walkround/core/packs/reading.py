@@ -31,7 +31,7 @@ class CellReading(Value):
     total_v: float
 
     def mean_v(self, cells: int) -> float:
-        """Mean cell voltage in V of a pack of ``cells`` cells. Source: arithmetic."""
+        """Mean cell voltage in V of a pack of ``cells`` cells."""
         return self.total_v / cells
 
 
@@ -68,13 +68,13 @@ class Reading(Value):
         return self
 
     def mean_v(self, pack: Pack) -> float | None:
-        """Mean cell voltage in V, or None without volts. Source: arithmetic."""
+        """Mean cell voltage in V, or None without volts."""
         if self.cells_v:
             return sum(self.cells_v) / len(self.cells_v)
         return None if self.total_v is None else self.total_v / pack.cells
 
     def imbalance_v(self) -> float | None:
-        """Highest less lowest cell in V, or None when cells were not read. Source: arithmetic."""
+        """Highest less lowest cell in V, or None when cells were not read."""
         return round(max(self.cells_v) - min(self.cells_v), 4) if len(self.cells_v) > 1 else None
 
     def cell_mohm(self, pack: Pack) -> float | None:

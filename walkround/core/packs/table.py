@@ -102,7 +102,7 @@ class Taken(NamedTuple):
 
 
 def decode(data: bytes) -> str:
-    """Text of a file: UTF-8 with or without its mark, UTF-16, else Western European (no unit).
+    """Text of a file: UTF-8 with or without its mark, UTF-16, else Western European.
 
     Raises InputError for a file that is no text. Source: byte-order marks of the Unicode standard.
     """
@@ -121,9 +121,9 @@ def decode(data: bytes) -> str:
 
 
 def look(text: str) -> Sheet:
-    """What kind of table a text is: delimiter, header, number of rows (no unit).
+    """What kind of table a text is: delimiter, header, number of rows.
 
-    Raises InputError for an empty table, one without a header line, and one too long. Source: the text itself.
+    Raises InputError for an empty table, one without a header line, and one too long.
     """
     lines = text.split("\n", 1)
     head = lines[0].strip("\r\n ")
@@ -165,10 +165,7 @@ _GUESSES = (
 
 
 def guess(sheet: Sheet, first_rows: Sequence[Sequence[str]]) -> Columns:
-    """A first guess at what the columns hold, from their names and the first rows; the pilot puts it right (no unit).
-
-    Source: our choice.
-    """
+    """A first guess at what the columns hold, from their names and the first rows; the pilot puts it right."""
     fields: list[str] = []
     for name in sheet.header:
         low = name.lower()
@@ -197,9 +194,9 @@ def guess(sheet: Sheet, first_rows: Sequence[Sequence[str]]) -> Columns:
 
 
 def order_of(texts: Sequence[str]) -> DateOrder:
-    """How dates in these texts are written (no unit): a four-digit year first, else what the numbers allow.
+    """How dates in these texts are written: a four-digit year first, else what the numbers allow.
 
-    Dots mean day first; with slashes a first number above 12 does; else month first. Source: usual notations.
+    Dots mean day first; with slashes a first number above 12 does; else month first.
     """
     for text in texts:
         if re.match(r"\s*\d{4}\D", text):
@@ -251,7 +248,7 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
 
 
 def rows_of(text: str, sheet: Sheet) -> Iterator[list[str]]:
-    """The rows below the header, empty ones left out (no unit). Raises InputError where the text is no table.
+    """The rows below the header, empty ones left out. Raises InputError where the text is no table.
 
     Source: RFC 4180 with the table's own delimiter.
     """
@@ -266,7 +263,7 @@ def rows_of(text: str, sheet: Sheet) -> Iterator[list[str]]:
 
 
 def missing(columns: Columns, one_pack: bool) -> str:
-    """What the columns lack to be readings, as a sentence; "" when nothing (no unit). Source: what a reading needs."""
+    """What the columns lack to be readings, as a sentence; "" when nothing."""
     have = set(columns.fields)
     if not have & {"at", "date"}:
         return "No column holds the date. Name it."

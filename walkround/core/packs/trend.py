@@ -78,7 +78,7 @@ class Reach:
 
 
 def student_quantile(probability: float, freedom: float) -> float:
-    """Quantile of Student's distribution (no unit) for 3 and more degrees of freedom, good to 1 % at 0.95.
+    """Quantile of Student's distribution for 3 and more degrees of freedom, good to 1 % at 0.95.
 
     Source: Abramowitz and Stegun, Handbook of Mathematical Functions, 26.7.5.
     """
@@ -224,7 +224,7 @@ def reach(line: Trend, limit: float, *, falling: bool) -> Reach:
     """Days from the last reading until the line reaches ``limit`` (unit of the values), from above when ``falling``.
 
     ``early`` and ``late``: where the edges of the line's interval reach it; None where they do not within ten years.
-    A line that is there already reaches it in 0 days. Source: the line and its interval.
+    A line that is there already reaches it in 0 days.
     """
     sign = 1.0 if falling else -1.0
 

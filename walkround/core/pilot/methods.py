@@ -295,5 +295,5 @@ class ChosenMethods(Value):
         return self
 
     def method(self, topic: MethodTopic) -> Method:
-        """The chosen method of a topic (no unit). Source: the pilot's settings."""
+        """The chosen method of a topic."""
         return next(s for s in METHODS[topic][1] if s.id == getattr(self, topic.value))

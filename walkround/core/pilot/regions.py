@@ -67,7 +67,7 @@ REGIONS: tuple[Region, ...] = (
 
 
 def region(name: str) -> Region:
-    """The region pack of a name (no unit). Raises InputError. Source: ``REGIONS``."""
+    """The region pack of a name. Raises InputError. Source: ``REGIONS``."""
     found = next((r for r in REGIONS if r.id == name), None)
     if found is None:
         raise InputError("Choose a region of the list.", "region")
@@ -75,8 +75,5 @@ def region(name: str) -> Region:
 
 
 def with_region(limits: Limits, name: str) -> Limits:
-    """The pilot's limits (inside units) with the defaults of a region in place of theirs; what it does not name stays.
-
-    Source: the region pack.
-    """
+    """The pilot's limits (inside units) with the defaults of a region in place of theirs; what it does not name stays."""
     return Limits.model_validate({**limits.model_dump(), **region(name).limits})

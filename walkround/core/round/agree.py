@@ -85,7 +85,7 @@ def _full_pack(context: Context) -> Finding | None:
 
 
 def versions_on_record(situation: Situation) -> set[str]:
-    """The firmware versions on record of the aircraft, its parts and its packs. Source: the hangar."""
+    """The firmware versions on record of the aircraft, its parts and its packs."""
     versions = {text.rsplit(" ", 1)[-1] for text in situation.history.part_firmware}
     return versions | ({situation.aircraft.firmware} if situation.aircraft.firmware else set())
 

@@ -68,10 +68,7 @@ def _hazard(site: Site, mark: Mark) -> Phrase:
 
 
 def hazards(site: Site) -> tuple[Phrase, ...]:
-    """What lies in or beside the flight, hazards first, then what stands highest and nearest; m and degrees true.
-
-    Source: the field's own plan.
-    """
+    """What lies in or beside the flight, hazards first, then what stands highest and nearest; m and degrees true."""
     area = site.flight_polygon()
     box, near = planar_geometry.bounding_box(area), []
     for mark in site.marks:

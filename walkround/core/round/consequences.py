@@ -55,7 +55,7 @@ class NewSnag:
 
 
 def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...], aircraft: Aircraft) -> NewSnag | None:
-    """The snag that an answer opens, or None (no unit): a fault found, or a choice or drawing that is not clear.
+    """The snag that an answer opens, or None: a fault found, or a choice or drawing that is not clear.
 
     Its words are the pilot's note, else what was found. Source: a fault stays until it is put right; common practice,
     no source.
@@ -109,12 +109,12 @@ def pack_consequences(check: Check, answer: Answer, at: datetime, by: str) -> Pa
 
 
 def calibration_from(check_id: str, answer: Answer) -> EventKind | None:
-    """The calibration that an answer stands for, or None (no unit). Source: ``CALIBRATES``."""
+    """The calibration that an answer stands for, or None. Source: ``CALIBRATES``."""
     return CALIBRATES.get(check_id) if isinstance(answer, Passed) else None
 
 
 def after_flight(what: Happened, note: str) -> tuple[EventKind | None, tuple[NewSnag, ...]]:
-    """The event and the snags that follow from what happened on a flight (no unit).
+    """The event and the snags that follow from what happened on a flight.
 
     After a crash aircraft and pack stay down until they were looked over. Source: after any crash all of the walk round
     again, a crashed pack never flies; common practice, no source.

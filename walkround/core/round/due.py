@@ -27,7 +27,7 @@ COMPASS_PARTS = (PartKind.FLIGHT_CONTROLLER, PartKind.SATNAV, PartKind.MOTOR)
 
 
 def day_words(moment: date, today: date) -> str:
-    """A date in words: "today", "12 Nov", or with the year when it is not this one. Source: our choice; no unit."""
+    """A date in words: "today", "12 Nov", or with the year when it is not this one."""
     if moment == today:
         return "today"
     return f"{moment.day} {moment:%b}" if moment.year == today.year else f"{moment.day} {moment:%b %Y}"
@@ -62,7 +62,7 @@ def happened(situation: Situation) -> tuple[Event, ...]:
 
 
 def event_words(event: Event, situation: Situation) -> str:
-    """An event in words, with its day; no unit. Source: the event."""
+    """An event in words, with its day. Source: the event."""
     when = day_words(situation.local(event.at).date(), situation.today())
     if event.kind is EventKind.NEW_SITE:
         return f"Your first flight at {event.detail}"
@@ -84,7 +84,7 @@ def event_words(event: Event, situation: Situation) -> str:
 
 
 def event_reason(event: Event, situation: Situation) -> Phrase:
-    """Why an event raises a check, in words; no unit. Source: events of the practice."""
+    """Why an event raises a check, in words. Source: events of the practice."""
     return Phrase.of(f"{event_words(event, situation)}; not checked since.")
 
 
@@ -124,7 +124,7 @@ def compass_due(situation: Situation) -> Phrase | None:
 
 
 def accelerometer_due(situation: Situation) -> Phrase | None:
-    """Why the accelerometer is to be calibrated today, or None; no unit.
+    """Why the accelerometer is to be calibrated today, or None.
 
     Source: first flight, after firmware, after a crash or hard landing: common practice, no source.
     """
@@ -139,7 +139,7 @@ def accelerometer_due(situation: Situation) -> Phrase | None:
 
 
 def season_date(situation: Situation) -> date:
-    """The newest season date (month and day of the pilot's two) that is not after today; no unit.
+    """The newest season date (month and day of the pilot's two) that is not after today.
 
     Source: season start and mid-season, 1 April and 1 July by default; common practice, no source.
     """
@@ -156,7 +156,7 @@ def _season_date(today: date, days: tuple[str, ...]) -> date:
 
 
 def next_season_date(situation: Situation) -> date:
-    """The next season date after today; no unit. Source: as ``season_date``."""
+    """The next season date after today. Source: as ``season_date``."""
     today = situation.today()
     dates = []
     for text in situation.limits.season_days:
@@ -170,7 +170,7 @@ SEASON_EARLY_DAYS = 28
 
 
 def season_due(done: Done | None, situation: Situation) -> Phrase | None:
-    """Why a season check is due today, or None; no unit. ``done``: when it was last passed.
+    """Why a season check is due today, or None. ``done``: when it was last passed.
 
     Source: as ``season_date``.
     """

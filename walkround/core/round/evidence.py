@@ -24,15 +24,12 @@ class Evidence(Value):
 
 
 def live(evidence: Iterable[Evidence]) -> list[Evidence]:
-    """The pieces that still count, oldest first: everything but undo pieces and what they took back.
-
-    Source: append-only evidence, as the design says.
-    """
+    """The pieces that still count, oldest first: everything but undo pieces and what they took back."""
     pieces = list(evidence)
     gone = {piece.answer.of for piece in pieces if isinstance(piece.answer, Undone)}
     return [p for p in pieces if p.id not in gone and not isinstance(p.answer, Undone)]
 
 
 def current(evidence: Iterable[Evidence]) -> dict[str, Evidence]:
-    """The newest counting piece for each check id. Source: append-only evidence, as the design says."""
+    """The newest counting piece for each check id."""
     return {piece.check_id: piece for piece in live(evidence)}

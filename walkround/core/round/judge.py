@@ -42,7 +42,7 @@ class RoundCase:
 def judge(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...]:
     """The findings for one piece of evidence on a check; at least one, each in inside units.
 
-    Raises InputError when the answer does not fit the check or cannot be. Source: each finding names its own.
+    Raises InputError when the answer does not fit the check or cannot be.
     """
     context = context.with_answer(piece)
     answer = piece.answer

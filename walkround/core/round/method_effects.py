@@ -26,13 +26,13 @@ class MethodEffect:
 
 
 def with_method(situation: Situation, topic: MethodTopic, method: str) -> Situation:
-    """The same situation under another method of one topic (no unit). Source: the pilot's choice."""
+    """The same situation under another method of one topic."""
     methods = situation.methods.model_copy(update={topic.value: method})
     return situation.model_copy(update={"methods": methods})
 
 
 def effects(situation: Situation, topic: MethodTopic, now: dict[str, Check] | None = None) -> tuple[MethodEffect, ...]:
-    """For each method of a topic, what choosing it would change against today's list (no unit).
+    """For each method of a topic, what choosing it would change against today's list.
 
     ``now``: today's list if it is at hand. Source: the list made twice and compared; what a method alters stands with
     the method.
@@ -63,11 +63,11 @@ def effects(situation: Situation, topic: MethodTopic, now: dict[str, Check] | No
 
 
 def every_effect(situation: Situation) -> dict[MethodTopic, tuple[MethodEffect, ...]]:
-    """The effects of every topic (no unit). Source: as ``effects``."""
+    """The effects of every topic. Source: as ``effects``."""
     now = on_today(situation)
     return {topic: effects(situation, topic, now) for topic in MethodTopic}
 
 
 def on_today(situation: Situation) -> dict[str, Check]:
-    """The checks on today's list by id, without their reasons (no unit). Source: the plan."""
+    """The checks on today's list by id, without their reasons."""
     return {check.id: check for check, _ in Day(situation, words=False).reasons()}

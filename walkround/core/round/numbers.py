@@ -121,7 +121,7 @@ def _rth_altitude(value: float, context: Context) -> tuple[Finding, ...]:
 def return_findings(context: Context, place: return_to_home.Place, setting_m: float) -> tuple[Finding, ...]:
     """Judge a return height (m above launch) for the way home from a place: clearance, ceiling, wind there, cost.
 
-    The height is judged only where the aircraft has return-home. Source: each finding names its own.
+    The height is judged only where the aircraft has return-home.
     """
     s = context.situation
     way = return_to_home.homeward(context.trip, place, setting_m)

@@ -25,6 +25,6 @@ def seen_occasions(situation: Situation) -> dict[Occasion, Phrase]:
 
 
 def occasions_today(situation: Situation) -> dict[Occasion, Phrase]:
-    """All occasions of this round with their reasons (no unit). Source: the pilot's choice, and ``seen_occasions``."""
+    """All occasions of this round with their reasons. Source: the pilot's choice, and ``seen_occasions``."""
     chosen = {o: Phrase.of(f"You said: {o.value}.") for o in situation.occasions}
     return {**seen_occasions(situation), **chosen}

@@ -50,11 +50,11 @@ class Plan:
     left_out: tuple[LeftOut, ...] = ()
 
     def at(self, station: Station) -> tuple[PlannedCheck, ...]:
-        """The checks of one station, in order. Source: the plan itself."""
+        """The checks of one station, in order."""
         return tuple(p for p in self.checks if p.check.station is station)
 
     def ids(self) -> frozenset[str]:
-        """Ids of the checks on the list. Source: the plan itself."""
+        """Ids of the checks on the list."""
         return frozenset(p.check.id for p in self.checks)
 
 
@@ -100,7 +100,7 @@ def _left_out(change: CheckChange, built_in: Check) -> LeftOut:
 
 
 def why_today(check: Check, situation: Situation) -> Phrase | None:
-    """Why this check is on today's list, or None when it is not; no unit.
+    """Why this check is on today's list, or None when it is not.
 
     Source: cadence, events and occasions of the check; due rules in ``due``.
     """

@@ -52,7 +52,7 @@ def readiness(
 ) -> tuple[Finding, ...]:
     """All findings on some subjects for a flight that begins at an aware moment and lasts so many minutes.
 
-    ``minutes``: the planned ones unless given. Clear findings are among them. Source: each finding names its own.
+    ``minutes``: the planned ones unless given. Clear findings are among them.
     """
     length = context.planned_min if minutes is None else minutes
     end = begin + timedelta(minutes=length)

@@ -15,7 +15,7 @@ from walkround.core.round.situation import Situation
 
 
 def special_reason(check_id: str, situation: Situation) -> Phrase | None:
-    """A reason of its own for a check today, in inside units, or None. Source: what the situation holds."""
+    """A reason of its own for a check today, in inside units, or None."""
     maker = _SPECIAL.get(check_id)
     return None if maker is None else maker(situation)
 

@@ -56,7 +56,7 @@ class Record(Value):
     units: Units | None = None
 
     def canonical(self) -> str:
-        """The one text of this record: JSON, keys sorted, no spaces. Source: our choice; no unit."""
+        """The one text of this record: JSON, keys sorted, no spaces."""
         return canonical(self.model_dump(mode="json"))
 
     @property
@@ -70,7 +70,7 @@ class Record(Value):
 
 
 def canonical(data: Any) -> str:
-    """JSON with sorted keys and no spaces; the same data gives the same text. Source: our choice; no unit."""
+    """JSON with sorted keys and no spaces; the same data gives the same text."""
     return json.dumps(data, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
 
 

@@ -36,7 +36,7 @@ class Situation(Value):
     custom_checklist: CustomChecklist = CustomChecklist()
 
     def today(self) -> date:
-        """The date at the field. Source: the site's time zone."""
+        """The date at the field."""
         return self.local(self.now).date()
 
     def local(self, moment: datetime) -> datetime:

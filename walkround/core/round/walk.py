@@ -52,18 +52,18 @@ class Walk:
     last: Evidence | None = None
 
     def state(self, check_id: str) -> CheckState:
-        """The state of one check. Raises MissingError when it is not on today's list. Source: the plan."""
+        """The state of one check. Raises MissingError when it is not on today's list."""
         for state in self.states:
             if state.planned.check.id == check_id:
                 return state
         raise MissingError("That check is not on today's list.")
 
     def at(self, station: Station) -> tuple[CheckState, ...]:
-        """The states of one station, in order. Source: the plan."""
+        """The states of one station, in order."""
         return tuple(s for s in self.states if s.planned.check.station is station)
 
     def before(self) -> tuple[CheckState, ...]:
-        """The states that must be answered before the round can be signed. Source: phases of the checks."""
+        """The states that must be answered before the round can be signed."""
         return tuple(s for s in self.states if s.planned.check.phase is Phase.BEFORE)
 
 
@@ -152,7 +152,7 @@ def _left_out(left: LeftOut) -> Finding:
 
 
 def try_answer(round_: Walk, check_id: str, answer: Answer, piece: Evidence) -> tuple[Finding, ...]:
-    """Judge an answer before it is kept; no unit of its own.
+    """Judge an answer before it is kept.
 
     Raises BlockedError when a gate stands before the check (faults and skips pass: they never power anything),
     MissingError for a check not on the list and InputError for an answer that cannot be.
@@ -173,10 +173,7 @@ def timer_min(round_: Walk) -> float:
 
 
 def parse_reason(text: str, label: str, field: str, *, needed: bool) -> str:
-    """A note or reason, cleaned; at most 300 characters. Raises InputError when it is needed and empty, or too long.
-
-    Source: our choice.
-    """
+    """A note or reason, cleaned; at most 300 characters. Raises InputError when it is needed and empty, or too long."""
     cleaned = " ".join(text.split())
     if needed and not cleaned:
         raise InputError(f"{label}: say it in a few words; it stays on the record.", field)

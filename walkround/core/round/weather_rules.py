@@ -75,7 +75,7 @@ def _limited(
 
 
 def wind_limit_ms(situation: Situation) -> float:
-    """The most wind in m/s for this flight: the aircraft's own limit, else the pilot's. Source: the pilot's settings."""
+    """The most wind in m/s for this flight: the aircraft's own limit, else the pilot's."""
     return situation.aircraft.wind_max_ms or situation.limits.wind_ms
 
 

@@ -176,10 +176,10 @@ class Day:
 
 
 def depends(check: Check, topic: MethodTopic) -> bool:
-    """Whether the method of a topic can decide if this check is on the list (no unit).
+    """Whether the method of a topic can decide if this check is on the list.
 
     A check that names the topic, the compass where its own practice calls for it, and on a second launch whatever the
-    short list leaves off. Source: the rules of ``Day``.
+    short list leaves off.
     """
     if check.method.startswith(f"{topic}="):
         return True

@@ -186,7 +186,7 @@ def _moved(hours: Sequence[Hour], rows: tuple[str, ...]) -> tuple[Moved, ...]:
 
 
 def is_dark(sun_deg: float) -> bool:
-    """Whether the sun (height in degrees) is below civil twilight. Source: definition."""
+    """Whether the sun (height in degrees) is below civil twilight."""
     return sun_deg < CIVIL_TWILIGHT_DEG
 
 

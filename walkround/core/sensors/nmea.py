@@ -17,7 +17,7 @@ UNKNOWN_HDOP = 50.0
 
 
 class Fix(Value):
-    """The receiver's last word: satellites used, dilutions (no unit), speed in m/s, place, and the time of the fix.
+    """The receiver's last word: satellites used, dilutions, speed in m/s, place, and the time of the fix.
 
     ``bad``: the lines that could not be used; ``newest_damaged``: whether one of them came after the last good line of
     any kind that counts; ``void``: whether the receiver itself marks the position as not valid.

@@ -16,7 +16,7 @@ class Force:
     most_ms: float
 
     def words(self) -> Phrase:
-        """What is seen and the wind it means, in m/s inside. Source: the fields."""
+        """What is seen and the wind it means, in m/s inside."""
         return Phrase.of(f"{self.seen}: {{least}} to {{most}}", least=speed(self.least_ms), most=speed(self.most_ms))
 
 

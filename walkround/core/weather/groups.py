@@ -63,7 +63,7 @@ _SEVERE = {"SQ", "VA", "SS", "DS", "FC", "GR"}
 
 
 def phenomenon(code: str) -> Phenomenon:
-    """Read one present-weather group such as ``-SHRA`` or ``VCTS`` (no unit).
+    """Read one present-weather group such as ``-SHRA`` or ``VCTS``.
 
     Source: WMO-No. 306, Manual on Codes, table 4678 (from memory).
     """
@@ -245,7 +245,7 @@ def read_elements(groups: list[str]) -> Elements:
 
 
 def has(kind: str, values: dict[str, Any]) -> bool:
-    """Whether a kind of group was read (no unit). Source: the values read."""
+    """Whether a kind of group was read."""
     key = {
         "wind": "wind_ms",
         "visibility": "visibility_m",

@@ -61,7 +61,7 @@ class Weather(Value):
         return None if self.wind_sector_deg is not None else self.wind_from_deg
 
     def strongest_ms(self) -> float | None:
-        """The larger of mean wind and gust in m/s, or None. Source: arithmetic."""
+        """The larger of mean wind and gust in m/s, or None."""
         known = [v for v in (self.wind_ms, self.gust_ms) if v is not None]
         return max(known, default=None)
 

@@ -49,35 +49,32 @@ class Planform:
 
 
 def polar(angle_deg: float, radius_mm: float) -> Point:
-    """A point in mm at an angle in degrees clockwise from the nose. Source: plane geometry."""
+    """A point in mm at an angle in degrees clockwise from the nose."""
     angle = math.radians(angle_deg)
     return (radius_mm * math.sin(angle), radius_mm * math.cos(angle))
 
 
 def shift(points: tuple[Point, ...], by: Point) -> tuple[Point, ...]:
-    """Points in mm moved by so much. Source: plane geometry."""
+    """Points in mm moved by so much."""
     return tuple((x + by[0], y + by[1]) for x, y in points)
 
 
 def turn(points: tuple[Point, ...], angle_deg: float) -> tuple[Point, ...]:
-    """Points in mm turned clockwise about the origin by degrees. Source: plane geometry."""
+    """Points in mm turned clockwise about the origin by degrees."""
     angle = math.radians(angle_deg)
     cos, sin = math.cos(angle), math.sin(angle)
     return tuple((x * cos + y * sin, -x * sin + y * cos) for x, y in points)
 
 
 def mirror(points: tuple[Point, ...]) -> tuple[Point, ...]:
-    """Points in mm on the other side of the middle line. Source: plane geometry."""
+    """Points in mm on the other side of the middle line."""
     return tuple((-x, y) for x, y in reversed(points))
 
 
 def both_sides(
     role: str, points: tuple[Point, ...], left: str = "", right: str = ""
 ) -> tuple[PlanformShape, PlanformShape]:
-    """A polygon on the right (points in mm) and its mirror on the left, with the ids of the parts that they show.
-
-    Source: aircraft are symmetric.
-    """
+    """A polygon on the right (points in mm) and its mirror on the left, with the ids of the parts that they show."""
     return (
         PlanformShape(kind="polygon", role=role, points=mirror(points), part=left),
         PlanformShape(kind="polygon", role=role, points=points, part=right),
@@ -85,7 +82,7 @@ def both_sides(
 
 
 def blade(radius_mm: float, clockwise: bool) -> tuple[Point, ...]:
-    """One blade along +y, in mm; the bulging edge is the leading one, so it shows the spin. Source: our drawing."""
+    """One blade along +y, in mm; the bulging edge is the leading one, so it shows the spin."""
     side = 1 if clockwise else -1
     profile = ((0.06, 0.03), (0.25, 0.12), (0.5, 0.13), (0.8, 0.08), (1.0, 0.02))
     back = ((1.0, -0.01), (0.6, -0.03), (0.25, -0.045), (0.06, -0.03))
@@ -93,14 +90,14 @@ def blade(radius_mm: float, clockwise: bool) -> tuple[Point, ...]:
 
 
 def rotor_blade(radius_mm: float, clockwise: bool) -> tuple[Point, ...]:
-    """One slender blade of a helicopter along +y, in mm; the rounded edge leads. Source: our drawing."""
+    """One slender blade of a helicopter along +y, in mm; the rounded edge leads."""
     side = 1 if clockwise else -1
     points = ((0.045, 0.06), (0.045, 0.95), (0.02, 1.0), (-0.015, 1.0), (-0.02, 0.2), (-0.012, 0.06))
     return tuple((side * w * radius_mm, r * radius_mm) for w, r in points)
 
 
 def rounded(half_width: float, top: float, bottom: float, nose: float, tail: float) -> tuple[Point, ...]:
-    """A body in mm: straight sides, rounded ends given as shares of the half width. Source: our drawing."""
+    """A body in mm: straight sides, rounded ends given as shares of the half width."""
     points: list[Point] = []
     for i in range(9):
         angle = math.pi * i / 8
@@ -112,7 +109,7 @@ def rounded(half_width: float, top: float, bottom: float, nose: float, tail: flo
 
 
 def rectangle(x: float, y: float, half_width: float, half_height: float) -> tuple[Point, ...]:
-    """A rectangle in mm about its middle. Source: plane geometry."""
+    """A rectangle in mm about its middle."""
     return (
         (x - half_width, y - half_height),
         (x + half_width, y - half_height),
@@ -122,7 +119,7 @@ def rectangle(x: float, y: float, half_width: float, half_height: float) -> tupl
 
 
 def pack_shapes(x: float, y: float, half_width: float, half_height: float, cells: int) -> tuple[PlanformShape, ...]:
-    """A pack with its cells, in mm about its middle. Source: our drawing."""
+    """A pack with its cells, in mm about its middle."""
     shapes = [PlanformShape(kind="polygon", role="pack", points=rectangle(x, y, half_width, half_height))]
     shown = min(cells, 6)
     step = 2 * half_height * 0.86 / shown
@@ -135,7 +132,7 @@ def pack_shapes(x: float, y: float, half_width: float, half_height: float, cells
 
 
 def spin_arrow(hub: Point, radius: float, outward_deg: float, clockwise: bool) -> list[PlanformShape]:
-    """An arc with an arrowhead outside a disc (mm), showing the direction of spin. Source: our drawing."""
+    """An arc with an arrowhead outside a disc (mm), showing the direction of spin."""
     side = 1 if clockwise else -1
     start, end = outward_deg - side * 24, outward_deg + side * 24
     arc = tuple(shift((polar(start + (end - start) * i / 8, radius),), hub)[0] for i in range(9))
@@ -149,7 +146,7 @@ def spin_arrow(hub: Point, radius: float, outward_deg: float, clockwise: bool) -
 
 
 def camera(y: float, half_width: float) -> PlanformPart:
-    """A camera at the nose, in mm: its box and its eye. Source: our drawing."""
+    """A camera at the nose, in mm: its box and its eye."""
     eye = (0.0, y + half_width * 0.16)
     shapes = (
         PlanformShape(kind="polygon", role="gimbal", points=rectangle(0, y, half_width, half_width * 0.58)),
@@ -159,7 +156,7 @@ def camera(y: float, half_width: float) -> PlanformPart:
 
 
 def payload(aircraft: Aircraft, y: float, half_width: float) -> list[PlanformPart]:
-    """The payload, in mm, for an aircraft that carries one. Source: our drawing."""
+    """The payload, in mm, for an aircraft that carries one."""
     if not aircraft.has(Trait.PAYLOAD):
         return []
     shape = PlanformShape(kind="polygon", role="payload", points=rectangle(0, y, half_width, half_width * 0.7))
@@ -167,7 +164,7 @@ def payload(aircraft: Aircraft, y: float, half_width: float) -> list[PlanformPar
 
 
 def tank(aircraft: Aircraft, y: float, half_width: float) -> list[PlanformPart]:
-    """The fuel tank, in mm, for an aircraft that has one. Source: our drawing."""
+    """The fuel tank, in mm, for an aircraft that has one."""
     if not aircraft.has(Trait.LIQUID_FUEL):
         return []
     shape = PlanformShape(kind="polygon", role="tank", points=rectangle(0, y, half_width * 0.9, half_width))
@@ -175,7 +172,7 @@ def tank(aircraft: Aircraft, y: float, half_width: float) -> list[PlanformPart]:
 
 
 def compass(y: float, needle: float) -> PlanformPart:
-    """The compass with its needle, in mm. Source: our drawing."""
+    """The compass with its needle, in mm."""
     arrow = ((0.0, y + needle * 0.8), (needle * 0.28, y), (-needle * 0.28, y))
     shapes = (
         PlanformShape(kind="circle", role="instrument", points=((0.0, y),), radius_mm=needle),
