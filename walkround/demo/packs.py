@@ -1,5 +1,6 @@
 """The invented pilot's box: packs of several kinds and ages, with the readings that tell their stories."""
 
+from typing import Any
 import random
 from datetime import date, datetime, timedelta
 
@@ -11,7 +12,7 @@ from walkround.store import hangar, packs
 from walkround.store.models import FlightRow
 
 # (label, chemistry, cells, mAh, smart, days since charged, years old, what else)
-_BOX = (
+_BOX: tuple[tuple[Any, ...], ...] = (
     ("S1", Chemistry.LIPO, 3, 3500, True, 1, 1.6, {"firmware": "2.3"}),
     ("S2", Chemistry.LIPO, 3, 3500, True, 9, 0.8, {"firmware": "2.3"}),
     ("S3", Chemistry.LIPO, 3, 3500, True, 2, 0.8, {"firmware": "2.2"}),

@@ -208,10 +208,12 @@ def _past_round(numbers: dict[str, int], now: datetime) -> None:
     situation = gather(
         numbers["Sandpiper"], numbers["S2"], numbers["Teasel Common"], now=begun, settings=Settings(pilot=PILOT)
     )
+    zones = situation.airspace
+    assert zones is not None
     situation = situation.model_copy(
         update={  # as it was that day: the zones fetched that morning, two packs charged
-            "airspace": situation.airspace.model_copy(
-                update={"sets": tuple((name, begun, service) for name, _, service in situation.airspace.sets)}
+            "airspace": zones.model_copy(
+                update={"sets": tuple((name, begun, service) for name, _, service in zones.sets)}
             ),
             "history": situation.history.model_copy(update={"packs_ready": 2}),
         }

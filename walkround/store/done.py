@@ -41,5 +41,5 @@ def keep(aircraft: int, states: Iterable[CheckState]) -> list[dict[str, Any]]:
             }
         )
     if rows:
-        DoneRow.replace_many(rows).execute()
+        DoneRow.replace_many(rows).execute()  # type: ignore[no-untyped-call]
     return rows

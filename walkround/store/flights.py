@@ -1,6 +1,8 @@
 """Flights: timer started, landed, logged."""
 
+from collections.abc import Iterator
 from datetime import datetime, timedelta
+from typing import Any
 
 from peewee import fn
 
@@ -139,7 +141,8 @@ def flown_since(moment: datetime) -> int:
 
 def latest() -> FlightRow | None:
     """The newest flight, if any."""
-    return FlightRow.select().order_by(FlightRow.took_off_at.desc()).first()
+    found: FlightRow | None = FlightRow.select().order_by(FlightRow.took_off_at.desc()).first()
+    return found
 
 
 def logbook(limit: int = 50, offset: int = 0) -> list[FlightRow]:
@@ -147,7 +150,7 @@ def logbook(limit: int = 50, offset: int = 0) -> list[FlightRow]:
     return list(_named().limit(limit).offset(offset))
 
 
-def _named():  # type: ignore[no-untyped-def]
+def _named() -> Any:
     return (
         FlightRow.select(FlightRow, AircraftRow.name, PackRow.label, SiteRow.id, SiteRow.name)
         .join(AircraftRow)
@@ -169,6 +172,7 @@ def totals() -> tuple[int, float]:
     return int(count), float(minutes or 0)
 
 
-def every_line():  # type: ignore[no-untyped-def]
+def every_line() -> Iterator[FlightRow]:
     """All logged flights, newest first, one at a time, for export."""
-    return _named().iterator()
+    found: Iterator[FlightRow] = _named().iterator()
+    return found

@@ -27,9 +27,13 @@ _UPGRADED = {Aircraft: "aircraft", Pack: "pack", Site: "site"}
 _NAME = {Aircraft: "name", Pack: "label", Site: "name"}
 
 
+def _table(kind: type[Thing]) -> Any:
+    return _ROWS[kind]
+
+
 def _columns(kind: type[Thing]) -> list[Field]:
-    table = _ROWS[kind]
-    columns = [table.id, getattr(table, _NAME[kind]), table.spec]
+    table = _table(kind)
+    columns: list[Field] = [table.id, getattr(table, _NAME[kind]), table.spec]
     return columns if kind is Site else [*columns, table.retired]
 
 
@@ -42,25 +46,29 @@ def _read(kind: type[Thing], row: tuple[Any, ...]) -> Thing:
         data["retired"] = bool(retired[0])
     elif retired and retired[0]:
         data.setdefault("state", "retired")  # the column came before the states of packs
-    return kind.model_validate(upgrade.read(_UPGRADED[kind], data))
+    made: Thing = kind.model_validate(upgrade.read(_UPGRADED[kind], data))
+    return made
 
 
 def get(kind: type[Thing], number: int) -> Thing:
     """One aircraft, pack or field by number. Raises MissingError."""
-    row = _ROWS[kind].select(*_columns(kind)).where(_ROWS[kind].id == number).tuples().first()
+    table = _table(kind)
+    row = table.select(*_columns(kind)).where(table.id == number).tuples().first()
     if row is None:
         raise MissingError(f"There is no {_WORDS[kind]} number {number}.")
-    return _read(kind, row)
+    found: Thing = _read(kind, row)
+    return found
 
 
 def pack_of(row: tuple[Any, ...]) -> Pack:
     """A pack from its number, label, spec and whether it is retired."""
-    return _read(Pack, row)
+    found: Pack = _read(Pack, row)
+    return found
 
 
 def everything(kind: type[Thing], *, retired: bool = False) -> list[Thing]:
     """All aircraft, packs or fields by name; retired ones only when asked for."""
-    table = _ROWS[kind]
+    table = _table(kind)
     query = table.select(*_columns(kind)).order_by(getattr(table, _NAME[kind])).tuples()
     if kind is not Site and not retired:
         query = query.where(~table.retired)
@@ -70,11 +78,11 @@ def everything(kind: type[Thing], *, retired: bool = False) -> list[Thing]:
 def save(thing: Thing, at: datetime) -> int:
     """Add (id 0) or change one; returns its number. Raises InputError when the name is taken."""
     kind = type(thing)
-    table, name = _ROWS[kind], _NAME[kind]
+    table, name = _table(kind), _NAME[kind]
     data = thing.model_dump(mode="json", exclude={"id", name, "retired"})
     values = {name: getattr(thing, name), "spec": json.dumps(upgrade.marked(data))}
-    if kind is not Site:
-        values["retired"] = thing.retired  # type: ignore[union-attr]
+    if not isinstance(thing, Site):
+        values["retired"] = thing.retired
     try:
         if thing.id:
             table.update(**values).where(table.id == thing.id).execute()

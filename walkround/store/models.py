@@ -1,5 +1,6 @@
 """Tables as peewee models. They store; they judge nothing. The schema itself stands in migrations."""
 
+from collections.abc import Iterator
 from datetime import UTC, datetime
 from typing import Any
 
@@ -92,6 +93,7 @@ class SiteRow(Base):
 class SitePastRow(Base):
     """A field as it was before a change, for undo."""
 
+    site_id: int
     id = AutoField()
     site = ForeignKeyField(SiteRow, column_name="site_id")
     at = MomentField()
@@ -119,6 +121,7 @@ class ZoneSetRow(Base):
 class ZoneRow(Base):
     """One zone; ``spec`` is the core's value as JSON. Its box stands in the index under the same number."""
 
+    set_id: int
     id = AutoField()
     set = ForeignKeyField(ZoneSetRow, column_name="set_id")
     spec = TextField()
@@ -143,6 +146,9 @@ class ZoneBoxRow(Base):
 class RoundRow(Base):
     """One walk round; ``situation`` as it was gathered at its start."""
 
+    aircraft_id: int
+    pack_id: int
+    site_id: int
     id = AutoField()
     aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
     pack = ForeignKeyField(PackRow, column_name="pack_id")
@@ -160,6 +166,7 @@ class RoundRow(Base):
 class EvidenceRow(Base):
     """One piece of evidence; triggers keep it as it is."""
 
+    round_id: int
     id = AutoField()
     round = ForeignKeyField(RoundRow, column_name="round_id")
     check_id = CharField()
@@ -174,6 +181,7 @@ class EvidenceRow(Base):
 class RecordRow(Base):
     """One frozen record; triggers keep it as it is."""
 
+    round_id: int
     round = ForeignKeyField(RoundRow, primary_key=True, column_name="round_id")
     text = TextField()
     sha256 = CharField()
@@ -187,6 +195,10 @@ class RecordRow(Base):
 class FlightRow(Base):
     """One flight: a logbook line once ``logged_at`` is set. Flights from before this book have no round."""
 
+    round_id: int | None
+    aircraft_id: int
+    pack_id: int
+    site_id: int
     id = AutoField()
     round = ForeignKeyField(RoundRow, null=True, column_name="round_id")
     aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
@@ -209,6 +221,8 @@ class FlightRow(Base):
 class EventRow(Base):
     """One event of an aircraft."""
 
+    aircraft_id: int
+    evidence_id: int | None
     id = AutoField()
     aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
     kind = CharField()
@@ -227,6 +241,10 @@ class EventRow(Base):
 class SnagRow(Base):
     """One snag, on an aircraft or on a pack."""
 
+    aircraft_id: int | None
+    pack_id: int | None
+    opened_by_id: int | None
+    closed_by_id: int | None
     id = AutoField()
     aircraft = ForeignKeyField(AircraftRow, null=True, column_name="aircraft_id")
     pack = ForeignKeyField(PackRow, null=True, column_name="pack_id")
@@ -247,6 +265,7 @@ class SnagRow(Base):
 class PhotoRow(Base):
     """The photo of a snag, re-encoded."""
 
+    snag_id: int
     snag = ForeignKeyField(SnagRow, primary_key=True, column_name="snag_id", on_delete="CASCADE")
     jpeg = BlobField()
     width = IntegerField()
@@ -260,6 +279,8 @@ class PhotoRow(Base):
 class PartRow(Base):
     """One part of an aircraft, fitted or removed."""
 
+    aircraft_id: int
+    followed_by_id: int | None
     id = AutoField()
     aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
     kind = CharField()
@@ -293,6 +314,9 @@ class ImportRow(Base):
 class ReadingRow(Base):
     """One reading of a pack; cells and resistances as JSON lists."""
 
+    pack_id: int
+    evidence_id: int | None
+    come_with_id: int | None
     id = AutoField()
     pack = ForeignKeyField(PackRow, column_name="pack_id")
     at = MomentField()
@@ -318,6 +342,8 @@ class ReadingRow(Base):
 class PackChangeRow(Base):
     """One change of a pack's state, with its reason."""
 
+    pack_id: int
+    evidence_id: int | None
     id = AutoField()
     pack = ForeignKeyField(PackRow, column_name="pack_id")
     state = CharField()
@@ -333,6 +359,7 @@ class PackChangeRow(Base):
 class DoneRow(Base):
     """When a check was last passed on an aircraft in a signed round, and what was measured."""
 
+    aircraft_id: int
     aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
     check_id = CharField()
     at = MomentField()
@@ -341,6 +368,11 @@ class DoneRow(Base):
     class Meta:
         table_name = "done"
         primary_key = CompositeKey("aircraft", "check_id")
+
+
+def tuples(query: Any) -> Iterator[Any]:
+    """The rows of a query as plain tuples."""
+    return iter(query.tuples())
 
 
 ALL: tuple[Any, ...] = (

@@ -19,7 +19,7 @@ from walkround.core.packs.summary import Summary, summarise
 from walkround.core.round.consequences import PackConsequences
 from walkround.store import hangar
 from walkround.store.book import Book
-from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow
+from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow, tuples
 
 MOST_READINGS = 5_000
 REFRESHED = 25
@@ -62,7 +62,7 @@ def _reading(row: Sequence[Any]) -> Reading:
 
 
 def _newest(pack_id: int, limit: int, until: datetime = _EVER) -> list[Sequence[Any]]:
-    database = ReadingRow._meta.database  # type: ignore[attr-defined]
+    database = ReadingRow._meta.database
     rows: list[Sequence[Any]] = database.execute_sql(_NEWEST, (pack_id, until.isoformat(), limit)).fetchall()
     return rows
 
@@ -74,7 +74,7 @@ def readings(pack_id: int, limit: int = MOST_READINGS, until: datetime = _EVER) 
 
 def each_reading(pack_id: int) -> Iterator[Reading]:
     """All readings of a pack, oldest first, one at a time; asked for in pages, so that whichever thread goes on may."""
-    database = ReadingRow._meta.database  # type: ignore[attr-defined]
+    database = ReadingRow._meta.database
     last = ""
     while rows := database.execute_sql(_OLDEST, (pack_id, last, PAGE_ROWS)).fetchall():
         for row in rows:
@@ -93,10 +93,10 @@ def flown(pack_id: int, until: datetime = _EVER) -> list[Flown]:
         FlightRow.select(FlightRow.landed_at, FlightRow.minutes, FlightRow.left_percent, FlightRow.left_v)
         .where((FlightRow.pack == pack_id) & FlightRow.logged_at.is_null(False) & (FlightRow.landed_at <= until))
         .order_by(FlightRow.took_off_at)
-        .tuples()
     )
     return [
-        Flown(at=at, minutes=minutes or 0.0, left_percent=percent, left_v=volts) for at, minutes, percent, volts in rows
+        Flown(at=at, minutes=minutes or 0.0, left_percent=percent, left_v=volts)
+        for at, minutes, percent, volts in tuples(rows)
     ]
 
 
@@ -214,9 +214,9 @@ def known_packs(now: datetime, packs: Sequence[Pack] | None = None) -> list[tupl
     """Packs (all of them unless some are at hand) by label, with what is known of each."""
     rows = PackRow.select(PackRow.id, PackRow.label, PackRow.spec, PackRow.retired, PackRow.summary)
     if packs is None:
-        found = [(hangar.pack_of(row[:4]), row[4]) for row in rows.order_by(PackRow.label).tuples()]
+        found = [(hangar.pack_of(row[:4]), row[4]) for row in tuples(rows.order_by(PackRow.label))]
     else:
-        texts = {row[0]: row[1] for row in PackRow.select(PackRow.id, PackRow.summary).tuples()}
+        texts = {row[0]: row[1] for row in tuples(PackRow.select(PackRow.id, PackRow.summary))}
         found = [(pack, texts[pack.id]) for pack in packs]
     return [(pack, _known(pack.id, text, now)) for pack, text in found]
 
@@ -231,7 +231,7 @@ def firmware_of(cells: int) -> tuple[str, ...]:
         & (fn.json_extract(spec, "$.smart") == 1)
         & (firmware != "")
     )
-    return tuple(f"pack {label} {version}" for label, version in rows.order_by(PackRow.label).limit(12).tuples())
+    return tuple(f"pack {label} {version}" for label, version in tuples(rows.order_by(PackRow.label).limit(12)))
 
 
 def change_state(
@@ -263,9 +263,9 @@ def changes(pack_id: int) -> list[StateChange]:
 
 def reasons() -> dict[int, str]:
     """Why each pack is in the state it is in: the newest reason, by its number."""
-    newest = PackChangeRow.select(PackChangeRow.pack, fn.MAX(PackChangeRow.id)).group_by(PackChangeRow.pack).tuples()
+    newest = tuples(PackChangeRow.select(PackChangeRow.pack, fn.MAX(PackChangeRow.id)).group_by(PackChangeRow.pack))
     numbers = [number for _, number in newest]
-    rows = PackChangeRow.select(PackChangeRow.pack, PackChangeRow.reason).where(PackChangeRow.id.in_(numbers)).tuples()
+    rows = tuples(PackChangeRow.select(PackChangeRow.pack, PackChangeRow.reason).where(PackChangeRow.id.in_(numbers)))
     return dict(rows)
 
 
@@ -329,7 +329,7 @@ def uses(aircraft_id: int) -> tuple[Use, ...]:
     A flight starts with what was read on its pack since that pack last flew, else full; flights without what was left
     say nothing. In one question of its own: a plan asks it each time.
     """
-    database = FlightRow._meta.database  # type: ignore[attr-defined]
+    database = FlightRow._meta.database
     packs: dict[int, Pack] = {}
     found = []
     for row in database.execute_sql(_USES, (aircraft_id, USES)).fetchall():

@@ -1,6 +1,7 @@
 """Parts of an aircraft: fitted, flown, given new firmware, replaced."""
 
 from datetime import datetime
+from typing import Any
 
 from peewee import JOIN, fn
 
@@ -8,7 +9,7 @@ from walkround.core.aircraft.parts import Part
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.checklist.history import EventKind
 from walkround.store import hangar
-from walkround.store.models import FlightRow, PartRow
+from walkround.store.models import FlightRow, PartRow, tuples
 
 _TEXTS = ("part_id", "name", "place", "rotation", "size", "firmware")
 
@@ -36,7 +37,7 @@ def of_aircraft(aircraft_id: int, *, removed: bool = False, limit: int = 200) ->
     )
     flights = fn.COUNT(FlightRow.id)
     minutes = fn.COALESCE(fn.SUM(FlightRow.minutes), 0)
-    query = (
+    query: Any = (
         PartRow.select(PartRow, flights.alias("flights"), minutes.alias("flown"))
         .join(FlightRow, JOIN.LEFT_OUTER, on=during)
         .where((PartRow.aircraft == aircraft_id) & PartRow.removed_at.is_null(not removed))
@@ -59,7 +60,7 @@ def firmware_of(aircraft_id: int) -> tuple[str, ...]:
     """What firmware is on the parts of an aircraft, in words."""
     on = (PartRow.aircraft == aircraft_id) & PartRow.removed_at.is_null() & (PartRow.firmware != "")
     rows = PartRow.select(PartRow.kind, PartRow.place, PartRow.firmware).where(on).order_by(PartRow.kind, PartRow.place)
-    return tuple(" ".join(word for word in row if word) for row in rows.tuples())
+    return tuple(" ".join(word for word in row if word) for row in tuples(rows))
 
 
 def get(aircraft_id: int, part_id: int) -> Part:

@@ -5,7 +5,8 @@ from walkround.store.models import AircraftRow, PackRow, RoundRow, SiteRow
 
 def open_round() -> RoundRow | None:
     """The newest open round, if any."""
-    return RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.id.desc()).first()
+    found: RoundRow | None = RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.id.desc()).first()
+    return found
 
 
 def recent(limit: int = 20, offset: int = 0) -> list[RoundRow]:

@@ -188,7 +188,7 @@ def _still(loaded: OpenRound) -> bool:
     """Whether a loaded round is still as it was: same state, no new evidence."""
     newest = EvidenceRow.select(fn.MAX(EvidenceRow.id)).where(EvidenceRow.round == loaded.id).scalar()
     state = RoundRow.select(RoundRow.state).where(RoundRow.id == loaded.id).scalar()
-    return state == loaded.state and newest == (loaded.evidence[-1].id if loaded.evidence else None)
+    return bool(state == loaded.state and newest == (loaded.evidence[-1].id if loaded.evidence else None))
 
 
 def _not_now(loaded: OpenRound) -> Exception:

@@ -48,4 +48,4 @@ def save(**changes: Any) -> None:
     """Save some settings by name; values are plain data or core values. Runs inside the caller's transaction."""
     for name, value in changes.items():
         plain = value.model_dump(mode="json") if isinstance(value, Value) else value
-        SettingRow.replace(name=name, value=json.dumps(plain)).execute()
+        SettingRow.replace(name=name, value=json.dumps(plain)).execute()  # type: ignore[no-untyped-call]

@@ -19,7 +19,7 @@ from walkround.core.packs.upkeep import next_packs
 from walkround.core.round.situation import Situation, usual_minutes
 from walkround.core.weather.weather import Weather
 from walkround.store import hangar, packs, parts, snags, upgrade, zones
-from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
+from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow, tuples
 from walkround.store.settings import Settings
 
 TYPICAL_FLIGHTS = 10
@@ -101,11 +101,12 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> Histo
     pack_id, known = pack.id, packs.in_short(pack.id, now)
     start, end = day_bounds(now, site.timezone)
     pack_flights = list(
-        FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
-        .where((FlightRow.pack == pack_id) & FlightRow.minutes.is_null(False))
-        .order_by(FlightRow.took_off_at.desc())
-        .limit(TYPICAL_FLIGHTS)
-        .tuples()
+        tuples(
+            FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
+            .where((FlightRow.pack == pack_id) & FlightRow.minutes.is_null(False))
+            .order_by(FlightRow.took_off_at.desc())
+            .limit(TYPICAL_FLIGHTS)
+        )
     )
     minutes = [flown for _, flown in pack_flights]
     last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).where(FlightRow.took_off_at <= latest(now)).scalar()
@@ -144,7 +145,7 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> Histo
 
 def _done(aircraft_id: int, now: datetime) -> tuple[Done, ...]:
     """When each check was last passed on an aircraft, and what was measured; never what is dated ahead of the clock."""
-    rows = DoneRow.select(DoneRow.check_id, DoneRow.at, DoneRow.value).where(DoneRow.aircraft == aircraft_id).tuples()
+    rows = tuples(DoneRow.select(DoneRow.check_id, DoneRow.at, DoneRow.value).where(DoneRow.aircraft == aircraft_id))
     return tuple(
         Done(check_id=check_id, at=at, value=None if value is None else Quantity.model_validate_json(value))
         for check_id, at, value in rows

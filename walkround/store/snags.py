@@ -1,12 +1,13 @@
 """Snags: opened, with a photo if wanted, and closed by what was done."""
 
 from datetime import datetime
+from typing import Any
 
 from peewee import fn
 
 from walkround.core.base.errors import MissingError
 from walkround.core.checklist.history import Snag, SnagOn
-from walkround.store.models import PhotoRow, SnagRow
+from walkround.store.models import PhotoRow, SnagRow, tuples
 from walkround.store.photos import Photo
 
 
@@ -49,7 +50,7 @@ def for_round(aircraft_id: int, pack_id: int, evidence_ids: list[int]) -> list[S
 
 def all_open(limit: int = 200) -> list[tuple[SnagRow, str]]:
     """Open snags of everything with the name of what carries them, grounding ones first, then oldest first."""
-    query = SnagRow.select().where(SnagRow.closed_at.is_null()).order_by(SnagRow.grounds.desc(), SnagRow.opened_at)
+    query: Any = SnagRow.select().where(SnagRow.closed_at.is_null()).order_by(SnagRow.grounds.desc(), SnagRow.opened_at)
     return [(row, row.aircraft.name if row.aircraft_id else f"Pack {row.pack.label}") for row in query.limit(limit)]
 
 
@@ -58,7 +59,7 @@ def open_counts() -> dict[int, int]:
     rows = SnagRow.select(SnagRow.aircraft, fn.COUNT(SnagRow.id)).where(
         SnagRow.closed_at.is_null() & SnagRow.aircraft.is_null(False)
     )
-    return dict(rows.group_by(SnagRow.aircraft).tuples())
+    return dict(tuples(rows.group_by(SnagRow.aircraft)))
 
 
 def grounded_packs() -> set[int]:
@@ -66,7 +67,7 @@ def grounded_packs() -> set[int]:
     rows = SnagRow.select(SnagRow.pack).where(
         SnagRow.closed_at.is_null() & SnagRow.grounds & SnagRow.pack.is_null(False)
     )
-    return {row.pack_id for row in rows}
+    return {number for (number,) in tuples(rows)}
 
 
 def grounding_titles() -> dict[int, str]:
@@ -74,7 +75,7 @@ def grounding_titles() -> dict[int, str]:
     rows = SnagRow.select(SnagRow.pack, SnagRow.title).where(
         SnagRow.closed_at.is_null() & SnagRow.grounds & SnagRow.pack.is_null(False)
     )
-    return dict(rows.order_by(SnagRow.opened_at.desc()).tuples())
+    return dict(tuples(rows.order_by(SnagRow.opened_at.desc())))
 
 
 def open_one(
@@ -109,7 +110,9 @@ def keep_photo(snag_id: int, photo: Photo, at: datetime) -> None:
     """Keep the photo of a snag; a newer one takes the place of the older. Raises MissingError."""
     if SnagRow.get_or_none(SnagRow.id == snag_id) is None:
         raise MissingError(f"There is no snag number {snag_id}.")
-    PhotoRow.replace(snag=snag_id, jpeg=photo.jpeg, width=photo.width, height=photo.height, taken_at=at).execute()
+    PhotoRow.replace(  # type: ignore[no-untyped-call]
+        snag=snag_id, jpeg=photo.jpeg, width=photo.width, height=photo.height, taken_at=at
+    ).execute()
 
 
 def photo_of(snag_id: int) -> bytes:
@@ -122,7 +125,7 @@ def photo_of(snag_id: int) -> bytes:
 
 def with_photo() -> set[int]:
     """Numbers of the snags that have a photo."""
-    return {row[0] for row in PhotoRow.select(PhotoRow.snag).tuples()}
+    return {row[0] for row in tuples(PhotoRow.select(PhotoRow.snag))}
 
 
 def close(snag_id: int, how: str, at: datetime, evidence_id: int | None = None) -> None:

@@ -244,7 +244,7 @@ def _nothing(data: dict[str, Any]) -> None:
     """Times and numbers are all there is to it."""
 
 
-_SHAPES: dict[str, Callable[[dict[str, Any]], None]] = {
+_SHAPES: dict[str, Callable[[dict[str, Any]], object]] = {
     "aircraft": partial(_thing, Aircraft, "aircraft", "name"),
     "pack": partial(_thing, Pack, "pack", "label"),
     "site": partial(_thing, Site, "site", "name"),

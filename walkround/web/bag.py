@@ -44,7 +44,8 @@ def save(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) 
     aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, settings.units)
     packs = int(typed.needed("bag_packs", "Packs", Measure.COUNT, 1, 30))
-    lines = typed.try_("bag_extra", lambda: custom_lines(typed.get("bag_extra")), ())
+    none: tuple[str, ...] = ()
+    lines = typed.try_("bag_extra", lambda: custom_lines(typed.get("bag_extra")), none)
     known = {thing.id for thing in bag_list(aircraft.model_copy(update={"bag_leaves": frozenset()}))}
     takes = set(typed.many("takes"))
     try:

@@ -1,5 +1,7 @@
 """The check library: what is on today's list and why, what is not and why not, and the pilot's own changes to it."""
 
+from typing import Any
+
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
@@ -197,7 +199,7 @@ def _read_own(typed: Typed) -> dict:  # type: ignore[type-arg]
     for name in ("low", "high"):
         label = "Lowest" if name == "low" else "Highest"
         bounds[name] = typed.number(name, label, measure, -1e4, 1e6, optional=True) if measure else None
-    values = {
+    values: dict[str, Any] = {
         "station": typed.choice("station", "Station", [s.value for s in Station]),
         "title": typed.text("title", "What to do", longest=TITLE_CHARS, needed=True),
         "how": typed.text("how", "How", longest=TEXT_CHARS),

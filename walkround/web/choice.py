@@ -1,6 +1,8 @@
 """What could be flown, and what is chosen: the same on Today and wherever a list of checks is shown for an aircraft."""
 
+from collections.abc import Sequence
 from datetime import datetime
+from typing import TypeVar
 from zoneinfo import ZoneInfo
 
 from starlette.datastructures import FormData, QueryParams
@@ -23,6 +25,8 @@ from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_of
 from walkround.web.app_context import AppContext
+
+T = TypeVar("T", Aircraft, Pack, Site)
 
 
 class Choice:
@@ -53,7 +57,7 @@ class Choice:
         return turns[0].pack if turns else _chosen(self.packs, None, None)
 
 
-def _chosen(things, asked, default):  # type: ignore[no-untyped-def]
+def _chosen(things: Sequence[T], asked: object, default: object) -> T | None:
     """The thing asked for, else the default, else the first."""
     for wanted in (str(asked or ""), str(default or "")):
         for thing in things:

@@ -1,5 +1,7 @@
 """The flight of a signed round: timer, landing, logbook line."""
 
+from typing import Any
+
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
@@ -24,7 +26,7 @@ def show(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
     return _show(request, ctx, round_id)
 
 
-def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 200, **extra: object) -> Response:
+def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 200, **extra: Any) -> Response:
     settings = ctx.settings()
     loaded = rounds.load(round_id, settings, ctx.now())
     if not loaded.signed:

@@ -1,6 +1,7 @@
 """The hangar: everything the pilot owns; describing an aircraft with its drawing changing along."""
 
 import json
+from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
@@ -62,7 +63,7 @@ def choose(request: Request, ctx: AppContextDep) -> Response:
     return page(request, "hangar/choose.html", ctx.settings(), shapes=shapes)
 
 
-def _setup(aircraft: Aircraft) -> dict[str, object]:
+def _setup(aircraft: Aircraft) -> dict[str, Any]:
     """What the form of an aircraft is drawn from."""
     return {
         "aircraft": aircraft,

@@ -44,8 +44,8 @@ def follow(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     settings = ctx.settings()
     typed = Typed(form, settings.units)
     topic = typed.choice("topic", "Topic", [t.value for t in MethodTopic])
-    methods = [s.id for s in METHODS[MethodTopic(topic)][1]] if topic in set(MethodTopic) else []
-    method = typed.choice("method", "Method", methods)
+    known = [s.id for s in METHODS[MethodTopic(topic)][1]] if topic in set(MethodTopic) else []
+    method = typed.choice("method", "Method", known)
     try:
         with ctx.book.write():
             methods = typed.build(ChosenMethods, **(ctx.settings().methods.model_dump() | {topic: method}))

@@ -56,7 +56,8 @@ def read_form(ctx: AppContext, settings: Settings, pack: Pack, typed: Typed) -> 
         cells, by = parse_cells([f"{v:.3f}" for v in volts], "", pack), "simulated cell checker"
     elif any(text.strip() for text in texts) or typed.get("total").strip():
         cells = typed.try_("cell_1", lambda: parse_cells(texts, typed.get("total"), pack), None)
-    resistance = typed.try_("resistance", lambda: parse_resistance(typed.get("resistance"), pack), ())
+    none: tuple[float, ...] = ()
+    resistance = typed.try_("resistance", lambda: parse_resistance(typed.get("resistance"), pack), none)
     shown = typed.number("percent", "Charge shown", Measure.PERCENT, 0, 100, optional=True)
     warm = typed.number("temperature", "Temperature", Measure.TEMPERATURE, -40, 90, optional=True)
     since = typed.number("since_min", "Minutes since", Measure.MINUTE, 0, 100_000, optional=True)

@@ -47,8 +47,8 @@ def pick(loaded: OpenRound, station: str, check: str) -> tuple[Station, CheckSta
     """Where the pilot stands and which check is in hand, from what the address asks for."""
     with contextlib.suppress(MissingError):
         if check:
-            state = loaded.walk.state(check)
-            return state.planned.check.station, state
+            asked = loaded.walk.state(check)
+            return asked.planned.check.station, asked
     if station in set(Station):
         here = Station(station)
         states = loaded.walk.at(here)

@@ -1,6 +1,7 @@
 """Settings: name, theme, units, own limits, methods."""
 
 from datetime import date
+from functools import partial
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
@@ -75,6 +76,11 @@ def save_you(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     return go(request, "settings", query="saved=1")
 
 
+def _season(typed: Typed, number: int) -> str:
+    name = f"season_{number}"
+    return season_day(typed.get(name), name)
+
+
 @router.post("/settings/limits", name="save_limits")
 def save_limits(request: Request, ctx: AppContextDep, form: Sent) -> Response:
     """The pilot's own minimums, typed in the pilot's units."""
@@ -86,10 +92,7 @@ def save_limits(request: Request, ctx: AppContextDep, form: Sent) -> Response:
         # A limit shown rounded and sent back untouched stays as exact as it was.
         untouched = typed.get(spec.name) == typed_text(now, spec.measure, settings.units)
         values[spec.name] = now if untouched else typed.needed(spec.name, spec.label, spec.measure, spec.low, spec.high)
-    season = [
-        typed.try_(f"season_{i}", lambda i=i: season_day(typed.get(f"season_{i}"), f"season_{i}"), "04-01")
-        for i in (1, 2)
-    ]
+    season = [typed.try_(f"season_{i}", partial(_season, typed, i), "04-01") for i in (1, 2)]
     try:
         limits = typed.build(Limits, **values, season_days=(season[0], season[1]))
         with ctx.book.write():

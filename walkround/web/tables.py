@@ -151,7 +151,7 @@ def take(request: Request, ctx: AppContextDep, form: Sent, token: str) -> Respon
                 fields=fields,
                 dates=order,
                 after=After(after),
-                millivolts=bool(typed.get("millivolts")),  # type: ignore[arg-type]
+                millivolts=bool(typed.get("millivolts")),
             )
             pending.pack_id = typed.whole("one_pack", "Pack") if typed.get("one_pack") else 0
         lacking = table.missing(pending.columns, bool(pending.pack_id))

@@ -40,7 +40,7 @@ class TrendDrawn:
 
 def _round_step(span: float) -> float:
     rough = span / 3 or 1.0
-    power = 10 ** math.floor(math.log10(rough))
+    power: float = 10.0 ** math.floor(math.log10(rough))
     return next(m * power for m in (1, 2, 5, 10) if m * power >= rough)
 
 
