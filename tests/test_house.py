@@ -102,7 +102,7 @@ ONLY_THROUGH_OTHERS = {
     ),  # by the drawing
 }
 """Modules of the core that no test names."""
-THIRD_PARTY_OF_CORE = {"pydantic", "numpy", "metar", "pynmea2", "geographiclib", "astral", "gpxpy", "shapely"}
+THIRD_PARTY_OF_CORE = {"pydantic", "numpy", "pynmea2", "geographiclib", "astral", "gpxpy", "shapely"}
 
 
 def imports_of(path: Path) -> set[str]:

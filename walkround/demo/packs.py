@@ -1,8 +1,8 @@
 """The invented pilot's box: packs of several kinds and ages, with the readings that tell their stories."""
 
-from typing import Any
 import random
 from datetime import date, datetime, timedelta
+from typing import Any
 
 from walkround.core.packs.chemistry import Chemistry, charge_percent
 from walkround.core.packs.load import resistance_factor

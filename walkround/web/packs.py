@@ -149,7 +149,6 @@ class Ageing:
     drawn: TrendDrawn | None
     outlook: Outlook | None
     limit: float
-    falling: bool
 
 
 def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
@@ -169,7 +168,6 @@ def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
             drawn=draw_trend(series, limit, unit=unit, decimals=decimals, name=title),
             outlook=outlook(series, limit, falling=falling),
             limit=limit,
-            falling=falling,
         )
         for title, unit, decimals, series, limit, falling in rows
         if series.count

@@ -5,7 +5,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.field.test_launch import BARE, with_
+from tests.core.field.test_spots import BARE, with_
 from tests.support import QUAD, said
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import Level

@@ -269,7 +269,7 @@ class Properties(unittest.TestCase):
         before = {p.check.id for p in make_plan(case).checks if p.check.grounds}
         for effect in effects(case, topic):
             after = planned_ids(with_method(case, topic, effect.method.id))
-            self.assertEqual(before - after, {c.id for c in effect.loses_grounding})
+            self.assertEqual(before - after, {c.id for c in effect.go if c.grounds})
             # What an effect says is what the plan really does.
             self.assertEqual({c.id for c in effect.appear}, after - planned_ids(case))
             self.assertEqual({c.id for c in effect.go}, planned_ids(case) - after)

@@ -1,11 +1,13 @@
 """Single groups of reports and forecasts, against the code tables of WMO-No. 306 (FM 15, FM 51), written out from memory."""
 
 import unittest
+import warnings
 from dataclasses import fields
 from datetime import UTC, datetime
 
 from hypothesis import given
 from hypothesis import strategies as st
+from metar import Metar
 
 from walkround.core.weather.groups import Elements, phenomenon, read_elements
 from walkround.core.weather.metar import decode_report
@@ -227,3 +229,60 @@ class Limits(unittest.TestCase):
         self.assertEqual(
             (read_elements(["9999"]).visibility_m, read_elements(["CAVOK"]).visibility_m), (10_000.0, 10_000.0)
         )
+
+
+def by_package(kind: str, text: str) -> Metar.Metar | None:
+    """One group read by the ``metar`` package, None where it refuses it; it reads a bare 0400 as a wind, so one goes before."""
+    lead = "" if kind == "wind" else "00000KT "
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        try:
+            return Metar.Metar(f"METAR ZZZZ 010000Z {lead}{text}", month=1, year=2001, strict=True)
+        except Metar.ParserError:
+            return None
+
+
+class AgainstThePackage(unittest.TestCase):
+    """Reference: ``metar`` from the registry, another decoder of single groups."""
+
+    @given(
+        st.one_of(st.just("VRB"), st.integers(0, 360).map(lambda n: f"{n:03d}")),
+        st.integers(0, 60),
+        st.one_of(st.none(), st.integers(0, 15)),
+        st.sampled_from(["KT", "MPS", "KMH"]),
+    )
+    def test_winds(self, direction: str, speed: int, more: int | None, unit: str) -> None:
+        if unit == "MPS":
+            speed = min(speed, 55)
+        group = f"{direction}{speed:02d}{'' if more is None else f'G{speed + more:02d}'}{unit}"
+        ours, theirs = read_elements([group]), by_package("wind", group)
+        assert theirs is not None and ours.wind_ms is not None
+        self.assertAlmostEqual(ours.wind_ms, theirs.wind_speed.value("MPS"), places=3)
+        gust = None if theirs.wind_gust is None else theirs.wind_gust.value("MPS")
+        self.assertEqual(ours.gust_ms is None, gust is None, group)
+        if gust is not None and ours.gust_ms is not None:
+            self.assertAlmostEqual(ours.gust_ms, gust, places=3)
+        self.assertEqual(ours.wind_from_deg, None if theirs.wind_dir is None else theirs.wind_dir.value() % 360)
+
+    def test_visibility(self) -> None:
+        groups = [f"{n:04d}" for n in range(0, 9990, 50)] + [f"{n}SM" for n in range(20)] + ["2000NE", "4000NDV"]
+        groups += [f"{whole}{over}/{under}SM" for whole in ("", "1 ", "2 ") for over in (1, 3) for under in (2, 4, 8)]
+        for group in groups:
+            theirs = by_package("visibility", group)
+            assert theirs is not None
+            ours = read_elements(group.split()).visibility_m
+            self.assertAlmostEqual(ours or 0.0, theirs.vis.value("M"), places=1, msg=group)
+
+    def test_temperatures_and_pressures(self) -> None:
+        for air in ("M21", "M05", "M00", "00", "05", "31"):
+            theirs = by_package("temperature", f"{air}/M30")
+            report = decode_report(f"ZZZZ 010000Z 24008KT 9999 NSC {air}/M30 Q1013", datetime(2001, 1, 1, tzinfo=UTC))
+            assert theirs is not None
+            self.assertEqual(
+                (report.temperature_c, report.dew_point_c), (theirs.temp.value("C"), theirs.dewpt.value("C"))
+            )
+        for group in (*(f"Q{n:04d}" for n in range(900, 1080, 7)), *(f"A{n}" for n in range(2700, 3150, 7))):
+            theirs = by_package("pressure", group)
+            report = decode_report(f"ZZZZ 010000Z 24008KT 9999 NSC 12/08 {group}", datetime(2001, 1, 1, tzinfo=UTC))
+            assert theirs is not None and report.qnh_hpa is not None
+            self.assertAlmostEqual(report.qnh_hpa, theirs.press.value("HPA"), delta=0.01)

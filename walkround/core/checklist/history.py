@@ -108,7 +108,6 @@ class History(Value):
     uses: tuple[Use, ...] = ()
     pack_state_of_health: float | None = None
     pack_mohm: float | None = None
-    pack_state_reason: str = ""
     pack_summary: Summary | None = None
     packs_ready: int | None = None
     rounds_today: int = 0

@@ -114,7 +114,7 @@ class Mark(Value):
             raise InputError("The radius must lie between 0 and 2 km.", "radius")
         if nature.shape is MarkShape.POINT and len(self.spots) > 1:
             raise InputError(f"A {self.kind.value} stands in one place.", "plan")
-        if nature.shape is MarkShape.AREA and len(self.spots) > 3 and planar_geometry.crossing(self.points) is not None:
+        if nature.shape is MarkShape.AREA and len(self.spots) > 3 and planar_geometry.crosses_itself(self.points):
             raise InputError("Its outline crosses itself. Take its corners in order, round it.", "plan")
         return self
 

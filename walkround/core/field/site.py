@@ -126,7 +126,7 @@ class Site(Value):
         """Refuse a flying box without an inside, and a spectator line of one point."""
         if self.flight_area and len(self.flight_area) < 3:
             raise InputError("A flying box has three corners at least.", "plan")
-        if self.flight_area and planar_geometry.crossing([s.xy for s in self.flight_area]) is not None:
+        if self.flight_area and planar_geometry.crosses_itself([s.xy for s in self.flight_area]):
             raise InputError("The flying box crosses itself. Take its corners in order, round it.", "plan")
         if len(self.spectator_line) == 1:
             raise InputError("A spectator line has two ends.", "plan")

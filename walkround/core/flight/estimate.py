@@ -12,7 +12,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.phrase import Phrase, minute, percent, temperature
 from walkround.core.base.phrase import count as number
 from walkround.core.base.value import Value
-from walkround.core.flight.power import PowerRange, rotor_power_w
+from walkround.core.flight.power import Estimate, rotor_power_w
 from walkround.core.packs.load import usable_share
 from walkround.core.packs.pack import Pack
 from walkround.core.weather.atmosphere import SEA_LEVEL_DENSITY
@@ -61,10 +61,10 @@ class Endurance:
     """
 
     basis: str
-    physics: PowerRange | None
-    first: PowerRange
-    logged: PowerRange | None
-    today: PowerRange
+    physics: Estimate | None
+    first: Estimate
+    logged: Estimate | None
+    today: Estimate
     described_min: float
     flights: int
     weight: float
@@ -72,7 +72,6 @@ class Endurance:
     power_w: float
     density: float
     temperature_c: float
-    temperature_share: float
     state_of_health: float | None
     why: tuple[Phrase, ...] = ()
 
@@ -84,7 +83,7 @@ class _Guess:
     basis: str
     mid: float
     sigma: float
-    physics: PowerRange | None = None
+    physics: Estimate | None = None
 
 
 def _first_guess(aircraft: Aircraft, pack: Pack, density: float, uses: Sequence[Use]) -> _Guess:
@@ -101,7 +100,7 @@ def _first_guess(aircraft: Aircraft, pack: Pack, density: float, uses: Sequence[
             return _Guess(basis="current", mid=minutes, sigma=PRIOR_SIGMA["current"])
         return _Guess(basis="described", mid=described, sigma=PRIOR_SIGMA["described"])
     energy_min = 60 * pack.energy_wh()
-    physics = PowerRange(low=energy_min / power.high, mid=energy_min / power.mid, high=energy_min / power.low)
+    physics = Estimate(low=energy_min / power.high, mid=energy_min / power.mid, high=energy_min / power.low)
     one, other = PRIOR_SIGMA["physics"] ** -2, PRIOR_SIGMA["described"] ** -2
     share = one / (one + other)
     apart = math.log(physics.mid / described)
@@ -157,7 +156,6 @@ def endurance(
         power_w=60 * pack.energy_wh() * today_share / mid,
         density=density,
         temperature_c=temperature_c,
-        temperature_share=share,
         state_of_health=state_of_health,
         why=_why(guess, n, weight, ratio, share, temperature_c, state_of_health, today, density),
     )
@@ -174,9 +172,9 @@ def _as_today(use: Use, aircraft: Aircraft, pack: Pack, density: float) -> float
     return minutes * then.mid / now.mid
 
 
-def _around(mid: float, sigma: float) -> PowerRange:
+def _around(mid: float, sigma: float) -> Estimate:
     """The range that holds at ``RATE`` about a middle with this standard deviation of the logarithm."""
-    return PowerRange(low=mid * math.exp(-_Z * sigma), mid=mid, high=mid * math.exp(_Z * sigma))
+    return Estimate(low=mid * math.exp(-_Z * sigma), mid=mid, high=mid * math.exp(_Z * sigma))
 
 
 def _calm(logs: Sequence[float], sigma: float) -> list[float]:
@@ -194,7 +192,7 @@ _BASIS = {
 
 def _why(
     guess: _Guess, n: int, weight: float, ratio: float, share: float, temperature_c: float,
-    state_of_health: float | None, today: PowerRange, density: float,
+    state_of_health: float | None, today: Estimate, density: float,
 ) -> tuple[Phrase, ...]:  # fmt: skip
     """Why the minutes are what they are, a sentence each."""
     basis = guess.basis

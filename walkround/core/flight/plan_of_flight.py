@@ -64,7 +64,6 @@ class FlightNeeds:
     wind_ms: float
     strongest_ms: float
     cruise_ms: float
-    home_ms: float
     home: bool
     turn_back_percent: float
     timer_min: float
@@ -137,7 +136,6 @@ def needs(
         wind_ms=wind_ms,
         strongest_ms=strongest_ms,
         cruise_ms=cruise_ms,
-        home_ms=home_ms,
         home=home,
         turn_back_percent=math.ceil(turn),
         timer_min=math.floor(2 * minutes) / 2 if minutes >= 1 else minutes,

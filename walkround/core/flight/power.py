@@ -27,16 +27,16 @@ BOARD_W_PER_KG = 4.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PowerRange:
+class Estimate:
     """A range: low, likeliest, high, in one unit."""
 
     low: float
     mid: float
     high: float
 
-    def times(self, factor: float) -> "PowerRange":
+    def times(self, factor: float) -> "Estimate":
         """Every number times a factor (> 0)."""
-        return PowerRange(low=self.low * factor, mid=self.mid * factor, high=self.high * factor)
+        return Estimate(low=self.low * factor, mid=self.mid * factor, high=self.high * factor)
 
 
 def disc_area_m2(aircraft: Aircraft) -> float | None:
@@ -86,7 +86,7 @@ def drag_area_m2(aircraft: Aircraft) -> float:
     return 2 * weight_n * math.tan(math.radians(TOP_TILT_DEG)) / (SEA_LEVEL_DENSITY * aircraft.top_speed_ms**2)
 
 
-def rotor_power_w(aircraft: Aircraft, density: float, speed_ms: float = 0.0) -> PowerRange | None:
+def rotor_power_w(aircraft: Aircraft, density: float, speed_ms: float = 0.0) -> Estimate | None:
     """Electric power in W of a rotor aircraft at an airspeed in m/s (0: hover), as a range; None for a wing.
 
     Induced power, drag times speed, the profile power that the figure of merit leaves in hover, the loss of coaxial
@@ -109,7 +109,7 @@ def rotor_power_w(aircraft: Aircraft, density: float, speed_ms: float = 0.0) -> 
 
     # Both unknowns at their end at once is rare: halfway to it on each side.
     low, mid, high = (electric(m, d) for m, d in zip(FIGURE_OF_MERIT[aircraft.kind], DRIVE, strict=True))
-    return PowerRange(low=(mid + high) / 2, mid=mid, high=(mid + low) / 2)
+    return Estimate(low=(mid + high) / 2, mid=mid, high=(mid + low) / 2)
 
 
 def times_hover(aircraft: Aircraft, density: float, airspeed_ms: float) -> float:

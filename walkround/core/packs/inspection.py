@@ -73,7 +73,6 @@ class Seen:
 
     state: PackState
     faults: tuple[str, ...]
-    remedies: tuple[str, ...]
     condemned: bool
     caution: str = ""
 
@@ -97,7 +96,6 @@ def outcome(pack: Pack, bad: Mapping[str, bool]) -> Seen:
     return Seen(
         state=state,
         faults=tuple(look.fault for look in found),
-        remedies=tuple(dict.fromkeys(look.remedy for look in found)),
         condemned=condemned,
         caution=lithium.NEVER_AGAIN if condemned and is_lithium(pack.chemistry) else "",
     )

@@ -19,11 +19,6 @@ class MethodEffect:
     go: tuple[Check, ...] = ()
     alters: tuple[str, ...] = ()
 
-    @property
-    def loses_grounding(self) -> tuple[Check, ...]:
-        """Checks among those that would go whose fault brings it down; they are named, never dropped silently."""
-        return tuple(check for check in self.go if check.grounds)
-
 
 def with_method(situation: Situation, topic: MethodTopic, method: str) -> Situation:
     """The same situation under another method of one topic."""

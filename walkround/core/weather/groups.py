@@ -1,28 +1,30 @@
 """Single groups of weather reports and forecasts: sorted by what they say, decoded, and compared with each other.
 
-The ``metar`` package decodes single groups; it is fed only groups that are whole, and the values that it lets pass though
-they cannot be are refused (see docs/decisions/0004).
+A group counts only if it is whole, and a value that cannot be is refused (see docs/decisions/0004).
 """
 
 import re
-import warnings
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, replace
 from datetime import datetime
 from typing import Any
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.units import FOOT_M
+from walkround.core.base.units import FOOT_M, KMH_MS, KNOT_MS, MILE_M
 from walkround.core.weather.weather import Phenomenon, Weather
 
+INCH_HPA = 33.86389
+"""An inch of mercury at 0 °C in hPa. Source: NIST Special Publication 811, appendix B (from memory)."""
 SAME_PRESSURE_HPA = 1.5
 """So far may two altimeter settings in hPa and in inches lie apart by rounding. Source: rounding of both groups."""
 TIME = re.compile(r"^(\d{2})(\d{2})(\d{2})Z$")
 STATION = re.compile(r"^[A-Z][A-Z0-9]{3}$")
-_WIND = re.compile(r"^(\d{3}|VRB|///)P?(\d{2,3})(G(P?\d{2,3}|//))?(KT|MPS|KMH)$")
+_WIND = re.compile(r"^(\d{3}|VRB|///)P?(\d{2,3})(?:G(?:P?(\d{2,3})|//))?(KT|MPS|KMH)$")
+_SPEED_MS = {"KT": KNOT_MS, "MPS": 1.0, "KMH": KMH_MS}
 _VARIES = re.compile(r"^(\d{3})V(\d{3})$")
 _VISIBILITY = re.compile(r"^(\d{4}(NDV|[NSEW]{1,2})?|[MP]?\d{1,2}SM|[MP]?\d{1,2}/\d{1,2}SM|\d{1,2}KM|CAVOK)$")
 _WHOLE_MILES = re.compile(r"^\d{1,2}$")
+_MILES = re.compile(r"^[MP]?(?:(\d{1,2}) )?(\d{1,2})(?:/(\d{1,2}))?SM$")
 _FRACTION_MILES = re.compile(r"^\d{1,2}/\d{1,2}SM$")
 _WEATHER = re.compile(
     r"^(?:[+-]|VC|-VC|\+VC)?(?:MI|PR|BC|DR|BL|SH|TS|FZ)*(?:DZ|RA|SN|SG|IC|PL|GR|GS|UP)*"
@@ -143,22 +145,6 @@ class Sorted:
 _Reader = Callable[[Sorted, dict[str, Any], list[str]], None]
 
 
-def _decode(kind: str, text: str, station: str) -> Any:
-    """One group through the package: a report of nothing but station, a safe time, and that group.
-
-    A calm wind goes before all but the wind group itself: the package reads a bare ``0400`` as a wind.
-    """
-    from metar import Metar
-
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore")
-        try:
-            lead = "" if kind == "wind" else "00000KT "
-            return Metar.Metar(f"METAR {station or 'ZZZZ'} 010000Z {lead}{text}", month=1, year=2001, strict=True)
-        except Metar.ParserError as error:
-            raise InputError(f"{NAMES[kind]} group {text} cannot be read") from error
-
-
 def read_all(readers: Sequence[_Reader], groups: Sorted, values: dict[str, Any], notes: list[str]) -> list[str]:
     """Let each reader say what it finds (inside units); returns what was not understood or contradicts itself.
 
@@ -261,24 +247,22 @@ def _read_wind(groups: Sorted, values: dict[str, Any], notes: list[str]) -> None
     if not groups.by_kind["wind"]:
         return
     group = groups.by_kind["wind"][0]
-    plain = group
-    if group.startswith("///"):
+    told = _WIND.match(group)
+    assert told is not None
+    direction, speed, gust, unit = told.groups()
+    if direction == "///":
         notes.append(f"direction of the wind not reported in {group}")
-        plain = "VRB" + group[3:]
-    if "G//" in plain:
+    if "G//" in group:
         notes.append(f"gust not reported in {group}")
-        plain = plain.replace("G//", "")
-    if plain[:3].isdigit() and int(plain[:3]) > 360:
+    if direction.isdigit() and int(direction) > 360:
         notes.append(f"{group} has no such direction; any direction counts")
-        plain = "VRB" + plain[3:]
-    decoded = _decode("wind", plain, groups.station)
-    wind_ms = float(decoded.wind_speed.value("MPS"))
-    gust_ms = None if decoded.wind_gust is None else float(decoded.wind_gust.value("MPS"))
+    wind_ms = int(speed) * _SPEED_MS[unit]
+    gust_ms = None if gust is None else int(gust) * _SPEED_MS[unit]
     if wind_ms > 75:
         raise InputError(f"wind group {group} is stronger than any wind measured here")
     values["wind_ms"] = wind_ms
-    if decoded.wind_dir is not None:
-        values["wind_from_deg"] = float(decoded.wind_dir.value()) % 360
+    if direction.isdigit() and int(direction) <= 360:
+        values["wind_from_deg"] = float(direction) % 360
     for begin, end in groups.sectors[:1]:
         if begin > 360 or end > 360:
             notes.append("the sector of the wind has no such direction; any direction counts")
@@ -291,12 +275,17 @@ def _read_wind(groups: Sorted, values: dict[str, Any], notes: list[str]) -> None
         values["gust_ms"] = gust_ms
 
 
-def _visibility_m(group: str, station: str) -> float:
+def _visibility_m(group: str) -> float:
     if group in ("CAVOK", "9999"):
         return 10_000.0
     if group.endswith("KM"):
         return float(group.removesuffix("KM")) * 1000
-    return float(_decode("visibility", group.lstrip("MP"), station).vis.value("M"))
+    if miles := _MILES.match(group):
+        whole, over, under = miles.groups()
+        if under is not None and int(under) == 0:
+            raise InputError(f"visibility group {group} cannot be read")
+        return (int(whole or 0) + int(over) / int(under or 1)) * MILE_M
+    return float(group[:4])
 
 
 def _read_visibility(groups: Sorted, values: dict[str, Any], notes: list[str]) -> None:
@@ -306,7 +295,7 @@ def _read_visibility(groups: Sorted, values: dict[str, Any], notes: list[str]) -
     if "CAVOK" in known:
         values |= {"phenomena": (), "ceiling_known": True}
     # A second group tells the lowest visibility and where it is: whichever is lowest counts.
-    values["visibility_m"] = min(_visibility_m(group, groups.station) for group in known)
+    values["visibility_m"] = min(_visibility_m(group) for group in known)
     for group in known:
         if group.startswith("M"):
             notes.append(f"visibility is less than {group[1:]}")
@@ -318,8 +307,6 @@ def _read_weather(groups: Sorted, values: dict[str, Any], notes: list[str]) -> N
     slashed = [g for g in groups.unread if _SLASHES.match(g) and len(g) == 2]
     if slashed:
         return
-    for group in groups.by_kind["weather"]:
-        _decode("weather", group, groups.station)
     # No group at all means nothing significant, but only in a report that reached its end.
     if groups.by_kind["weather"] or groups.by_kind["temperature"] or groups.by_kind["pressure"]:
         values["phenomena"] = tuple(phenomenon(group) for group in groups.by_kind["weather"])
@@ -345,17 +332,22 @@ def _read_cloud(groups: Sorted, values: dict[str, Any], notes: list[str]) -> Non
             notes.append(f"towering cloud reported: {group}")
 
 
+def _celsius(text: str) -> float:
+    """``M04`` is four degrees below zero."""
+    return -float(text[1:]) if text.startswith("M") else float(text)
+
+
 def _read_temperature(groups: Sorted, values: dict[str, Any], notes: list[str]) -> None:
     if not groups.by_kind["temperature"]:
         return
     group = groups.by_kind["temperature"][0]
-    decoded = _decode("temperature", group, groups.station)
-    temperature_c = float(decoded.temp.value("C"))
+    told, _, dew = group.partition("/")
+    temperature_c = _celsius(told)
     if not -60 <= temperature_c <= 60:
         raise InputError(f"temperature group {group} is not plausible")
     values["temperature_c"] = temperature_c
-    if decoded.dewpt is not None:
-        dew_point_c = float(decoded.dewpt.value("C"))
+    if dew.strip("/"):
+        dew_point_c = _celsius(dew)
         if dew_point_c > temperature_c:
             notes.append(f"dew point in {group} lies above the temperature; not believed")
         else:
@@ -367,7 +359,7 @@ def _read_pressure(groups: Sorted, values: dict[str, Any], notes: list[str]) -> 
         return
     found = []
     for group in groups.by_kind["pressure"]:
-        qnh_hpa = float(_decode("pressure", group, groups.station).press.value("HPA"))
+        qnh_hpa = float(group[1:]) if group.startswith("Q") else int(group[1:]) / 100 * INCH_HPA
         if not 850 <= qnh_hpa <= 1090:
             raise InputError(f"pressure group {group} is not plausible")
         found.append(qnh_hpa)

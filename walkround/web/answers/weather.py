@@ -15,8 +15,6 @@ from walkround.web.answers.kind import AnswerPage, Sent
 from walkround.web.app_context import AppContext
 from walkround.web.forms import Typed
 
-WORDS_BY_HAND = "entered by hand"
-
 
 def _read(sent: Sent) -> tuple[Answer, str]:
     ctx, site, typed = sent.ctx, sent.situation.site, sent.typed

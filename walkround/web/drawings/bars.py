@@ -4,8 +4,6 @@ from dataclasses import dataclass
 
 from walkround.core.base.finding import Finding, Level
 
-LENGTH = 100.0
-
 
 @dataclass(frozen=True)
 class MarginBar:

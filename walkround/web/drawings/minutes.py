@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from walkround.core.flight.estimate import Endurance
-from walkround.core.flight.power import PowerRange
+from walkround.core.flight.power import Estimate
 
 WIDE, ROW, LEFT, TOP = 430.0, 38.0, 116.0, 8.0
 
@@ -35,13 +35,13 @@ class MinutesDrawn:
 
 def draw_minutes(known: Endurance) -> MinutesDrawn:
     """What is known of the minutes of a full pack, today last and largest."""
-    rows: list[tuple[str, PowerRange, bool]] = []
+    rows: list[tuple[str, Estimate, bool]] = []
     if known.physics is not None:
         rows.append(("Physics", known.physics, False))
     if known.basis == "current":
         rows.append(("By the current", known.first, False))
     told = known.described_min
-    rows.append(("As you gave it", PowerRange(low=told, mid=told, high=told), False))
+    rows.append(("As you gave it", Estimate(low=told, mid=told, high=told), False))
     if known.logged is not None:
         rows.append((f"{known.flights} {'flight' if known.flights == 1 else 'flights'} logged", known.logged, False))
     rows.append(("Today", known.today, True))

@@ -17,7 +17,6 @@ LEAST_HALF_M, FAR_M = 45.0, 700.0
 PAPER_PX = 560.0
 CROWN_M = 3.0
 """Crown of a tree whose width is not known, as drawn."""
-_SYMBOLS = {"mast", "transformer", "radio"}
 
 
 @dataclass(frozen=True)
