@@ -1,9 +1,7 @@
 """What the tests share: situations, a clock that stands still, an application on a fresh book."""
 
 import atexit
-import html
 import json
-import re
 import shutil
 import tempfile
 import unittest
@@ -13,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from fastapi.testclient import TestClient
+from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.presets import PRESETS
@@ -208,9 +207,28 @@ class BookCase(unittest.TestCase):
                 EvidenceRow.create(round=round_id, check_id=p.check_id, at=self.now, by="pilot", answer=text)
 
 
+def _words(node: LexborNode) -> str:
+    """The text of an element with plain spaces."""
+    return " ".join(node.text(separator=" ").replace("\u202f", " ").split())
+
+
+def elements(text: str, css: str) -> list[LexborNode]:
+    """The elements of a page, or of a fragment of one, that a selector finds."""
+    return LexborHTMLParser(text).css(css)
+
+
+def within(text: str, css: str) -> str:
+    """The text of those elements together, with plain spaces. Fails where there is none."""
+    found = elements(text, css)
+    assert found, f"nothing on the page is {css}"
+    return " ".join(map(_words, found))
+
+
 def plain(text: str) -> str:
-    """Text of a page without marks and with plain spaces."""
-    return " ".join(html.unescape(re.sub(r"<[^>]+>", " ", text)).replace("\u202f", " ").split())
+    """The text of what a page is about, with plain spaces: neither its navigation, nor its foot, nor its list of keys."""
+    tree = LexborHTMLParser(text)
+    node = tree.css_first("main") or tree.body or tree.root
+    return "" if node is None else _words(node)
 
 
 class WebCase(BookCase):
@@ -235,11 +253,9 @@ class WebCase(BookCase):
 
     def hidden(self, page: str, action: str) -> dict[str, str]:
         """What the form with this address on a page carries unseen: its number, its revision, what it was shown for."""
-        text = self.client.get(page).text
-        begin = text.find(f'action="{action}"')
-        form = "" if begin < 0 else text[begin : text.index("</form>", begin)]
-        pairs = re.findall(r'<input type="hidden" name="([^"]+)" value="([^"]*)"', form)
-        return {name: html.unescape(value) for name, value in pairs}
+        found = elements(self.client.get(page).text, f'form[action="{action}"]')[:1]
+        fields = [field for form in found for field in form.css("input[type=hidden]")]
+        return {str(field.attributes["name"]): field.attributes["value"] or "" for field in fields}
 
     def answer(self, round_id: int, check_id: str, *, fragment: bool = True, **form: str) -> Any:
         """Send an answer as the page does."""

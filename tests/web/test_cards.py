@@ -4,7 +4,7 @@ import re
 
 from fastapi.testclient import TestClient
 
-from tests.support import plain
+from tests.support import elements, plain
 from tests.web.test_hangar import FormCase
 from walkround.store import rounds, snags
 from walkround.web.app import create_app
@@ -43,9 +43,9 @@ class Paper(FormCase):
         for host, address in (("127.0.0.1:8020", "192.0.2.7:8020"), ("field.example:8020", "field.example:8020")):
             client = TestClient(app, base_url=f"http://{host}", cookies={COOKIE: passphrase.ticket()})
             page = client.get("/rounds/1/card").text
-            size, path = re.search(
-                r'viewBox="0 0 (\d+) \1" role="img".*?class="ink" d="([^"]+)"', page, re.DOTALL
-            ).groups()  # type: ignore[union-attr]
+            (code,) = [svg for svg in elements(page, "svg[role=img]") if svg.css("path.ink")]
+            size = str(code.attributes["viewBox"]).split()[2]
+            path = str(code.css("path.ink")[0].attributes["d"])
             image = Image.new("L", (int(size) * 4, int(size) * 4), 255)
             for x, y, width in re.findall(r"M(\d+),(\d+)h(\d+)v1", path):
                 box = [int(x) * 4, int(y) * 4, (int(x) + int(width)) * 4 - 1, int(y) * 4 + 3]

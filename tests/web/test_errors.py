@@ -4,7 +4,7 @@ import logging
 
 from fastapi.testclient import TestClient
 
-from tests.support import WebCase, plain
+from tests.support import WebCase, elements, plain
 
 
 class Errors(WebCase):
@@ -28,4 +28,4 @@ class Errors(WebCase):
     def test_fragments_get_a_notice(self) -> None:
         answer = self.client.get("/rounds/999", headers={"HX-Request": "true"})
         self.assertEqual((answer.status_code, answer.headers["HX-Retarget"]), (404, "#notices"))
-        self.assertIn('role="alert"', answer.text)
+        self.assertTrue(elements(answer.text, "[role=alert]"))

@@ -4,7 +4,7 @@ import csv
 import io
 from datetime import timedelta
 
-from tests.support import WebCase, plain
+from tests.support import WebCase, elements, plain
 from walkround.core.answers.choice import Chosen
 from walkround.core.packs.inspection import INSPECTION_POINTS
 from walkround.store import flights
@@ -58,8 +58,8 @@ class Flying(WebCase):
                 answer = self.log(number, **form)
                 self.assertEqual(answer.status_code, 422)
                 self.assertIn(words, plain(answer.text))
-                self.assertIn(f'value="{form.get("minutes", "9")}"', answer.text)
-                self.assertIn(f'value="{form["left_percent"]}"', answer.text)
+                self.assertTrue(elements(answer.text, f'input[name=minutes][value="{form.get("minutes", "9")}"]'))
+                self.assertTrue(elements(answer.text, f'input[name=left_percent][value="{form["left_percent"]}"]'))
         self.assertIsNone(flights.of_round(number).logged_at)
 
     def test_a_crash_is_there_next_time(self) -> None:

@@ -8,7 +8,7 @@ from unittest import mock
 
 from fastapi.testclient import TestClient
 
-from tests.support import BookCase, WebCase, plain
+from tests.support import BookCase, WebCase, plain, within
 from walkround.core.base.errors import BusyError
 from walkround.store.models import RoundRow
 from walkround.web import security
@@ -235,9 +235,9 @@ class OpenToTheNetwork(BookCase):
             self.assertEqual(answer.status_code, status, origin)
 
     def test_without_encryption_every_page_says_so(self) -> None:
-        self.assertIn("Not encrypted", plain(self.client.get("/sign-in").text))
+        self.assertIn("Not encrypted", within(self.client.get("/sign-in").text, ".open-air"))
         self.sign_in("four calm herons standing")
-        self.assertIn("Not encrypted", plain(self.client.get("/").text))
+        self.assertIn("Not encrypted", within(self.client.get("/").text, ".open-air"))
         self.assertEqual(self.client.get("/authority.crt").status_code, 404)
 
     def test_what_pages_may_ask_of_the_device(self) -> None:

@@ -1,6 +1,6 @@
 """The pages of settings and devices."""
 
-from tests.support import plain
+from tests.support import elements, within
 from tests.web.test_hangar import FormCase
 from walkround.store import settings as store_settings
 
@@ -19,8 +19,8 @@ class SettingsForm(FormCase):
             self.client.post("/settings/you", data=form | self.shown("/settings", "/settings/you")).status_code, 303
         )
         page = self.client.get("/settings").text
-        self.assertIn('data-theme="dark"', page)
-        self.assertIn('value="15"', page, "6.7056 m/s reads as 15 mph")
+        self.assertTrue(elements(page, "html[data-theme=dark]"))
+        self.assertTrue(elements(page, 'input[name=wind_ms][value="15"]'), "6.7056 m/s reads as 15 mph")
         self.wrong("/settings/you", {**form, "speed": "furlongs"}, "choose one")
 
     def test_untouched_limits_stay_exact(self) -> None:
@@ -36,7 +36,7 @@ class SettingsForm(FormCase):
         self.client.post(
             "/settings/limits", data={**self.LIMITS, "wind_ms": "4", **self.shown("/settings", "/settings/limits")}
         )
-        self.assertIn("Stay down", plain(self.client.get(f"/rounds/{number}").text))
+        self.assertIn("Stay down", within(self.client.get(f"/rounds/{number}").text, "#chip"))
 
     def test_mistakes(self) -> None:
         for changes, words in (

@@ -28,6 +28,8 @@ def show(request: Request, ctx: AppContextDep, page_number: int = 1, new: bool =
         lines=lines[:PAGE],
         more=len(lines) > PAGE,
         number=number,
+        newer=number - 1,
+        older=number + 1,
         zones={site.id: site.timezone for site in hangar.everything(Site)},
         count=count,
         hours=minutes / 60,

@@ -39,6 +39,8 @@ from walkround.web.stale import refuse_stale
 router = APIRouter()
 NEW = Pack(label="?", cells=3, capacity_mah=2200)
 A_PAGE = 48
+FIRST_READINGS = 8
+"""So many readings stand open on the page of a pack; the others are folded."""
 SHOWN_READINGS = 30
 _TO_STORAGE = 50.0
 
@@ -133,6 +135,8 @@ def show(request: Request, ctx: AppContextDep) -> Response:
         turns=next_packs(live, now, down=down)[:4] if aircraft is not None else (),
         evening=after_the_day(live, now, begun),
         at=at,
+        before=at - 1,
+        after=at + 1,
         pages=pages,
         flew=flights.flown_since(begun),
     )
@@ -187,6 +191,7 @@ def _form(
         snags = store_snags.open_ones(pack_id=pack.id)
         reason = changes[0].reason if changes else ""
         grounding = next((s.title for s in snags if s.grounds), "")
+        shown = everything.readings[: -SHOWN_READINGS - 1 : -1]
         more = {
             "known": known,
             "held": held,
@@ -194,7 +199,8 @@ def _form(
             "need": need(pack, known, held, now, settings.limits, reason=reason, snag=grounding),
             "ageing": _ageing(pack, everything.aged, settings),
             "changes": changes,
-            "readings": everything.readings[: -SHOWN_READINGS - 1 : -1],
+            "readings": shown[:FIRST_READINGS],
+            "earlier": shown[FIRST_READINGS:],
             "ahead": {r.at for _, r in everything.readings if is_ahead(r.at, now)},
             "flown": everything.flights[-8:][::-1],
             "snags": snags,

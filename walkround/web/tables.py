@@ -53,6 +53,21 @@ class Pending:
     faults: tuple[RowFault, ...] = ()
     lock: threading.Lock = field(default_factory=threading.Lock)
 
+    @property
+    def done_permille(self) -> int:
+        """How much of it is done, of a thousand."""
+        return round(1000 * self.done / max(1, self.sheet.rows))
+
+    @property
+    def old(self) -> int:
+        """Good rows that were there already."""
+        return self.good - self.new
+
+    @property
+    def not_shown(self) -> int:
+        """Bad rows beyond those that are named."""
+        return self.bad - len(self.faults)
+
 
 def _kept(request: Request) -> dict[str, Pending]:
     kept: dict[str, Pending] = request.app.state.tables

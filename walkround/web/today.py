@@ -57,6 +57,7 @@ def _show(
             weather=weather,
             occasions=asked_for,
         )
+        seen_for = seen_occasions(situation)
         plan = make_plan(situation)
         before = sum(p.check.phase is Phase.BEFORE for p in plan.checks)
         context |= {
@@ -71,7 +72,8 @@ def _show(
             "after": len(plan.checks) - before,
             "occasions": list(Occasion),
             "asked_for": asked_for,
-            "seen_for": seen_occasions(situation),
+            "seen_for": seen_for,
+            "special": len(asked_for) + len(seen_for),
             "left_out": plan.left_out,
             "picture": place(choice.aircraft, (200, 150), 178, 132),
         }

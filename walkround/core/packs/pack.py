@@ -91,6 +91,11 @@ class Pack(Value):
         return self.state in (PackState.IN_SERVICE, PackState.WATCH)
 
     @property
+    def numbers(self) -> range:
+        """Numbers of its cells, from 1."""
+        return range(1, self.cells + 1)
+
+    @property
     def cells_words(self) -> str:
         """Its cells and chemistry in words."""
         if self.chemistry is Chemistry.UNKNOWN:

@@ -23,6 +23,11 @@ class Mover:
     turn: float = 0
     name: str = ""
 
+    @property
+    def hinge(self) -> str:
+        """Where it is hinged, in the middle of one of its edges."""
+        return f"{self.x + self.width / 2:g} {self.y + self.height if self.way == 'up' else self.y:g}"
+
 
 @dataclass(frozen=True)
 class Still:

@@ -35,6 +35,9 @@ class FlightDrawn:
     low_x: float
     high_x: float
     reserve_x: float
+    reserve_width: float
+    left_text_x: float
+    turn_text_x: float
     turn_x: float | None
     turn_words: str
     timer_words: str
@@ -78,6 +81,9 @@ def draw_flight(asked: FlightNeeds, held: ChargeRange) -> FlightDrawn:
         low_x=_x(max(0.0, low)),
         high_x=_x(max(0.0, high)),
         reserve_x=_x(asked.reserve_percent),
+        reserve_width=round(_x(asked.reserve_percent) - LEFT - 1, 1),
+        left_text_x=min(330.0, _x(max(0.0, low))),
+        turn_text_x=min(380.0, _x(asked.turn_back_percent) + 4),
         turn_x=_x(asked.turn_back_percent) if goes_out else None,
         turn_words=f"turn back at {asked.turn_back_percent:.0f} %" if goes_out else "",
         timer_words=f"{asked.timer_min:g}",

@@ -12,13 +12,14 @@ COST_WIDE = 200.0
 
 @dataclass(frozen=True)
 class Standing:
-    """Something on the way: where, how tall, its name, in picture units."""
+    """Something on the way, in picture units: its path, for a tree the middle and half sizes of its crown, and its words."""
 
     x: float
-    top: float
-    tall: float
     kind: str
     words: str
+    path: str
+    pole: bool = False
+    crown: tuple[float, float, float] | None = None
 
 
 @dataclass(frozen=True)
@@ -27,6 +28,7 @@ class HomeDrawn:
 
     width: float
     height: float
+    floor: float
     ground_y: float
     ground: str
     path: str
@@ -46,6 +48,20 @@ class HomeDrawn:
     words: str
 
 
+def _standing(x: float, top: float, ground: float, kind: str, words: str) -> Standing:
+    """How one kind of thing looks from the side, standing at ``x`` from the ground to its top."""
+    tall = round(ground - top, 1)
+    if kind in ("tree", "trees"):
+        crown = (round(top + tall * 0.42, 1), 15.0 if kind == "trees" else 9.0, round(tall * 0.42, 1))
+        return Standing(x, kind, words, path=f"M{x},{ground} v-{tall * 0.3:.1f}", crown=crown)
+    if kind == "building":
+        wall, roof = f"{tall * 0.65:.1f}", f"{tall * 0.35:.1f}"
+        return Standing(x, kind, words, path=f"M{x - 13:.1f},{ground} v-{wall} l13,-{roof} l13,{roof} v{wall}Z")
+    if kind in ("fence", "cars", "transformer"):
+        return Standing(x, kind, words, path=f"M{x - 10:.1f},{ground} v-{tall} h20 v{tall}Z")
+    return Standing(x, kind, words, path=f"M{x},{ground} v-{tall} m-7,4 h14", pole=True)
+
+
 def draw_home(place: Place, found: Homeward, site: Site, limits: Limits) -> HomeDrawn:
     """The way home of one place at one height."""
     way = found.way
@@ -62,13 +78,7 @@ def draw_home(place: Place, found: Homeward, site: Site, limits: Limits) -> Home
 
     path = f"M{x(place.distance_m)},{y(place.height_m)} V{y(way.height_m)} H{x(0)} V{y(0)}"
     things = tuple(
-        Standing(
-            x=x(m),
-            top=y(o.height_m),
-            tall=round(y(0) - y(o.height_m), 1),
-            kind=o.kind.name.lower(),
-            words=f"{o.words}, {o.height_m:g} m high at {m:.0f} m",
-        )
+        _standing(x(m), y(o.height_m), y(0), o.kind.name.lower(), f"{o.words}, {o.height_m:g} m high at {m:.0f} m")
         for m, o in sorted(near, key=lambda pair: -pair[1].height_m)[:40]
     )
     costs = [(w.height_m, w.percent) for w in found.ways if w.home]
@@ -85,6 +95,7 @@ def draw_home(place: Place, found: Homeward, site: Site, limits: Limits) -> Home
     return HomeDrawn(
         width=WIDE,
         height=TALL,
+        floor=TALL - BOTTOM,
         ground_y=y(0),
         ground=f"M{LEFT},{y(0)} L{x(span)},{y(site.rise_m(place.bearing_deg, place.distance_m))} V{TALL - BOTTOM + 8} H{LEFT}Z",
         path=path,

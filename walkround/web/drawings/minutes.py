@@ -28,6 +28,7 @@ class MinutesDrawn:
 
     width: float
     height: float
+    floor: float
     bars: tuple[MinutesBar, ...]
     scale: tuple[tuple[float, str], ...]
     words: str
@@ -69,6 +70,7 @@ def draw_minutes(known: Endurance) -> MinutesDrawn:
     return MinutesDrawn(
         width=WIDE,
         height=TOP + ROW * len(rows) + 22,
+        floor=TOP + ROW * len(rows) + 2,
         bars=tuple(bars),
         scale=tuple((x(m), str(m)) for m in range(0, int(most) + 1, step)),
         words="; ".join(f"{b.name}: {b.text}" for b in bars),

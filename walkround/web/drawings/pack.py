@@ -15,9 +15,8 @@ class PackDrawn:
 
     body: float
     lines: tuple[float, ...]
-    low: float
-    mid: float
-    high: float
+    low_width: float
+    high_width: float
     known: bool
     taped: bool
     swollen: bool
@@ -43,9 +42,8 @@ def draw_pack(pack: Pack, held: ChargeRange | None) -> PackDrawn:
     return PackDrawn(
         body=body,
         lines=tuple(round(step * i, 1) for i in range(1, cells)),
-        low=x(held.low) if held else 0.0,
-        mid=x(held.mid) if held else 0.0,
-        high=x(held.high) if held else 0.0,
+        low_width=max(0.0, x(held.low) - 3) if held else 0.0,
+        high_width=max(0.0, x(held.high) - 3) if held else 0.0,
         known=held is not None,
         taped=pack.state in (PackState.SET_ASIDE, PackState.RETIRED),
         swollen=pack.condemned,

@@ -19,6 +19,7 @@ class Block:
     label: str
     times: str
     words: str
+    show_label: bool
     show_times: bool
 
 
@@ -28,6 +29,7 @@ class ScheduleDrawn:
 
     width: float
     height: float
+    floor: float
     lanes: tuple[tuple[float, str], ...]
     blocks: tuple[Block, ...]
     hours: tuple[tuple[float, str], ...]
@@ -49,10 +51,11 @@ def draw_schedule(plan: Schedule, charger: Charger, start: datetime, zone: str) 
         Block(
             x=x(s.start_min),
             y=TOP + LANE * (s.channel - 1) + 5,
-            width=round(x(s.end_min) - x(s.start_min), 1),
+            width=max(4.0, round(x(s.end_min) - x(s.start_min) - 2, 1)),
             label=s.job.labels,
             times=f"{clock(s.start_min)} to {clock(s.end_min)}",
             words=f"{s.job.labels}: outlet {s.channel}, {clock(s.start_min)} to {clock(s.end_min)}, {s.job.current_a:.1f} A",
+            show_label=x(s.end_min) - x(s.start_min) > 34,
             show_times=x(s.end_min) - x(s.start_min) > 118,
         )
         for s in plan.slots
@@ -62,6 +65,7 @@ def draw_schedule(plan: Schedule, charger: Charger, start: datetime, zone: str) 
     return ScheduleDrawn(
         width=WIDE,
         height=TOP + LANE * charger.channels + 8,
+        floor=TOP + LANE * charger.channels + 2,
         lanes=tuple((TOP + LANE * i, f"outlet {i + 1}") for i in range(charger.channels)),
         blocks=blocks,
         hours=hours,

@@ -31,7 +31,7 @@ class Light:
 
 @dataclass(frozen=True)
 class WindowDrawn:
-    """The strip in picture units and in words."""
+    """The strip in picture units and in words; ``best``: left end, width and height of the frame round the best slot."""
 
     width: float
     height: float
@@ -41,7 +41,8 @@ class WindowDrawn:
     lights: tuple[Light, ...]
     hours: tuple[tuple[float, str], ...]
     days: tuple[tuple[float, str], ...]
-    best: tuple[float, float] | None
+    best: tuple[float, float, float] | None
+    best_hours: int
     words: str
 
 
@@ -53,18 +54,18 @@ def draw_window(found: Window, zone: str, units: Units) -> WindowDrawn:
     for column, hour in enumerate(found.hours):
         x = LEFT + CELL * column
         at = f"{clock[column]:%a %H:%M}"
-        squares.append(Square(x=x, y=TOP, level=_LEVEL[hour.level], words=f"{at}: {hour.limiting.lower()} bites first"))
+        squares.append(Square(x=x, y=TOP, level=_LEVEL[hour.level], words=f"{at}: limited by {hour.limiting.lower()}"))
         for index, f in enumerate(hour.found):
             words = f"{at}, {found.rows[index].lower()}"
             words += f": {f.reason.say(units)}" if f else ": nothing is said of it"
             squares.append(
                 Square(x=x, y=TOP + ROW * (index + 1) + 8, level=_LEVEL[f.level] if f else "unsaid", words=words)
             )
-    best = None
+    best, hours = None, 0
     if found.best is not None:
         first = next(i for i, h in enumerate(found.hours) if h.at == found.best.begin)
         hours = round((found.best.end - found.best.begin).total_seconds() / 3600)
-        best = (LEFT + CELL * first, CELL * hours)
+        best = (LEFT + CELL * first - 2, CELL * hours + 2, TOP + ROW * len(rows) + 14 - 66)
     lights = tuple(
         Light(x=LEFT + CELL * i, kind="night" if is_dark(h.sun_deg) else "twilight" if h.sun_deg < 0 else "day")
         for i, h in enumerate(found.hours)
@@ -83,5 +84,6 @@ def draw_window(found: Window, zone: str, units: Units) -> WindowDrawn:
         hours=tuple((LEFT + CELL * i, f"{c:%H}") for i, c in enumerate(clock) if c.hour % 3 == 0),
         days=tuple((LEFT + CELL * i, f"{c:%A %d %b}") for i, c in enumerate(clock) if i == 0 or c.hour == 0),
         best=best,
+        best_hours=hours,
         words=f"{len(found.hours)} hours ahead. Flyable: {flyable or 'none'}.",
     )
