@@ -7,6 +7,10 @@ import sys
 import unittest
 from pathlib import Path
 
+from jinja2 import nodes
+
+from walkround.web.pages import templates
+
 ROOT = Path(__file__).parent.parent
 CODE = ROOT / "walkround"
 # What each floor may import of the house.
@@ -188,6 +192,32 @@ class Files(unittest.TestCase):
             lines = len(path.read_text().splitlines())
             most = 150 if path.suffix == ".html" else 400
             self.assertLessEqual(lines, most, path.relative_to(ROOT))
+
+    def test_templates_compute_nothing_and_stay_narrow(self) -> None:
+        """Numbers come ready from Python: no sum, no product, no range; no line over 160 characters."""
+        computing = (nodes.Add, nodes.Sub, nodes.Mul, nodes.Div, nodes.FloorDiv, nodes.Mod, nodes.Pow)
+        for path in tracked("walkround/web/templates/*.html", "walkround/web/templates/**/*.html"):
+            text = path.read_text()
+            for number, line in enumerate(text.splitlines(), 1):
+                self.assertLessEqual(len(line), 160, f"{path.name}:{number}")
+            tree = templates.env.parse(text)
+            found = [node.lineno for node in tree.find_all(computing)]
+            found += [c.lineno for c in tree.find_all(nodes.Call) if getattr(c.node, "name", "") == "range"]
+            self.assertEqual(found, [], path.relative_to(ROOT))
+
+    def test_assertions_look_at_what_the_code_gave(self) -> None:
+        """Never at constants alone, and never at an item of a list that the test itself wrote down."""
+        for path in tracked("tests/*.py", "tests/**/*.py"):
+            for node in ast.walk(ast.parse(path.read_text())):
+                if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute)):
+                    continue
+                if not node.func.attr.startswith("assert") or not node.args:
+                    continue
+                where = f"{path.relative_to(ROOT)}:{node.lineno}"
+                self.assertFalse(all(isinstance(arg, ast.Constant) for arg in node.args), where)
+                for arg in node.args:
+                    literal = isinstance(arg, ast.Subscript) and isinstance(arg.value, ast.List | ast.Tuple | ast.Dict)
+                    self.assertFalse(literal, where)
 
     def test_every_module_has_its_test(self) -> None:
         """A test module of its name, or the one named here, which has to be there and has to be needed."""

@@ -5,7 +5,6 @@ import re
 import shutil
 import tempfile
 import threading
-import time
 import unittest
 from pathlib import Path
 
@@ -57,7 +56,7 @@ class Killed(unittest.TestCase):
                 break
             seen = re.search(r'name="seen" value="(\d+)"', edit).group(1)  # type: ignore[union-attr]
         client.close()
-        time.sleep(0.1)
+        server.process.wait(10)
         self.assertIn("airframe", page)
         again = Server(server.folder)
         try:

@@ -64,8 +64,9 @@ class Hand(PlanCase):
         self.assertNotEqual(page.locator(".plan-svg").get_attribute("viewBox"), seen)
         scale = self.metres(page)
         page.locator("[data-zoom=in]").click()
-        page.wait_for_timeout(300)
-        self.assertAlmostEqual(self.metres(page), scale / 1.5, places=4)
+        page.wait_for_function(
+            "mpp => Math.abs(Number(document.querySelector('.plan-svg').dataset.mpp) - mpp) < 1e-4", arg=scale / 1.5
+        )
         page.locator("[data-zoom=fit]").click()
         self.assertEqual(self.spec(), before)
 
@@ -86,8 +87,9 @@ class Hand(PlanCase):
         page.keyboard.press("Delete")
         expect(page.locator('[data-thing="m1"]')).to_have_count(0)
         for _ in range(3):
+            before_undo = page.locator(".undo").inner_text()
             page.keyboard.press("u")
-            page.wait_for_timeout(250)
+            expect(page.locator(".undo")).not_to_have_text(before_undo)
         self.assertEqual([s["north_m"] for s in self.mark(1)["spots"]], before)
 
     def test_a_corner_is_bent_in_and_dragged(self) -> None:
@@ -129,7 +131,7 @@ class Thumb(PlanCase):
         page = self.field(size=PHONE)
         page.locator("[data-tap]").scroll_into_view_if_needed()
         page.tap("[data-tap]")
-        page.wait_for_timeout(200)
+        expect(page.locator(".tapping")).to_have_count(1)
         box = page.locator(".plan-map").bounding_box()
         assert box is not None
         page.touchscreen.tap(box["x"] + 90, box["y"] + 60)

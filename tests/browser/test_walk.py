@@ -130,8 +130,8 @@ class Laptop(BrowserCase):
         expect(page.locator("#station-title")).to_have_text("Link")
         self.assertIn("station=link", page.url)
         page.go_back()
-        page.wait_for_timeout(200)
-        self.assertNotIn("station=link", page.url)
+        page.wait_for_url(lambda url: "station=link" not in url)
+        expect(page.locator("#station-title")).not_to_have_text("Link")
 
     def test_a_part_of_the_drawing_leads_to_its_check(self) -> None:
         page = self.page()
