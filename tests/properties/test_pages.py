@@ -6,7 +6,6 @@ from tests.support import WebCase
 from walkround.core.base.finding import Finding, Level
 from walkround.store import rounds
 from walkround.store import settings as store_settings
-from walkround.store.settings import Devices
 from walkround.web import pages
 
 HOURS = (2, 3, 4, 7, 12, 17, 18, 19, 22)
@@ -80,7 +79,9 @@ class Agree(WebCase):
             for sky in SKIES:
                 with self.subTest(f"{hour} h, {sky}"):
                     self.now = datetime(2026, 5, 16, hour, 35, tzinfo=self.now.tzinfo)
-                    store_settings.save(devices=Devices(weather=sky, checker="fresh", receiver="open", notices="quiet"))
+                    store_settings.save(
+                        devices={"weather": sky, "checker": "fresh", "receiver": "open", "notices": "quiet"}
+                    )
                     shown = self.pages()
                     self.agree(shown, {"today", "field", "airspace", "flight time", "brief"})
                     seen |= {level for levels in shown.values() for level in levels.values()}
@@ -142,9 +143,9 @@ class Agree(WebCase):
 
     def test_today_without_a_weather_is_not_silent(self) -> None:
         """Taking the weather away from Today is noticed: the subject is named as not known."""
-        store_settings.save(devices=Devices())
+        store_settings.save(devices={})
         today = self.show("/")["between"]
         self.assertIn(("Weather", Level.CAUTION), [(f.name, f.level) for f in today])
-        store_settings.save(devices=Devices(weather="gusty"))
+        store_settings.save(devices={"weather": "gusty"})
         today = self.show("/")["between"]
         self.assertIn(("Gust", Level.GROUNDED), [(f.name, f.level) for f in today])

@@ -5,7 +5,6 @@ import json
 from tests.support import WebCase, plain
 from walkround.simulators.weather import CONDITIONS
 from walkround.store import settings as store_settings
-from walkround.store.settings import Devices
 
 ROW = {
     "at": "2026-05-16T09:00+02:00",
@@ -28,18 +27,18 @@ class Ahead(WebCase):
             "silent": "does not answer",
         }
         for condition in CONDITIONS:
-            store_settings.save(devices=Devices(weather=condition))
+            store_settings.save(devices={"weather": condition})
             with self.subTest(condition):
                 answer = self.client.get("/ahead")
                 self.assertEqual(answer.status_code, 200)
                 self.assertIn(says.get(condition, "The hours ahead"), answer.text)
-        store_settings.save(devices=Devices())
+        store_settings.save(devices={})
         self.assertIn("No forecast service is connected", self.client.get("/ahead").text)
 
     def test_calm_is_better_than_gusty(self) -> None:
         counts = []
         for condition in ("calm", "breeze", "gusty"):
-            store_settings.save(devices=Devices(weather=condition))
+            store_settings.save(devices={"weather": condition})
             counts.append(self.client.get("/ahead").text.count("square grounded"))
         self.assertEqual(counts, sorted(counts))
 

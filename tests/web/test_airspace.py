@@ -5,7 +5,6 @@ import json
 from tests.support import WebCase, plain, within
 from walkround.store import settings as store_settings
 from walkround.store import zones
-from walkround.store.settings import Devices
 
 
 class AirCase(WebCase):
@@ -15,7 +14,7 @@ class AirCase(WebCase):
 
     def fetch(self, condition: str) -> str:
         with self.app.state.ctx.book.write():
-            store_settings.save(devices=Devices(notices=condition))
+            store_settings.save(devices={"notices": condition})
         answer = self.client.post(f"{self.path}/fetch", follow_redirects=True)
         return plain(answer.text)
 

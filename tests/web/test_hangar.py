@@ -25,7 +25,7 @@ class FormCase(WebCase):
     def wrong(self, path: str, form: dict, words: str) -> str:  # type: ignore[type-arg]
         answer = self.client.post(path, data=form)
         self.assertEqual(answer.status_code, 422, answer.text[:300])
-        self.assertIn(words, within(answer.text, ".wrong, .sheet.narrow .lead"))
+        self.assertIn(words, within(answer.text, ".wrong, [role=alert], .sheet.narrow .lead"))
         return answer.text
 
     def shown(self, page: str, action: str) -> dict[str, str]:

@@ -59,7 +59,7 @@ class Reads(FormCase):
         self.assertEqual(self.read(action="device"), 303)
         newest = packs.readings(self.numbers["H1"])[-1]
         self.assertEqual((newest.by, len(newest.cells_v)), ("simulated cell checker", 3))
-        store_settings.save(devices=store_settings.Devices(checker="loose"))
+        store_settings.save(devices={"checker": "loose"})
         answer = self.client.post(f"/packs/{self.numbers['H1']}/read", data={"action": "device"})
         self.assertEqual(answer.status_code, 503)
         self.assertIn("Is its lead pushed home?", plain(answer.text))

@@ -8,7 +8,6 @@ from walkround.core.base.units import Units
 from walkround.store import rounds, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import EvidenceRow
-from walkround.store.settings import Devices
 
 
 class RoundPage(WebCase):
@@ -97,7 +96,7 @@ class Walking(RoundPage):
 
 class Devices_(RoundPage):
     def device(self, check_id: str, **devices: str):  # type: ignore[no-untyped-def]
-        store_settings.save(devices=Devices(**devices))
+        store_settings.save(devices=devices)
         return self.answer(self.round, check_id, action="device")
 
     def open_power(self) -> None:
@@ -134,7 +133,7 @@ class Devices_(RoundPage):
         self.assertEqual(self.kept(), count)
 
     def test_a_new_book_has_no_device_and_never_shows_an_invented_sky(self) -> None:
-        store_settings.save(devices=Devices())
+        store_settings.save(devices={})
         for check_id in ("sky.weather", "pack.cells"):
             self.assertNotIn("imulated", plain(self.page(f"?check={check_id}")))
             answer = self.answer(self.round, check_id, action="device")

@@ -26,7 +26,7 @@ from walkround.store import snags as store_snags
 from walkround.store import zones as store_zones
 from walkround.store.book import FILE_NAME, Book
 from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
-from walkround.store.settings import Devices, Settings
+from walkround.store.settings import Settings
 from walkround.store.situation import gather, situation_text
 
 PILOT = "Tamsin Rook"
@@ -115,7 +115,7 @@ def fill(now: datetime) -> dict[str, int]:
     # The past happened by daylight, whenever the demo is started.
     now = now.replace(hour=9, minute=40) if not 8 <= now.hour <= 14 else now
     store_settings.save(
-        pilot=PILOT, devices=Devices(weather="breeze", checker="fresh", receiver="open", notices="quiet")
+        pilot=PILOT, devices={"weather": "breeze", "checker": "fresh", "receiver": "open", "notices": "quiet"}
     )
     store_settings.save(
         charger=Charger(name="Two outlets", channels=2, channel_a=6, channel_w=80, total_w=130, parallel=3)

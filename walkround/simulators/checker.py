@@ -1,6 +1,8 @@
 """A cell checker with packs of a few chosen conditions, and a loose lead."""
 
 from walkround.core.base.errors import DeviceError
+from walkround.core.sensors.devices import CellChecker
+from walkround.simulators.simulator import Simulator
 
 CONDITIONS: dict[str, tuple[str, tuple[float, ...]]] = {
     "fresh": ("Freshly charged", (4.20, 4.18, 4.19)),
@@ -25,3 +27,14 @@ class SimulatedCellChecker:
         if not pattern:
             raise DeviceError("The cell checker sees no pack. Is its lead pushed home?")
         return tuple(pattern[i % len(pattern)] for i in range(cells))
+
+
+SIMULATOR = Simulator(
+    interface=CellChecker,
+    setting="checker",
+    make=SimulatedCellChecker,
+    title="Cell checker",
+    use="Reads the cells of the pack in hand.",
+    conditions={key: words for key, (words, _) in CONDITIONS.items()},
+    absent="No cell checker is connected. Type what yours shows.",
+)

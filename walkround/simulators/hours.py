@@ -5,6 +5,8 @@ import math
 from datetime import datetime, timedelta
 
 from walkround.core.base.errors import DeviceError
+from walkround.core.sensors.devices import HourlyWeather
+from walkround.simulators.simulator import Simulator
 
 HOURS = 48
 
@@ -72,3 +74,11 @@ class SimulatedHours:
             "qnh_hpa": pressure,
             "sky": sky,
         }
+
+
+SIMULATOR = Simulator(
+    interface=HourlyWeather,
+    setting="weather",
+    make=SimulatedHours,
+    absent="No forecast service is connected. Paste hourly weather.",
+)

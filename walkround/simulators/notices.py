@@ -6,6 +6,8 @@ from typing import Any
 
 from walkround.core.base.errors import DeviceError
 from walkround.core.base.geodesy import Position, from_plane
+from walkround.core.sensors.devices import NoticeService
+from walkround.simulators.simulator import Simulator
 
 CONDITIONS: dict[str, str] = {
     "quiet": "Nothing near but a control zone some km off",
@@ -105,3 +107,14 @@ class SimulatedNotices:
         return self._polygon(
             place, ring, name="Switching yard", rule="closed", ceiling_m=200, asks="No flights without its owner."
         )
+
+
+SIMULATOR = Simulator(
+    interface=NoticeService,
+    setting="notices",
+    make=SimulatedNotices,
+    title="Notice service",
+    use="Serves zones of airspace round a field.",
+    conditions=CONDITIONS,
+    absent="No notice service is connected. Read a file of zones, or ask your authority.",
+)

@@ -4,7 +4,9 @@ from datetime import datetime, timedelta
 
 from walkround.core.base.errors import DeviceError
 from walkround.core.base.geodesy import Position
+from walkround.core.sensors.devices import PositionReceiver
 from walkround.core.sensors.nmea import checksum
+from walkround.simulators.simulator import Simulator
 
 CONDITIONS: dict[str, tuple[str, dict[str, float]]] = {
     "open": ("Open sky", {"quality": 1, "used": 14, "hdop": 0.9, "pdop": 1.6, "knots": 0.05, "age_s": 1}),
@@ -66,3 +68,14 @@ class SimulatedReceiver:
         valid = "A" if fixed else "V"
         rmc = f"GNRMC,{clock},{valid},{where},{state['knots']:.2f},,{moment:%d%m%y},,,A"
         return [_line(gga), _line(gsa), _line(rmc)]
+
+
+SIMULATOR = Simulator(
+    interface=PositionReceiver,
+    setting="receiver",
+    make=SimulatedReceiver,
+    title="Positioning receiver",
+    use="Speaks positioning sentences where you stand.",
+    conditions={key: words for key, (words, _) in CONDITIONS.items()},
+    absent="No receiver is connected. Paste sentences, or choose a file with them.",
+)

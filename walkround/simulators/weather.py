@@ -3,6 +3,8 @@
 from datetime import datetime, timedelta
 
 from walkround.core.base.errors import DeviceError
+from walkround.core.sensors.devices import WeatherStation
+from walkround.simulators.simulator import Simulator
 
 CONDITIONS: dict[str, tuple[str, str]] = {
     "breeze": ("Light breeze, dry", "24007KT 9999 FEW035 14/07 Q1019"),
@@ -35,3 +37,14 @@ class SimulatedWeatherStation:
             raise DeviceError("The weather station does not answer. Paste a report, or enter what you measure.")
         observed = now - timedelta(minutes=now.minute % 30, seconds=now.second, microseconds=now.microsecond)
         return f"METAR {station or 'ZZZZ'} {observed:%d%H%M}Z {body}"
+
+
+SIMULATOR = Simulator(
+    interface=WeatherStation,
+    setting="weather",
+    make=SimulatedWeatherStation,
+    title="Weather station",
+    use="Serves report texts to the Sky station and to Today.",
+    conditions={key: words for key, (words, _) in CONDITIONS.items()},
+    absent="No weather station is connected. Paste a report, or enter what you measure.",
+)

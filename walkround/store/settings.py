@@ -15,15 +15,6 @@ from walkround.core.pilot.methods import ChosenMethods
 from walkround.store.models import SettingRow
 
 
-class Devices(Value):
-    """The chosen condition of each simulated device; "off" where there is none, as in a new book."""
-
-    weather: str = "off"
-    checker: str = "off"
-    receiver: str = "off"
-    notices: str = "off"
-
-
 class Settings(Value):
     """Everything a pilot sets for themselves."""
 
@@ -33,10 +24,15 @@ class Settings(Value):
     region: str = ""
     limits: Limits = Limits()
     methods: ChosenMethods = ChosenMethods()
-    devices: Devices = Devices()
+    devices: dict[str, str] = {}
+    """The chosen condition of each simulated device; one that is missing, as in a new book, is not connected."""
     custom_checklist: CustomChecklist = CustomChecklist()
     charger: Charger = Charger()
     columns: dict[str, Columns] = {}
+
+    def connected(self, device: str) -> bool:
+        """Whether a device plays something; what it says is invented, and pages say so."""
+        return self.devices.get(device, "off") != "off"
 
 
 def load() -> Settings:

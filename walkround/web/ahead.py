@@ -7,7 +7,9 @@ from starlette.responses import Response
 from walkround.core.base.errors import DeviceError, InputError
 from walkround.core.base.units import Measure
 from walkround.core.round.window import parse_ahead, window
+from walkround.core.sensors.devices import HourlyWeather
 from walkround.core.weather.weather import Weather
+from walkround.simulators import device
 from walkround.web.app_context import AppContext, AppContextDep, Sent
 from walkround.web.choice import Choice, situation_for
 from walkround.web.drawings.window import draw_window
@@ -43,7 +45,7 @@ def _show(request: Request, ctx: AppContext, asked: QueryParams | FormData) -> R
         text = typed.get("series").strip()
         silence = ""
         try:
-            text = text or ctx.hourly_weather(settings.devices).hours(situation.site.position.lon_deg, ctx.now())
+            text = text or device(HourlyWeather, settings.devices).hours(situation.site.position.lon_deg, ctx.now())
             series = parse_ahead(text, ctx.now())
         except DeviceError as error:
             silence = error.message

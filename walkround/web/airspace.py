@@ -11,7 +11,8 @@ from walkround.core.base.errors import DeviceError, PilotError
 from walkround.core.base.units import Measure
 from walkround.core.field.site import Site
 from walkround.core.round.readiness import airspace_findings
-from walkround.simulators.absent import OFF
+from walkround.core.sensors.devices import NoticeService
+from walkround.simulators import device
 from walkround.store import hangar, zones
 from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
 from walkround.web.choice import field_context
@@ -52,7 +53,7 @@ def _show(request: Request, ctx: AppContext, site: Site, status: int = 200, **ex
         "planned": minutes,
         "now": begin,
         "authority": AUTHORITY,
-        "connected": settings.devices.notices != OFF,
+        "connected": settings.connected("notices"),
         "errors": typed.errors,
         "typed": typed.raw(),
     }
@@ -70,7 +71,7 @@ def fetch(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> 
     """Fetch the zones round a field from the notice service; what was fetched before stays when it does not answer."""
     site = hangar.get(Site, site_id)
     try:
-        text = ctx.notice_service(ctx.settings().devices).zones(site.position, ctx.now())
+        text = device(NoticeService, ctx.settings().devices).zones(site.position, ctx.now())
         found = read_zones(text)
         with ctx.book.write():
             zones.keep(f"Notices round {site.name}", found, ctx.now(), service=True)

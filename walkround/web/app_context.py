@@ -1,4 +1,4 @@
-"""What every page works with: the book, the clock, the pilot's settings, the devices."""
+"""What every page works with: the book, the clock and the pilot's settings."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -8,16 +8,9 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 from starlette.datastructures import FormData
 
-from walkround.core.sensors.devices import CellChecker, HourlyWeather, NoticeService, PositionReceiver, WeatherStation
-from walkround.simulators.absent import OFF, AbsentDevice
-from walkround.simulators.checker import SimulatedCellChecker
-from walkround.simulators.hours import SimulatedHours
-from walkround.simulators.notices import SimulatedNotices
-from walkround.simulators.receiver import SimulatedReceiver
-from walkround.simulators.weather import SimulatedWeatherStation
 from walkround.store import settings as store_settings
 from walkround.store.book import Book
-from walkround.store.settings import Devices, Settings
+from walkround.store.settings import Settings
 
 FORM_FIELDS = 700
 
@@ -29,7 +22,7 @@ def utc_now() -> datetime:
 
 @dataclass
 class AppContext:
-    """The book and the clock of this application; devices come from here, simulated ones where the pilot chose them."""
+    """The book and the clock of this application."""
 
     book: Book
     clock: Callable[[], datetime] = field(default=utc_now)
@@ -41,26 +34,6 @@ class AppContext:
     def settings(self) -> Settings:
         """The pilot's settings as saved."""
         return store_settings.load()
-
-    def weather_station(self, devices: Devices) -> WeatherStation:
-        """The weather station in use."""
-        return AbsentDevice() if devices.weather == OFF else SimulatedWeatherStation(devices.weather)
-
-    def hourly_weather(self, devices: Devices) -> HourlyWeather:
-        """The forecast service in use: it tells the same story as the weather station."""
-        return AbsentDevice() if devices.weather == OFF else SimulatedHours(devices.weather)
-
-    def notice_service(self, devices: Devices) -> NoticeService:
-        """The notice service in use."""
-        return AbsentDevice() if devices.notices == OFF else SimulatedNotices(devices.notices)
-
-    def cell_checker(self, devices: Devices) -> CellChecker:
-        """The cell checker in use."""
-        return AbsentDevice() if devices.checker == OFF else SimulatedCellChecker(devices.checker)
-
-    def receiver(self, devices: Devices) -> PositionReceiver:
-        """The positioning receiver in use."""
-        return AbsentDevice() if devices.receiver == OFF else SimulatedReceiver(devices.receiver)
 
 
 def _app_context(request: Request) -> AppContext:

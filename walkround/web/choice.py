@@ -17,8 +17,10 @@ from walkround.core.packs.summary import Summary
 from walkround.core.packs.upkeep import grounding, next_packs
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
+from walkround.core.sensors.devices import WeatherStation
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import Weather
+from walkround.simulators import device
 from walkround.store import flights, hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
@@ -69,7 +71,7 @@ def _chosen(things: Sequence[T], asked: object, default: object) -> T | None:
 def weather_now(ctx: AppContext, settings: Settings, site: Site) -> tuple[Weather | None, str]:
     """The weather of the station in use, or the reason why there is none."""
     try:
-        text = ctx.weather_station(settings.devices).report(site.station, ctx.now())
+        text = device(WeatherStation, settings.devices).report(site.station, ctx.now())
         return decode_report(text, ctx.now(), site.station), ""
     except (DeviceError, InputError) as error:
         return None, error.message

@@ -9,7 +9,7 @@ from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.core.field.site import Site
 from walkround.core.flight.getting_home import when_link_lost
-from walkround.core.flight.return_to_home import Place, homeward, turn_backs
+from walkround.core.flight.return_to_home import TurnPoint, homeward, turn_backs
 from walkround.core.round.context import Context
 from walkround.core.round.numbers import return_findings
 from walkround.store import hangar
@@ -40,10 +40,10 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     if situation is not None:
         typed = Typed(query, settings.units)  # type: ignore[arg-type]
         done = situation.history.last_done("link.rth_altitude")
-        usual = Place(distance_m=site.reach_m, height_m=site.flight_height_m)
+        usual = TurnPoint(distance_m=site.reach_m, height_m=site.flight_height_m)
         setting = done.value.value if done is not None and done.value is not None else None
         try:
-            place = Place(
+            place = TurnPoint(
                 distance_m=typed.number("distance", "Distance", Measure.HEIGHT, 5, 20_000, optional=True)
                 or usual.distance_m,
                 bearing_deg=float(query["bearing"]) if query.get("bearing") in set(TOWARDS) - {""} else None,

@@ -14,6 +14,8 @@ from walkround.core.packs.charge import ChargeRange, from_reading
 from walkround.core.packs.inspection import looks, outcome
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import LIGHTS, After, CellReading, Reading, parse_cells, parse_resistance
+from walkround.core.sensors.devices import CellChecker
+from walkround.simulators import device
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store.settings import Settings
@@ -52,7 +54,7 @@ def read_form(ctx: AppContext, settings: Settings, pack: Pack, typed: Typed) -> 
     cells: CellReading | None = None
     by = "pilot"
     if typed.get("action") == "device":
-        volts = ctx.cell_checker(settings.devices).read(pack.cells)
+        volts = device(CellChecker, settings.devices).read(pack.cells)
         cells, by = parse_cells([f"{v:.3f}" for v in volts], "", pack), "simulated cell checker"
     elif any(text.strip() for text in texts) or typed.get("total").strip():
         cells = typed.try_("cell_1", lambda: parse_cells(texts, typed.get("total"), pack), None)

@@ -21,8 +21,8 @@ from walkround.core.flight.power import rotor_power_w
 from walkround.core.flight.return_to_home import (
     CLIMB_MS,
     DESCENT_MS,
-    Place,
     Trip,
+    TurnPoint,
     homeward,
     judge_cost,
     tallest_on_way,
@@ -37,7 +37,7 @@ QUAD, TRAINER = PRESETS["camera-quad"], PRESETS["foam-trainer"]
 KNOWN, WING = endurance(QUAD, PACK), endurance(TRAINER, PACK)
 LIMITS = Limits()
 OPEN = SITE.model_copy(update={"marks": (), "flight_radius_m": 200})
-FAR = Place(distance_m=200, height_m=30)
+FAR = TurnPoint(distance_m=200, height_m=30)
 ANGLE = st.floats(0, 359.9)
 
 
@@ -135,7 +135,7 @@ class Ways(unittest.TestCase):
         Lifting 780 g at 3 m/s takes 7.649 N x 3 / 0.6 = 38.2 W on top of hovering."""
         weather = dry_weather(wind_ms=6)
         calm = OPEN.model_copy(update={"terrain": Terrain.WATER})
-        way = way_home(trip(weather, calm), Place(distance_m=300, height_m=30), 60)
+        way = way_home(trip(weather, calm), TurnPoint(distance_m=300, height_m=30), 60)
         wind_ms = strongest_at_ms(weather, calm, 60)
         self.assertAlmostEqual(way.wind_ms, wind_ms)
         hover = rotor_power_w(QUAD, KNOWN.density)
@@ -156,15 +156,15 @@ class Ways(unittest.TestCase):
         self.assertAlmostEqual(way.descent_percent, 100 * (60 / 2 / 60 + 0.5) / KNOWN.today.mid)
         self.assertAlmostEqual(way.minutes, 10 / 60 + way.back_min + 1.0)
         self.assertAlmostEqual(way.percent, way.climb_percent + way.back_percent + way.descent_percent)
-        gentle = way_home(trip(None, calm), Place(distance_m=300, height_m=30), 60)
+        gentle = way_home(trip(None, calm), TurnPoint(distance_m=300, height_m=30), 60)
         self.assertEqual(
             (gentle.air_ms, gentle.ground_ms, gentle.wind_ms), (9, 9, 0), "of two that get home, the cheaper"
         )
         # a wing climbs at twice its power, and takes the same everywhere
-        planar_geometry = way_home(trip(None, calm, TRAINER, WING), Place(distance_m=300, height_m=30), 60)
-        self.assertAlmostEqual(planar_geometry.climb_percent, 100 * (10 / 60) * 2 / WING.today.mid)
-        self.assertEqual(planar_geometry.air_ms, 22, "at the same power the faster is the cheaper")
-        lost = way_home(trip(dry_weather(wind_ms=20), calm), Place(distance_m=300, height_m=30), 60)
+        wing = way_home(trip(None, calm, TRAINER, WING), TurnPoint(distance_m=300, height_m=30), 60)
+        self.assertAlmostEqual(wing.climb_percent, 100 * (10 / 60) * 2 / WING.today.mid)
+        self.assertEqual(wing.air_ms, 22, "at the same power the faster is the cheaper")
+        lost = way_home(trip(dry_weather(wind_ms=20), calm), TurnPoint(distance_m=300, height_m=30), 60)
         self.assertEqual(
             (lost.air_ms, lost.ground_ms, lost.back_min, lost.back_percent, lost.home), (16, 0, 0, 0, False)
         )
@@ -209,7 +209,7 @@ class Ways(unittest.TestCase):
 
     @given(st.floats(0, 14), st.floats(0, 4), st.floats(20, 110), st.floats(20, 800))
     def test_more_wind_never_costs_less(self, wind: float, more: float, up: float, away: float) -> None:
-        place = Place(distance_m=away, height_m=20)
+        place = TurnPoint(distance_m=away, height_m=20)
         less, worse = (
             way_home(trip(dry_weather(wind_ms=w), OPEN, TRAINER, WING), place, up) for w in (wind, wind + more)
         )
@@ -218,7 +218,7 @@ class Ways(unittest.TestCase):
     @given(st.floats(20, 800), st.floats(0, 300), st.floats(0, 9))
     def test_farther_never_costs_less(self, away: float, more: float, wind: float) -> None:
         near, far = (
-            way_home(trip(dry_weather(wind_ms=wind), OPEN, QUAD, KNOWN), Place(distance_m=d, height_m=30), 50)
+            way_home(trip(dry_weather(wind_ms=wind), OPEN, QUAD, KNOWN), TurnPoint(distance_m=d, height_m=30), 50)
             for d in (away, away + more)
         )
         self.assertLessEqual(near.percent, far.percent + 1e-9)

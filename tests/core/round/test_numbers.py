@@ -11,7 +11,7 @@ from walkround.core.answers.number import Measured
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import Measure
 from walkround.core.flight.plan_of_flight import FlightPlan
-from walkround.core.flight.return_to_home import Place
+from walkround.core.flight.return_to_home import TurnPoint
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.pilot.limits import Limits
 from walkround.core.round.context import Context
@@ -156,7 +156,7 @@ class Height(unittest.TestCase):
         for returns in (True, False):
             traits = QUAD.traits | {Trait.RETURN_HOME} if returns else QUAD.traits - {Trait.RETURN_HOME}
             case = situation(QUAD.model_copy(update={"traits": traits}), weather=dry_weather(wind_ms=4))
-            names = [f.name for f in return_findings(Context(case, {}), Place(distance_m=200, height_m=40), 10.0)]
+            names = [f.name for f in return_findings(Context(case, {}), TurnPoint(distance_m=200, height_m=40), 10.0)]
             self.assertEqual("Return height" in names, returns, names)
             self.assertIn("Way home", names)
 
@@ -166,7 +166,7 @@ class Height(unittest.TestCase):
             {"field.max_height": piece("field.max_height", Measured(value=top), at=NOW)} for top in (20.0, 119.0)
         )
         ways = [
-            next(f for f in return_findings(Context(case, said_), Place(distance_m=200, height_m=20), 60.0) if f.name == "Way home")
+            next(f for f in return_findings(Context(case, said_), TurnPoint(distance_m=200, height_m=20), 60.0) if f.name == "Way home")
             for said_ in (low, high)
         ]  # fmt: skip
         self.assertEqual((ways[0].value.measure, ways[0].sense), (Measure.SPEED, "min"))

@@ -103,7 +103,7 @@ class Trip:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Place:
+class TurnPoint:
     """Where it turns for home: distance from home in m, bearing from home in degrees true (None: the worst), height in m."""
 
     distance_m: float
@@ -131,7 +131,7 @@ def tallest_on_way(site: Site, bearing_deg: float | None, distance_m: float, all
     return max([site.rise_m(bearing_deg, distance_m), *(mark.height_m for mark in on_way)])
 
 
-def way_home(trip: Trip, place: Place, return_m: float, tallest_m: float | None = None) -> Way:
+def way_home(trip: Trip, place: TurnPoint, return_m: float, tallest_m: float | None = None) -> Way:
     """The way home from a place at a return height (m above launch): climb to it, fly back, come down.
 
     Wind grows with height; the strongest known counts, from its own direction if bearing and direction are known, on the
@@ -191,7 +191,7 @@ class Homeward:
     cheapest: Way | None
 
 
-def homeward(trip: Trip, place: Place, return_m: float | None) -> Homeward:
+def homeward(trip: Trip, place: TurnPoint, return_m: float | None) -> Homeward:
     """What the way home takes at every sensible height (m above launch), from the lowest safe one to the ceiling.
 
     ``return_m``: the height that is looked at; None: the lowest safe one. Source: ``way_home``, ``tallest_on_way``; margin and ceiling are the pilot's limits.
@@ -221,7 +221,7 @@ class TurnBack:
     percent: float | None
 
 
-def turn_backs(trip: Trip, distances_m: Sequence[float], place: Place, return_m: float) -> tuple[TurnBack, ...]:
+def turn_backs(trip: Trip, distances_m: Sequence[float], place: TurnPoint, return_m: float) -> tuple[TurnBack, ...]:
     """The last charge to turn at, in per cent, for distances in m: what the way home takes at worst, and the reserve.
 
     At worst: the low end of today's minutes. Source: ``way_home``; the reserve is the pilot's limit.

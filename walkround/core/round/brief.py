@@ -11,7 +11,7 @@ from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
 from walkround.core.field.site import USUAL_CREW, Role, Site
 from walkround.core.flight.getting_home import when_link_lost
-from walkround.core.flight.return_to_home import Place, turn_backs
+from walkround.core.flight.return_to_home import TurnPoint, turn_backs
 from walkround.core.flight.rth_altitude import rth_altitude
 from walkround.core.round.context import Context
 
@@ -94,7 +94,7 @@ def _lost(context: Context) -> tuple[Phrase, ...]:
     )
     lines.append(Phrase.of(words, set=height(set_m), least=needs.lowest))
     turn = turn_backs(
-        context.trip, [site.reach_m], Place(distance_m=site.reach_m, height_m=site.flight_height_m), set_m
+        context.trip, [site.reach_m], TurnPoint(distance_m=site.reach_m, height_m=site.flight_height_m), set_m
     )
     if turn[0].percent is not None:
         lines.append(Phrase.of("Turns for home from the far end at {charge}.", charge=percent(turn[0].percent)))

@@ -10,7 +10,7 @@ from walkround.core.answers.number import Measured
 from walkround.core.answers.weather import WeatherRead
 from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
 from walkround.core.flight.plan_of_flight import FlightNeeds, FlightPlan, needs, winds_at
-from walkround.core.flight.return_to_home import Place, Trip, turn_backs
+from walkround.core.flight.return_to_home import Trip, TurnPoint, turn_backs
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.packs.load import UnderLoad, under_load
 from walkround.core.round.evidence import Evidence
@@ -177,7 +177,7 @@ class Context:
         """The charge in per cent at which it has to turn for home at the far end of this flight, reserve included; None:
         no charge is enough."""
         s, plan = self.situation, self.flight_plan
-        place = Place(distance_m=plan.out_m or s.site.reach_m, height_m=self.highest_m)
+        place = TurnPoint(distance_m=plan.out_m or s.site.reach_m, height_m=self.highest_m)
         turn = turn_backs(self.trip, [place.distance_m], place, self.rth_altitude_m or self.highest_m)[0]
         return None if turn.percent is None else max(turn.percent, self.flight_needs().turn_back_percent)
 

@@ -115,10 +115,10 @@ def _wind(value: float, context: Context) -> tuple[Finding, ...]:
 
 def _rth_altitude(value: float, context: Context) -> tuple[Finding, ...]:
     s = context.situation
-    return return_findings(context, return_to_home.Place(distance_m=s.site.reach_m, height_m=context.top_m), value)
+    return return_findings(context, return_to_home.TurnPoint(distance_m=s.site.reach_m, height_m=context.top_m), value)
 
 
-def return_findings(context: Context, place: return_to_home.Place, setting_m: float) -> tuple[Finding, ...]:
+def return_findings(context: Context, place: return_to_home.TurnPoint, setting_m: float) -> tuple[Finding, ...]:
     """Judge a return height (m above launch) for the way home from a place: clearance, ceiling, wind there, cost.
 
     The height is judged only where the aircraft has return-home.

@@ -7,7 +7,7 @@ from walkround.core.base.phrase import Phrase, count, day, degree, height, perce
 from walkround.core.field.interference import sources
 from walkround.core.field.sun import sun_at
 from walkround.core.flight.getting_home import when_link_lost
-from walkround.core.flight.return_to_home import Place, turn_backs
+from walkround.core.flight.return_to_home import TurnPoint, turn_backs
 from walkround.core.flight.rth_altitude import rth_altitude
 from walkround.core.round import due
 from walkround.core.round.context import Context
@@ -137,7 +137,7 @@ def _alarm(situation: Situation) -> Phrase | None:
 
 def _turn_back(situation: Situation) -> Phrase | None:
     context, site = Context(situation, {}), situation.site
-    place = Place(distance_m=site.reach_m, height_m=site.flight_height_m)
+    place = TurnPoint(distance_m=site.reach_m, height_m=site.flight_height_m)
     lowest = rth_altitude(site, situation.aircraft, situation.limits, situation.weather).lowest_m
     turn = turn_backs(context.trip, [site.reach_m], place, lowest)[0]
     if turn.percent is None:

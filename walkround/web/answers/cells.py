@@ -6,6 +6,8 @@ from walkround.core.answers.cells import CellsRead
 from walkround.core.answers.kind import Answer
 from walkround.core.packs.reading import parse_cells
 from walkround.core.round.walk import CheckState
+from walkround.core.sensors.devices import CellChecker
+from walkround.simulators import device
 from walkround.store.rounds import OpenRound
 from walkround.web.answers.kind import AnswerPage, Sent
 from walkround.web.drawings.cells import draw_cells
@@ -14,7 +16,7 @@ from walkround.web.drawings.cells import draw_cells
 def _read(sent: Sent) -> tuple[Answer, str]:
     pack, typed = sent.situation.pack, sent.typed
     if sent.from_device:
-        cells = sent.ctx.cell_checker(sent.settings.devices).read(pack.cells)
+        cells = device(CellChecker, sent.settings.devices).read(pack.cells)
         texts = [f"{volts:.3f}" for volts in cells]
         return CellsRead(reading=parse_cells(texts, "", pack)), "simulated cell checker"
     names = [f"cell_{i}" for i in range(1, pack.cells + 1)]

@@ -2,7 +2,9 @@
 
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.kind import Answer
+from walkround.core.sensors.devices import PositionReceiver
 from walkround.core.sensors.nmea import read_nmea
+from walkround.simulators import device
 from walkround.web.answers.kind import AnswerPage, Sent
 from walkround.web.forms import uploaded_text
 
@@ -12,7 +14,7 @@ MAX_NMEA_BYTES = 1_000_000
 def _read(sent: Sent) -> tuple[Answer, str]:
     ctx, site = sent.ctx, sent.situation.site
     if sent.from_device:
-        text, by = ctx.receiver(sent.settings.devices).nmea(site.position, ctx.now()), "simulated receiver"
+        text, by = device(PositionReceiver, sent.settings.devices).nmea(site.position, ctx.now()), "simulated receiver"
     else:
         text, by = uploaded_text(sent.typed.form, "file", MAX_NMEA_BYTES) or sent.typed.get("nmea"), "pilot"
     return FixRead(fix=read_nmea(text, ctx.now())), by

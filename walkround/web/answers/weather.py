@@ -7,9 +7,11 @@ from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.errors import InputError
 from walkround.core.base.units import Measure
 from walkround.core.round.walk import CheckState
+from walkround.core.sensors.devices import WeatherStation
 from walkround.core.weather.beaufort import FORCES
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import HAND_PHENOMENA, ONE_WIND, Weather, by_hand
+from walkround.simulators import device
 from walkround.store.rounds import OpenRound
 from walkround.web.answers.kind import AnswerPage, Sent
 from walkround.web.app_context import AppContext
@@ -19,7 +21,7 @@ from walkround.web.forms import Typed
 def _read(sent: Sent) -> tuple[Answer, str]:
     ctx, site, typed = sent.ctx, sent.situation.site, sent.typed
     if sent.from_device:
-        text = ctx.weather_station(sent.settings.devices).report(site.station, ctx.now())
+        text = device(WeatherStation, sent.settings.devices).report(site.station, ctx.now())
         return WeatherRead(weather=decode_report(text, ctx.now(), site.station)), "simulated weather station"
     if typed.get("way") == "hand":
         return WeatherRead(weather=_by_hand(typed, ctx)), "pilot"

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from walkround.core.field.site import Site
-from walkround.core.flight.return_to_home import Homeward, Place, TurnBack
+from walkround.core.flight.return_to_home import Homeward, TurnBack, TurnPoint
 from walkround.core.pilot.limits import Limits
 
 WIDE, TALL, LEFT, RIGHT, TOP, BOTTOM = 640.0, 250.0, 52.0, 20.0, 14.0, 34.0
@@ -62,7 +62,7 @@ def _standing(x: float, top: float, ground: float, kind: str, words: str) -> Sta
     return Standing(x, kind, words, path=f"M{x},{ground} v-{tall} m-7,4 h14", pole=True)
 
 
-def draw_home(place: Place, found: Homeward, site: Site, limits: Limits) -> HomeDrawn:
+def draw_home(place: TurnPoint, found: Homeward, site: Site, limits: Limits) -> HomeDrawn:
     """The way home of one place at one height."""
     way = found.way
     span = max(place.distance_m, 20.0)
