@@ -132,6 +132,7 @@ class Thumb(PlanCase):
         page.locator("[data-tap]").scroll_into_view_if_needed()
         page.tap("[data-tap]")
         expect(page.locator(".tapping")).to_have_count(1)
+        expect(page.locator(".plan-map")).to_be_in_viewport(ratio=0.98)
         box = page.locator(".plan-map").bounding_box()
         assert box is not None
         page.touchscreen.tap(box["x"] + 90, box["y"] + 60)
