@@ -274,6 +274,12 @@ class Files(unittest.TestCase):
         for name, light in pairs:
             self.assertEqual(plain[name], light, name)
 
+    def test_a_level_has_no_look_of_its_own(self) -> None:
+        """A class like ``caution`` says how grave a thing is; what it looks like depends on what wears it."""
+        for sheet in (CODE / "web" / "static").glob("*.css"):
+            found = re.findall(r"(?:^|[},])\s*\.(?:clear|caution|grounded|open|skipped)(?=[\s,{]*\{|,|\s+\.icon)", sheet.read_text())
+            self.assertEqual(found, [], sheet.name)
+
     def test_every_vendored_file_is_listed_with_its_licence(self) -> None:
         text = (CODE / "web" / "static" / "vendor" / "LICENCES.md").read_text()
         for path in (CODE / "web" / "static" / "vendor").iterdir():

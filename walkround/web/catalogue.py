@@ -45,7 +45,7 @@ class Page:
 PAGES = (
     Page("today/page.html", "Today", Place.TODAY, ("today",), ("/", "/?aircraft=2&pack=4"), 25,
          measured=(("Today", "/"),), picture=("today", "/")),
-    Page("ahead/page.html", "The hours ahead", Place.TODAY, ("ahead",), ("/ahead", "/ahead?aircraft=1"), 38,
+    Page("ahead/page.html", "The hours ahead", Place.FIELDS, ("ahead",), ("/ahead", "/ahead?aircraft=1"), 38,
          measured=(("The hours ahead", "/ahead?aircraft=1"),), picture=("ahead", "/ahead?aircraft=1")),
     Page("rounds/walk.html", "Walk round", None, ("walk",),
          ("{round}", "{round}?check=pack.cells", "{round}?check=sky.weather", "{round}?check=airframe.propellers",
