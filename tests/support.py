@@ -257,6 +257,23 @@ class WebCase(BookCase):
         fields = [field for form in found for field in form.css("input[type=hidden]")]
         return {str(field.attributes["name"]): field.attributes["value"] or "" for field in fields}
 
+    def filled(self, page: str, action: str) -> dict[str, str]:
+        """What a browser would send if nothing were changed in the form with this address on a page."""
+        (form,) = elements(self.client.get(page).text, f'form[action="{action}"]')
+        sent = {}
+        for field in form.css("input[name], textarea[name]"):
+            kind, checked = field.attributes.get("type"), "checked" in field.attributes
+            if kind not in ("radio", "checkbox") or checked:
+                sent[str(field.attributes["name"])] = field.attributes.get("value") or field.text()
+        for field in form.css("select[name]"):
+            option = field.css_first("option[selected]") or field.css_first("option")
+            sent[str(field.attributes["name"])] = option.attributes.get("value") or option.text() if option else ""
+        return sent
+
+    def asked_before(self, round_id: int) -> int:
+        """How many checks a round asks before it can be signed."""
+        return len(rounds.load(round_id, self.settings, self.now).walk.before())
+
     def answer(self, round_id: int, check_id: str, *, fragment: bool = True, **form: str) -> Any:
         """Send an answer as the page does."""
         headers = {"HX-Request": "true"} if fragment else {}

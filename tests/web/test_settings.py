@@ -6,12 +6,7 @@ from walkround.store import settings as store_settings
 
 
 class SettingsForm(FormCase):
-    LIMITS = {
-        "wind_ms": "6.7", "crosswind_ms": "3.4", "temperature_min_c": "0", "temperature_max_c": "40", "visibility_m": "4.8", "cloud_clearance_m": "152.4",
-        "height_max_m": "120", "people_m": "30", "density_altitude_m": "2500", "return_margin_m": "10", "position_allowance_m": "15",
-        "compass_far_m": "200", "idle_days": "60", "signature_min": "60", "reserve_percent": "20",
-        "capacity_percent": "80", "resistance_times": "2", "full_days": "3", "look_days": "30", "season_1": "04-01", "season_2": "07-01",
-    }  # fmt: skip
+    LIMITS = ("/settings", "/settings/limits")
 
     def test_units_theme_and_name(self) -> None:
         form = {"pilot": "T. Rook", "theme": "dark", "speed": "mph", "height": "ft", "temperature": "°F"}
@@ -24,18 +19,14 @@ class SettingsForm(FormCase):
         self.wrong("/settings/you", {**form, "speed": "furlongs"}, "choose one")
 
     def test_untouched_limits_stay_exact(self) -> None:
-        self.client.post(
-            "/settings/limits", data={**self.LIMITS, "idle_days": "30", **self.shown("/settings", "/settings/limits")}
-        )
+        self.client.post("/settings/limits", data=self.filled(*self.LIMITS) | {"idle_days": "30"})
         limits = store_settings.load().limits
         self.assertEqual((limits.wind_ms, limits.visibility_m, limits.idle_days), (6.7056, 4828.032, 30))
 
     def test_limits_bite(self) -> None:
         number = self.start()
         self.answer(number, "sky.wind_meter", action="take", number="5")
-        self.client.post(
-            "/settings/limits", data={**self.LIMITS, "wind_ms": "4", **self.shown("/settings", "/settings/limits")}
-        )
+        self.client.post("/settings/limits", data=self.filled(*self.LIMITS) | {"wind_ms": "4"})
         self.assertIn("Stay down", within(self.client.get(f"/rounds/{number}").text, "#chip"))
 
     def test_mistakes(self) -> None:
@@ -46,15 +37,12 @@ class SettingsForm(FormCase):
             ({"idle_days": ""}, "is empty"),
         ):
             with self.subTest(changes):
-                text = self.wrong("/settings/limits", {**self.LIMITS, **changes}, words)
+                text = self.wrong("/settings/limits", self.filled(*self.LIMITS) | changes, words)
                 self.assertIn(next(iter(changes.values())), text)
 
     def test_devices(self) -> None:
         self.assertEqual(
-            self.client.post(
-                "/devices", data={"weather": "fog", "checker": "lagging", "receiver": "thin", "notices": "strip"}
-            ).status_code,
-            303,
+            self.client.post("/devices", data=self.filled("/devices", "/devices") | {"weather": "fog"}).status_code, 303
         )
         self.assertIn("Fog", self.client.get("/devices").text)
         self.assertEqual(self.client.post("/devices", data={"weather": "frogs"}).status_code, 422)
