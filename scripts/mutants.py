@@ -26,14 +26,14 @@ from types import ModuleType
 ROOT = Path(__file__).parent.parent
 SEED, MOST, PATIENCE_S = 20261127, 150, 60
 ALSO = {
-    "round.readiness": ("core.round.test_between",),
+    "round.readiness": ("core.round.test_blockers",),
     "round.weather_rules": (
         "core.weather.test_weather",
         "core.weather.test_beaufort",
         "core.round.test_window",
         "properties.test_worse",
     ),
-    "round.numbers": ("core.round.test_judge", "core.flight.test_home", "properties.test_numbers"),
+    "round.numbers": ("core.round.test_judge", "core.flight.test_return_to_home", "properties.test_numbers"),
     "round.air_rules": ("core.weather.test_weather",),
     "round.verdict": ("core.round.test_walk", "core.round.test_judge"),
     "round.evidence": ("core.round.test_judge", "core.round.test_walk"),
@@ -41,10 +41,10 @@ ALSO = {
     "packs.inspection": ("core.packs.test_lithium", "core.packs.test_reading"),
     "packs.chemistry": ("core.packs.test_charge", "core.packs.test_bands"),
     "weather.groups": ("core.weather.test_metar", "core.weather.test_taf"),
-    "airspace.answer": ("core.round.test_air_rules",),
+    "airspace.rules": ("core.round.test_air_rules",),
     "airspace.reading": ("core.airspace.test_zone", "properties.test_unknown_zones"),
     "aircraft.rotors": ("core.aircraft.test_propeller_check", "core.aircraft.test_aircraft"),
-    "flight.getting_home": ("core.flight.test_home",),
+    "flight.speed_home": ("core.flight.test_return_to_home",),
 }
 """Test modules that belong to a module beside the one of its own name."""
 
@@ -165,6 +165,9 @@ def settle(module: str) -> None:
         for p in (ROOT / "walkround" / "core").rglob("*.py")
     }
     needs = {name: _imports(path) & set(files) for name, path in files.items()}
+    for name, path in files.items():  # a package that discovers its modules imports them all
+        if path.name == "__init__.py" and "iter_modules" in path.read_text():
+            needs[name] |= {other for other in files if other.startswith(f"{name}.")}
     for name in files:  # a package is imported before what lies in it
         needs[name] |= {other for other in files if name.startswith(f"{other}.")}
     hanging = {f"walkround.core.{module}"}

@@ -1,4 +1,4 @@
-"""Put each false clear of version 0.4.0 back, one at a time, and see whether the properties alone notice: ``python -m scripts.recharged_mah``.
+"""Put each false clear of version 0.4.0 back, one at a time, and see whether the properties alone notice: ``python -m scripts.put_back``.
 
 Each is a text of today's code and what it was like in spirit; the example tests are switched off. A text that is no longer
 found is an error, so that the list stays true to the code.
@@ -26,12 +26,11 @@ PROPERTIES = [
 FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
     ("1 parts of a forecast vanish", "weather.taf", "        if says.unread:\n", "        if False:\n"),
     ("2 a signature of any age", "round.takeoff", "    if age_min > most_min or age_min < 0:\n", "    if False:\n"),
-    ("3 overcharged cells", "packs.lithium", "return CELLS[chemistry].charge_to_v + CHECKER_ERROR_V", "return 9.0"),
-    ("4 the gust stays at meter height", "flight.getting_home",
+    ("3 overcharged cells", "packs.lithium", "return round(CELLS[chemistry].charge_to_v + CHECKER_ERROR_V, 3)", "return 9.0"),
+    ("4 the gust stays at meter height", "flight.speed_home",
      "    return wind_at_height_ms(strongest, weather.wind_height_m, height_m, site.terrain)",
      "    return max(wind_at_height_ms(weather.wind_ms or 0.0, weather.wind_height_m, height_m, site.terrain), strongest)"),
-    ("5 visibility with a direction", "weather.groups", "min(_visibility_m(group, groups.station) for group in known)",
-     "_visibility_m(known[0], groups.station)"),
+    ("5 visibility with a direction", "weather.groups", "min(_visibility_m(group) for group in known)", "_visibility_m(known[0])"),
     ("6 squall, ash, sandstorm", "weather.groups", "severe=bool(_SEVERE & set(parts)),", "severe=False,"),
     ("7 a non-fix is a fix", "sensors.satellites", "frozenset({1, 2, 3, 4, 5})", "frozenset(range(1, 10))"),
     ("8 a forecast as a report", "weather.metar",
@@ -39,19 +38,19 @@ FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
     ("9 the first of two reports", "weather.metar", "if have is None or key > have[0]:", "if have is None:"),
     ("10 the sun at mid-hour", "round.window", "for at in (begin, begin + timedelta(hours=1)))", "for at in (begin + timedelta(minutes=30),))"),
     ("11 a sector is ignored", "weather.atmosphere", "    if sector_deg is not None:\n", "    if False:\n"),
-    ("12 over-discharged by its total", "packs.upkeep",
-     "bound_v = known.weakest_v if known.weakest_v is not None else known.mean_v", "bound_v = known.weakest_v"),
-    ("13 care from a floor up", "airspace.answer", "            if top_m < floor_m:\n", "            if True:\n"),
+    ("12 over-discharged by its total", "packs.summary",
+     "return self.weakest_v if self.weakest_v is not None else self.mean_v", "return self.weakest_v"),
+    ("13 care from a floor up", "airspace.rules", "            if top_m < floor_m:\n", "            if True:\n"),
     ("14 times without a zone", "airspace.reading", "    if moment.tzinfo is None:\n",
      "    moment = moment if moment.tzinfo else moment.astimezone()\n    if False:\n        words = ''\n    if False:\n"),
     ("15 a circle inside the circle", "field.site", "self.flight_radius_m / math.cos(math.pi / CIRCLE_CORNERS)", "self.flight_radius_m"),
     ("16 a sign against its letter", "base.geodesy", '    if letter and degrees[:1] in "+-":\n', "    if False:\n"),
     ("17 freezing fog, sky hidden", "weather.groups", '        freezing="FZ" in parts,', '        freezing="FZ" in parts and "FG" not in parts,'),
-    ("18 turn-back against a fixed share", "flight.getting_home", "    if computed_percent is None:\n", "    computed_percent = 30.0\n    if computed_percent is None:\n"),
-    ("19 return to a boat", "round.judge", "    if stand in (*option.grounds_at, *option.care_at):\n", "    if False:\n"),
-    ("20 answers against each other", "round.agree", "        if said is not None:\n", "        if False:\n"),
+    ("18 turn-back against a fixed share", "flight.speed_home", "    if computed_percent is None:\n", "    computed_percent = 30.0\n    if computed_percent is None:\n"),
+    ("19 return to a boat", "answers.choice", "    elif platform in (*option.grounds_at, *option.caution_at):\n", "    elif False:\n"),
+    ("20 answers against each other", "round.contradictions", "        if said is not None:\n", "        if False:\n"),
     ("21 green before it is complete", "round.verdict", "WORDS[self.level] if self.complete or self.level is Level.GROUNDED else Word.OPEN", "WORDS[self.level]"),
-    ("22 all skipped, fly with care", "round.judge", "    grounds = check.grounds and not check.if_skipped\n", "    grounds = False\n"),
+    ("22 all skipped, fly with care", "answers.ways_out", "    grounds = check.grounds and not check.if_skipped\n", "    grounds = False\n"),
     ("23 the timer ignores the plan", "round.walk", "    given = {s.planned.check.id: s.evidence for s in round_.states if s.evidence is not None}\n    return Context(round_.situation, given).flight_needs().timer_min",
      "    return Context(round_.situation, {}).flight_needs().timer_min"),
     ("24 sight ignores the distance", "field.sight", "max(site.farthest_m(), out_m + math.dist(site.pilot_spot.xy, site.launch.xy))", "site.farthest_m()"),
@@ -63,6 +62,20 @@ FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
 )  # fmt: skip
 
 
+def _path(module: str) -> Path:
+    """The file of a module of the core."""
+    return (ROOT / "walkround" / "core" / Path(*module.split("."))).with_suffix(".py")
+
+
+def lost() -> list[tuple[str, str]]:
+    """What can no longer be put back, and the module that has changed."""
+    return [
+        (what, module)
+        for what, module, now, _ in FALSE_CLEARS
+        if not _path(module).exists() or now not in _path(module).read_text()
+    ]
+
+
 def main() -> None:
     """Put each back; print which were noticed."""
     os.environ["WALKROUND_HYPOTHESIS"] = "put-back"
@@ -71,11 +84,10 @@ def main() -> None:
     noticed = 0
     tried = [row for row in FALSE_CLEARS if not wanted or row[0].split()[0] in wanted]
     names = [f"tests.properties.{name}" for name in PROPERTIES]
+    if gone := lost():
+        raise SystemExit("\n".join(f"{what}: its text is no longer in {module}" for what, module in gone))
     for what, module, now, then in tried:
-        path = (ROOT / "walkround" / "core" / Path(*module.split("."))).with_suffix(".py")
-        source = path.read_text()
-        if now not in source:
-            raise SystemExit(f"{what}: its text is no longer in {module}")
+        source = _path(module).read_text()
         begun = time.monotonic()
         found = killed(module, source.replace(now, then, 1), names, patience_s=400)
         noticed += found

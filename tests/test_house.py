@@ -9,6 +9,7 @@ from pathlib import Path
 
 from jinja2 import nodes
 
+from scripts import mutants, put_back
 from walkround.web.pages import templates
 
 ROOT = Path(__file__).parent.parent
@@ -299,6 +300,13 @@ class Files(unittest.TestCase):
         self.assertTrue(0 < len(pictures) < 20)
         for picture in pictures:
             self.assertIn(f"docs/screenshots/{picture.name}", (ROOT / "README.md").read_text())
+
+    def test_what_the_scripts_change_is_still_there(self) -> None:
+        self.assertEqual(put_back.lost(), [])
+        for module, names in mutants.ALSO.items():
+            self.assertTrue((CODE / "core" / f"{module.replace('.', '/')}.py").exists(), module)
+            for name in names:
+                self.assertTrue((ROOT / "tests" / f"{name.replace('.', '/')}.py").exists(), name)
 
     def test_requirements_are_exact(self) -> None:
         for name in ("requirements.txt", "requirements-dev.txt"):

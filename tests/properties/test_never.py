@@ -22,12 +22,12 @@ from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import LaunchPlatform
 from walkround.core.field.sun import judge_daylight, sun_height_deg
-from walkround.core.flight.getting_home import judge_turn_back
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
+from walkround.core.flight.speed_home import judge_turn_back
 from walkround.core.packs.bands import judge_cells
 from walkround.core.packs.reading import CellReading
-from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Context
+from walkround.core.round.contradictions import disagreements
 from walkround.core.round.due import BEFORE_ALL
 from walkround.core.round.judge import judge
 from walkround.core.round.plan import make_plan

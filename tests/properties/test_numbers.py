@@ -38,8 +38,8 @@ from walkround.core.base.units import Units
 from walkround.core.checklist.library import CHECKS
 from walkround.core.packs.reading import CellReading
 from walkround.core.pilot.limits import LIMITS, Limits
-from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Context
+from walkround.core.round.contradictions import disagreements
 from walkround.core.round.judge import judge
 from walkround.core.round.readiness import readiness
 from walkround.core.sensors.nmea import Fix
@@ -179,7 +179,7 @@ class Rules(unittest.TestCase):
 
     def test_judges_stand_apart_from_pages_and_store(self) -> None:
         for path in (CORE.parent / "store").rglob("*.py"):
-            self.assertNotRegex(path.read_text(), r"Level\.(CLEAR|CARE)\b", path.name)
+            self.assertNotRegex(path.read_text(), r"Level\.(CLEAR|CAUTION)\b", path.name)
 
     def test_each_default_of_a_limit_is_written_once(self) -> None:
         self.assertEqual({spec.name for spec in LIMITS}, set(Limits.model_fields) - {"season_days"})
@@ -215,7 +215,7 @@ class Answers(unittest.TestCase):
         full = CellsRead(reading=CellReading(cells_v=(4.2, 4.19, 4.2), total_v=12.59))
         mixed = with_history(situation(), part_firmware=("pack S1 2.3", "pack S3 2.2"))
         one = with_history(situation(), packs_ready=1)
-        from walkround.core.flight.plan_of_flight import FlightPlan
+        from walkround.core.flight.flight_plan import FlightPlan
 
         thunder = dry_weather(phenomena=(phenomenon("TSRA"),))
         rows = (

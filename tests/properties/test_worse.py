@@ -95,7 +95,7 @@ def rested(days: float) -> Situation:
 
 
 def days_since(days: float) -> tuple[Finding, ...]:
-    from walkround.core.round.between import stands_between
+    from walkround.core.round.blockers import stands_between
 
     return tuple(f for f in stands_between(rested(days)) if f.name == "Pilot")
 
@@ -149,7 +149,7 @@ ROWS = (
 
 
 def flight(out_m: float):  # type: ignore[no-untyped-def]
-    from walkround.core.flight.plan_of_flight import FlightPlan
+    from walkround.core.flight.flight_plan import FlightPlan
 
     return FlightPlan(out_m=out_m, work_min=1)
 
@@ -233,7 +233,7 @@ class Gusts(unittest.TestCase):
     @given(st.floats(0, 15), st.floats(0, 15), st.floats(2, 120), st.sampled_from(list(Terrain)))
     def test_gust_and_mean_are_raised_alike(self, mean: float, more: float, height_m: float, terrain: Terrain) -> None:
         """A gust reads no better than a mean wind of its strength."""
-        from walkround.core.flight.getting_home import judge_getting_home
+        from walkround.core.flight.speed_home import judge_getting_home
 
         site = SITE.model_copy(update={"terrain": terrain})
         gust = judge_getting_home(QUAD, dry_weather(wind_ms=mean, gust_ms=mean + more), site, height_m)

@@ -12,11 +12,11 @@ from walkround.core.answers.number import AskNumber, Measured
 from walkround.core.answers.weather import AskWeather, WeatherRead
 from walkround.core.checklist.check import Check, Phase
 from walkround.core.field.interference import sources
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.flight.rth_altitude import rth_altitude
 from walkround.core.packs.chemistry import CELLS
-from walkround.core.round.agree import versions_on_record
 from walkround.core.round.context import Context
+from walkround.core.round.contradictions import versions_on_record
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.judge import RoundCase
 from walkround.core.round.plan import SNAG_STILL, make_plan

@@ -8,8 +8,8 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.core.field.site import Site
-from walkround.core.flight.getting_home import when_link_lost
 from walkround.core.flight.return_to_home import TurnPoint, homeward, turn_backs
+from walkround.core.flight.speed_home import when_link_lost
 from walkround.core.round.context import Context
 from walkround.core.round.numbers import return_findings
 from walkround.store import hangar

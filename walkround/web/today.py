@@ -12,7 +12,7 @@ from walkround.core.base.errors import PilotError
 from walkround.core.checklist.check import Occasion, Phase
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.round.between import stands_between
+from walkround.core.round.blockers import stands_between
 from walkround.core.round.context import Context
 from walkround.core.round.occasions import seen_occasions
 from walkround.core.round.plan import make_plan

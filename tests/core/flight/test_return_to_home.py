@@ -15,8 +15,7 @@ from walkround.core.base.finding import Level
 from walkround.core.field.marks import Mark, MarkKind, mark_at
 from walkround.core.field.site import ROUNDED_M, Terrain
 from walkround.core.flight.estimate import endurance
-from walkround.core.flight.getting_home import strongest_at_ms
-from walkround.core.flight.plan_of_flight import LANDING_MIN
+from walkround.core.flight.flight_plan import LANDING_MIN
 from walkround.core.flight.power import rotor_power_w
 from walkround.core.flight.return_to_home import (
     CLIMB_MS,
@@ -31,6 +30,7 @@ from walkround.core.flight.return_to_home import (
     wind_triangle,
 )
 from walkround.core.flight.rth_altitude import LEAST_RTH_ALTITUDE_M
+from walkround.core.flight.speed_home import strongest_at_ms
 from walkround.core.pilot.limits import Limits
 
 QUAD, TRAINER = PRESETS["camera-quad"], PRESETS["foam-trainer"]

@@ -23,7 +23,7 @@ from walkround.core.checklist.check import Phase
 from walkround.core.checklist.history import Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import LaunchPlatform
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.packs.reading import CellReading
 from walkround.core.pilot.methods import ChosenMethods
 from walkround.core.round.context import Context

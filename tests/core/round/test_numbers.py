@@ -10,7 +10,7 @@ from walkround.core.answers.flight import Planned
 from walkround.core.answers.number import Measured
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import Measure
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.flight.return_to_home import TurnPoint
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.pilot.limits import Limits

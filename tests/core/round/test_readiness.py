@@ -13,7 +13,7 @@ from walkround.core.answers.kind import Answer
 from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.field.marks import MarkKind, Spot, mark_at
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.pack import PackState
 from walkround.core.packs.reading import CellReading

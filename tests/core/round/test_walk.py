@@ -17,7 +17,7 @@ from walkround.core.base.phrase import Phrase
 from walkround.core.checklist.check import Phase, Station
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import GATES
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.plan import LeftOut, make_plan
 from walkround.core.round.verdict import Word, sum_up

@@ -12,7 +12,7 @@ from tests.support import SITE, dry_weather, situation
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.field.sun import judge_daylight, sun_height_deg
-from walkround.core.flight.getting_home import judge_getting_home
+from walkround.core.flight.speed_home import judge_getting_home
 from walkround.core.pilot.limits import LIMITS, Limits
 from walkround.core.round import window as core_window
 from walkround.core.round.weather_rules import judge_weather

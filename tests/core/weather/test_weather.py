@@ -13,7 +13,7 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.units import MPH_MS
-from walkround.core.flight.getting_home import judge_getting_home
+from walkround.core.flight.speed_home import judge_getting_home
 from walkround.core.round.weather_rules import judge_weather
 from walkround.core.weather.atmosphere import strip_wind_ms
 from walkround.core.weather.metar import decode_report, phenomenon

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Literal
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question, nothing
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
 
 
 class AskFlight(Ask):

@@ -11,10 +11,10 @@ from walkround.core.base.phrase import Phrase, height, percent
 from walkround.core.field import planar_geometry
 from walkround.core.field.site import ROUNDED_M, Site
 from walkround.core.flight.estimate import Endurance
-from walkround.core.flight.getting_home import gets_home, strongest_at_ms
-from walkround.core.flight.plan_of_flight import LANDING_MIN
+from walkround.core.flight.flight_plan import LANDING_MIN
 from walkround.core.flight.power import rotor_power_w, times_hover, usual_cruise_ms
 from walkround.core.flight.rth_altitude import LEAST_RTH_ALTITUDE_M
+from walkround.core.flight.speed_home import gets_home, strongest_at_ms
 from walkround.core.pilot.limits import Limits
 from walkround.core.weather.atmosphere import GRAVITY_MS2
 from walkround.core.weather.weather import Weather

@@ -9,7 +9,7 @@ from walkround.core.base.phrase import height
 from walkround.core.base.units import Quantity
 from walkround.core.field.marks import Mark
 from walkround.core.field.site import Site
-from walkround.core.flight.getting_home import highest_home_m
+from walkround.core.flight.speed_home import highest_home_m
 from walkround.core.pilot.limits import Limits
 from walkround.core.weather.weather import Weather
 

@@ -10,9 +10,9 @@ from walkround.core.base.phrase import Phrase, degree, height, minute, percent
 from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
 from walkround.core.field.site import USUAL_CREW, Role, Site
-from walkround.core.flight.getting_home import when_link_lost
 from walkround.core.flight.return_to_home import TurnPoint, turn_backs
 from walkround.core.flight.rth_altitude import rth_altitude
+from walkround.core.flight.speed_home import when_link_lost
 from walkround.core.round.context import Context
 
 MOST_HAZARDS = 10

@@ -9,7 +9,7 @@ from walkround.core.answers.flight import Planned
 from walkround.core.answers.number import Measured
 from walkround.core.answers.weather import WeatherRead
 from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
-from walkround.core.flight.plan_of_flight import FlightNeeds, FlightPlan, needs, winds_at
+from walkround.core.flight.flight_plan import FlightNeeds, FlightPlan, needs, winds_at
 from walkround.core.flight.return_to_home import Trip, TurnPoint, turn_backs
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.packs.load import UnderLoad, under_load

@@ -10,7 +10,7 @@ from walkround.core.base.units import Measure, Quantity
 from walkround.core.field.interference import judge_paced
 from walkround.core.field.site import judge_launch_circle
 from walkround.core.flight import return_to_home, rth_altitude
-from walkround.core.flight.getting_home import judge_getting_home, judge_turn_back
+from walkround.core.flight.speed_home import judge_getting_home, judge_turn_back
 from walkround.core.packs import bands
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.round import weather_rules

@@ -17,8 +17,8 @@ from walkround.core.field.interference import judge_sources
 from walkround.core.field.sight import judge_sight
 from walkround.core.field.site import Site, judge_spectators
 from walkround.core.field.sun import judge_daylight, sun_height_deg
-from walkround.core.flight.getting_home import judge_getting_home
-from walkround.core.flight.plan_of_flight import FlightPlan, judge_flight
+from walkround.core.flight.flight_plan import FlightPlan, judge_flight
+from walkround.core.flight.speed_home import judge_getting_home
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.upkeep import need
 from walkround.core.round.context import Context

@@ -6,9 +6,9 @@ from walkround.core.base.clock import is_ahead
 from walkround.core.base.phrase import Phrase, count, day, degree, height, percent, volt
 from walkround.core.field.interference import sources
 from walkround.core.field.sun import sun_at
-from walkround.core.flight.getting_home import when_link_lost
 from walkround.core.flight.return_to_home import TurnPoint, turn_backs
 from walkround.core.flight.rth_altitude import rth_altitude
+from walkround.core.flight.speed_home import when_link_lost
 from walkround.core.round import due
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation

@@ -9,8 +9,8 @@ from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
 from walkround.core.checklist.check import Gate, Phase, SafeState, Station
-from walkround.core.round.agree import disagreements
 from walkround.core.round.context import Answers, Context
+from walkround.core.round.contradictions import disagreements
 from walkround.core.round.evidence import Evidence, current, live
 from walkround.core.round.judge import judge
 from walkround.core.round.plan import LeftOut, Plan, PlannedCheck, make_plan

@@ -13,7 +13,7 @@ from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import read_json, sensible
 from walkround.core.base.units import Quantity, parse_number
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_height_deg
-from walkround.core.flight.getting_home import judge_getting_home
+from walkround.core.flight.speed_home import judge_getting_home
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
 from walkround.core.round.weather_rules import judge_weather

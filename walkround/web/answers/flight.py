@@ -5,7 +5,7 @@ from typing import Any
 from walkround.core.answers.flight import Planned
 from walkround.core.answers.kind import Answer
 from walkround.core.base.units import Measure
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.round.walk import CheckState
 from walkround.store.rounds import OpenRound
 from walkround.web.answers.kind import AnswerPage, Sent

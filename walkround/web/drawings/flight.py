@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from walkround.core.flight.plan_of_flight import FlightNeeds, FlightPlan
+from walkround.core.flight.flight_plan import FlightNeeds, FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import current

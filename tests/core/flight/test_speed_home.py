@@ -10,7 +10,7 @@ from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import Level
 from walkround.core.field.site import LaunchPlatform, Terrain
-from walkround.core.flight.getting_home import (
+from walkround.core.flight.speed_home import (
     gets_home,
     highest_home_m,
     judge_getting_home,

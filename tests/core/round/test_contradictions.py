@@ -15,11 +15,11 @@ from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import Position
 from walkround.core.field.marks import MarkKind, mark_at
-from walkround.core.flight.plan_of_flight import FlightPlan
+from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.reading import CellReading
-from walkround.core.round.agree import disagreements, versions_on_record
 from walkround.core.round.context import Context
+from walkround.core.round.contradictions import disagreements, versions_on_record
 from walkround.core.round.situation import Situation
 from walkround.core.sensors.nmea import Fix
 from walkround.core.weather.metar import phenomenon

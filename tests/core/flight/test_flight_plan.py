@@ -12,7 +12,7 @@ from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.flight.estimate import endurance
-from walkround.core.flight.plan_of_flight import LANDING_MIN, FlightPlan, judge_flight, needs, winds_at
+from walkround.core.flight.flight_plan import LANDING_MIN, FlightPlan, judge_flight, needs, winds_at
 from walkround.core.flight.power import rotor_power_w
 from walkround.core.packs.charge import FULL, from_percent
 

@@ -7,7 +7,7 @@ from tests.support import NOW, TRAINER, dry_weather, said, situation, with_histo
 from walkround.core.base.finding import Level
 from walkround.core.checklist.history import Done, Event, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
-from walkround.core.round.between import stands_between
+from walkround.core.round.blockers import stands_between
 
 
 class Between(unittest.TestCase):

@@ -12,8 +12,8 @@ from walkround.core.base.phrase import percent
 from walkround.core.base.value import Value
 from walkround.core.field.site import Site
 from walkround.core.flight.estimate import Endurance
-from walkround.core.flight.getting_home import LEAST_SHARE, gets_home, strongest_at_ms
 from walkround.core.flight.power import times_hover, usual_cruise_ms
+from walkround.core.flight.speed_home import LEAST_SHARE, gets_home, strongest_at_ms
 from walkround.core.packs.bands import judge_use, used_share
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.weather.atmosphere import wind_at_height_ms

@@ -8,7 +8,7 @@ from walkround.core.field.site import LOST_LINK, Site
 from walkround.core.weather.atmosphere import ground_speed_home_ms, wind_at_height_ms
 from walkround.core.weather.weather import Weather
 
-LEAST_SHARE, CARE_SHARE = 1 / 3, 1 / 2
+LEAST_SHARE, CAUTION_SHARE = 1 / 3, 1 / 2
 """Of its top speed, what must be left over the ground against the strongest wind: less than the first is no way home, less
 than the second is a caution. Source: wind against top speed, common practice, no source; the shares are our choice."""
 
@@ -56,12 +56,12 @@ def gets_home(ground_ms: float, top_speed_ms: float) -> bool:
 def highest_home_m(aircraft: Aircraft, weather: Weather, site: Site, least_m: float, most_m: float) -> float:
     """The greatest height in m, in steps of 1 m, at which the way home is not slowed to care; ``least_m`` at least.
 
-    Source: ``CARE_SHARE``; wind by ``atmosphere.wind_at_height_ms``.
+    Source: ``CAUTION_SHARE``; wind by ``atmosphere.wind_at_height_ms``.
     """
     top_m = most_m
     while top_m > least_m:
         wind_ms = strongest_at_ms(weather, site, top_m)
-        if ground_speed_home_ms(aircraft.top_speed_ms, wind_ms) >= CARE_SHARE * aircraft.top_speed_ms:
+        if ground_speed_home_ms(aircraft.top_speed_ms, wind_ms) >= CAUTION_SHARE * aircraft.top_speed_ms:
             break
         top_m -= 1.0
     return max(top_m, least_m)
@@ -86,7 +86,7 @@ def judge_getting_home(aircraft: Aircraft, weather: Weather | None, site: Site, 
             speed(LEAST_SHARE * top_ms),
             sense="min",
             span=(1 - LEAST_SHARE) * top_ms,
-            caution=(CARE_SHARE - LEAST_SHARE) / (1 - LEAST_SHARE),
+            caution=(CAUTION_SHARE - LEAST_SHARE) / (1 - LEAST_SHARE),
             most=Level.CAUTION if estimate and home_ms > 0 else Level.GROUNDED,
             words={
                 Level.CLEAR: "Against {wind} at {height} it comes home at {value} over the ground.",
