@@ -10,7 +10,7 @@ from walkround.core.round.window import parse_ahead, window
 from walkround.core.sensors.devices import HourlyWeather
 from walkround.core.weather.weather import Weather
 from walkround.simulators import device
-from walkround.web.app_context import AppContext, AppContextDep, Sent
+from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, situation_for
 from walkround.web.drawings.window import draw_window
 from walkround.web.forms import Typed
@@ -26,7 +26,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
 
 
 @router.post("/ahead", name="ahead_pasted")
-def pasted(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def pasted(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """The hours ahead from a series that was pasted; nothing of it is kept."""
     return _show(request, ctx, form)
 

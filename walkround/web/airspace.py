@@ -14,7 +14,7 @@ from walkround.core.round.readiness import airspace_findings
 from walkround.core.sensors.devices import NoticeService
 from walkround.simulators import device
 from walkround.store import hangar, zones
-from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import field_context
 from walkround.web.drawings.airspace import HALF_M, draw_zones
 from walkround.web.errors import status_of
@@ -67,7 +67,7 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
 
 
 @router.post("/fields/{site_id}/airspace/fetch", name="fetch_zones")
-def fetch(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
+def fetch(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
     """Fetch the zones round a field from the notice service; what was fetched before stays when it does not answer."""
     site = hangar.get(Site, site_id)
     try:
@@ -81,7 +81,7 @@ def fetch(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> 
 
 
 @router.post("/fields/{site_id}/airspace/read", name="read_zones")
-def read(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
+def read(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
     """Read a file of zones: all of it or nothing."""
     site = hangar.get(Site, site_id)
     typed = Typed(form, ctx.settings().units)
@@ -98,7 +98,7 @@ def read(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> R
 
 
 @router.post("/fields/{site_id}/airspace/{set_id}/drop", name="drop_zones")
-def drop(request: Request, ctx: AppContextDep, form: Sent, site_id: Number, set_id: Number) -> Response:
+def drop(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number, set_id: Number) -> Response:
     """Forget a set of zones."""
     with ctx.book.write():
         zones.drop(set_id)

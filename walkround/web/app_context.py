@@ -46,6 +46,6 @@ async def _form(request: Request) -> FormData:
 
 
 AppContextDep = Annotated[AppContext, Depends(_app_context)]
-Sent = Annotated[FormData, Depends(_form)]
+SentForm = Annotated[FormData, Depends(_form)]
 Number = Annotated[int, Path(ge=0, le=2**53)]
 """A row's number in an address; a larger one is no row of ours."""

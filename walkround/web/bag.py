@@ -8,7 +8,7 @@ from walkround.core.aircraft.bag import bag_list, custom_lines
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.store import hangar
-from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -38,7 +38,7 @@ def show(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/bag", name="save_bag")
-def save(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
+def save(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
     """Keep how many packs go along, own lines, and what stays at home."""
     settings = ctx.settings()
     aircraft = hangar.get(Aircraft, aircraft_id)

@@ -15,7 +15,7 @@ from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.answers import PAGES, page_of
 from walkround.web.answers.kind import CardRow
-from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.drawings.aircraft import place
 from walkround.web.drawings.qr_code import qr_code
 from walkround.web.errors import status_of
@@ -134,7 +134,7 @@ def entry(request: Request, ctx: AppContextDep, round_id: Number, station: str =
 
 
 @router.post("/rounds/{round_id}/entry", name="save_entry")
-def save(request: Request, ctx: AppContextDep, form: Sent, round_id: Number) -> Response:
+def save(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
     """Keep every row that was filled in; with one mistake nothing is kept and all mistakes are shown."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)

@@ -20,7 +20,7 @@ from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
 from walkround.store.situation import home_zone
-from walkround.web.app_context import AppContext, AppContextDep, Sent
+from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.drawings.schedule import draw_schedule
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -154,7 +154,7 @@ def _slow(plan: Schedule, charger: Charger) -> tuple[str, ...]:
 
 
 @router.post("/packs/charger", name="save_charger")
-def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Describe the charger."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)

@@ -34,7 +34,7 @@ from walkround.store import settings as store_settings
 from walkround.store.exchange import read_file, take_list
 from walkround.store.settings import Settings
 from walkround.web.answers import PAGES
-from walkround.web.app_context import AppContext, AppContextDep, Sent
+from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, occasions_asked, situation_for
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
@@ -123,7 +123,7 @@ def export(ctx: AppContextDep) -> Response:
 
 
 @router.post("/checks/list", name="import_list")
-def take_over(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def take_over(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Add somebody's list to one's own."""
     try:
         text = uploaded_text(form, "file", MAX_FILE_BYTES)
@@ -138,7 +138,7 @@ def take_over(request: Request, ctx: AppContextDep, form: Sent) -> Response:
 
 
 @router.post("/checks/built-in", name="all_set_back")
-def all_back(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def all_back(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Every built-in check as it was; the pilot's own checks stay."""
     with ctx.book.write():
         checklist = ctx.settings().custom_checklist
@@ -173,7 +173,7 @@ def _traits() -> list[Trait]:
 
 
 @router.post("/checks", name="add_check")
-def create(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def create(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Add a check of the pilot's own."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
@@ -265,7 +265,7 @@ def one(request: Request, ctx: AppContextDep, check_id: str) -> Response:
 
 
 @router.post("/checks/{check_id}", name="change_check")
-def alter(request: Request, ctx: AppContextDep, form: Sent, check_id: str) -> Response:
+def alter(request: Request, ctx: AppContextDep, form: SentForm, check_id: str) -> Response:
     """Reword, move, make rarer, switch off, set back, as the button says."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)

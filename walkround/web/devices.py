@@ -5,7 +5,7 @@ from starlette.responses import Response
 
 from walkround.simulators import CHOICES, OFF
 from walkround.store import settings as store_settings
-from walkround.web.app_context import AppContextDep, Sent
+from walkround.web.app_context import AppContextDep, SentForm
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
 
@@ -25,7 +25,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
 
 
 @router.post("/devices", name="save_devices")
-def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Choose conditions."""
     typed = Typed(form, ctx.settings().units)
     chosen = {

@@ -23,7 +23,7 @@ from walkround.core.round.context import Context
 from walkround.core.round.readiness import FIELD, Subject, readiness
 from walkround.store import fields, hangar, zones
 from walkround.store.settings import Settings
-from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import field_context
 from walkround.web.drawings.airspace import draw_zones
 from walkround.web.drawings.site import site_plan
@@ -161,7 +161,7 @@ def _edit(site: Site, typed: Typed) -> tuple[Site, str, str]:
 
 
 @router.post("/fields/{site_id}/plan", name="edit_plan")
-def edit(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
+def edit(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
     """Move, bend, remove or begin a thing on the plan."""
     typed = Typed(form, ctx.settings().units)
     with ctx.book.write():
@@ -189,7 +189,7 @@ def _kind(typed: Typed) -> MarkKind:
 
 
 @router.post("/fields/{site_id}/marks", name="add_mark")
-def add(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
+def add(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
     """Put a thing on the plan: where it was tapped, or by bearing and distance paced out."""
     typed = Typed(form, ctx.settings().units)
     kind = _kind(typed)
@@ -213,7 +213,7 @@ def add(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Re
 
 
 @router.post("/fields/{site_id}/marks/{number}", name="change_mark")
-def change(request: Request, ctx: AppContextDep, form: Sent, site_id: Number, number: Number) -> Response:
+def change(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number, number: Number) -> Response:
     """Another kind, height, radius or name; or another bearing and distance."""
     typed = Typed(form, ctx.settings().units)
     kind = _kind(typed)
@@ -236,7 +236,7 @@ def change(request: Request, ctx: AppContextDep, form: Sent, site_id: Number, nu
 
 
 @router.post("/fields/{site_id}/undo", name="undo_plan")
-def undo(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
+def undo(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
     """Take the last change back, the one that the button was shown for."""
     typed = Typed(form, ctx.settings().units)
     error: PilotError | None = None
@@ -249,7 +249,7 @@ def undo(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> R
 
 
 @router.post("/fields/{site_id}/walked", name="walked_field")
-def walked(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
+def walked(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
     """Walked just now, and as marked."""
     with ctx.book.write():
         fields.walked(site_id, ctx.now(), ctx.now())
@@ -257,7 +257,7 @@ def walked(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) ->
 
 
 @router.post("/fields/{site_id}/map", name="read_map")
-def read_map(request: Request, ctx: AppContextDep, form: Sent, site_id: Number) -> Response:
+def read_map(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
     """Everything that a GeoJSON or GPX file holds onto the plan, all or nothing."""
     typed = Typed(form, ctx.settings().units)
     with ctx.book.write():

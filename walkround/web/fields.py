@@ -12,7 +12,7 @@ from walkround.core.base.units import Measure
 from walkround.core.field.site import USUAL_CREW, GroundSurface, LaunchPlatform, Role, Site, Terrain
 from walkround.store import fields, hangar
 from walkround.store.settings import Settings
-from walkround.web.app_context import AppContextDep, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -84,7 +84,7 @@ def _crew(typed: Typed) -> tuple[Role, ...]:
 
 
 @router.post("/fields", name="save_field")
-def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Add or change a field; its obstacles stay."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)

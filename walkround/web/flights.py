@@ -11,7 +11,7 @@ from walkround.core.checklist.check import Phase, Station
 from walkround.core.round.consequences import HAPPENED_WORDS
 from walkround.core.round.walk import parse_reason, timer_min
 from walkround.store import flights, rounds
-from walkround.web.app_context import AppContextDep, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go
@@ -81,7 +81,7 @@ def fly_on(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
 
 
 @router.post("/rounds/{round_id}/flight/log", name="log_flight")
-def log_flight(request: Request, ctx: AppContextDep, form: Sent, round_id: Number) -> Response:
+def log_flight(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
     """Write the logbook line."""
     typed = Typed(form, ctx.settings().units)
     minutes = typed.needed("minutes", "Minutes in the air", Measure.MINUTE, 0.05, 24 * 60)

@@ -21,7 +21,7 @@ from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.store.exchange import free_name, read_file, take_aircraft
 from walkround.store.settings import Settings
-from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
@@ -173,7 +173,7 @@ def _base(typed: Typed, before: Aircraft | None) -> Aircraft:
 
 
 @router.post("/hangar/aircraft/draw", name="draw_aircraft")
-def draw(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def draw(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """The form drawn anew as it is being filled; keeps nothing."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
@@ -184,7 +184,7 @@ def draw(request: Request, ctx: AppContextDep, form: Sent) -> Response:
 
 
 @router.post("/hangar/aircraft", name="save_aircraft")
-def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Add or change an aircraft. A changed firmware is an event."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
@@ -221,7 +221,7 @@ def copy(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/retire", name="retire_aircraft")
-def retire(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
+def retire(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
     """Retire an aircraft, or bring it back, as the button said: its history stays either way."""
     typed = Typed(form, ctx.settings().units)
     retired = typed.choice("retired", "Retired", ("yes", "no")) == "yes"
@@ -249,7 +249,7 @@ def published(which: str) -> Response:
 
 
 @router.post("/hangar/import", name="import_aircraft")
-def take_over(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def take_over(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Take an aircraft over from a file. A name that is taken comes back as a question."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
@@ -273,7 +273,7 @@ def take_over(request: Request, ctx: AppContextDep, form: Sent) -> Response:
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/events", name="add_event")
-def add_event(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
+def add_event(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
     """Note something that happened; the next plan raises what follows from it."""
     settings = ctx.settings()
     aircraft = hangar.get(Aircraft, aircraft_id)
@@ -295,7 +295,7 @@ def add_event(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Num
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/snags", name="add_snag")
-def add_snag(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
+def add_snag(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
     """Open a snag on an aircraft."""
     settings = ctx.settings()
     aircraft = hangar.get(Aircraft, aircraft_id)

@@ -7,7 +7,7 @@ from walkround.core.base.errors import PilotError
 from walkround.core.pilot.methods import METHODS, ChosenMethods, MethodTopic
 from walkround.core.round.method_effects import MethodEffect, every_effect
 from walkround.store import settings as store_settings
-from walkround.web.app_context import AppContext, AppContextDep, Sent
+from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, situation_for
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -39,7 +39,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
 
 
 @router.post("/methods", name="follow_method")
-def follow(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def follow(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Follow another method of one topic."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)

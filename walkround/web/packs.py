@@ -27,7 +27,7 @@ from walkround.store import snags as store_snags
 from walkround.store.export import readings_csv
 from walkround.store.settings import Settings
 from walkround.store.situation import home_zone
-from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.drawings.pack import PackDrawn, draw_pack
 from walkround.web.drawings.trend import TrendDrawn, draw_trend
 from walkround.web.errors import status_of
@@ -241,7 +241,7 @@ def edit(request: Request, ctx: AppContextDep, pack_id: Number) -> Response:
 
 
 @router.post("/packs", name="save_pack")
-def save(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Add or change a pack."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
@@ -295,7 +295,7 @@ def readings_as_csv(ctx: AppContextDep, pack_id: Number) -> Response:
 
 
 @router.post("/packs/{pack_id}/charged", name="pack_charged")
-def charged(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
+def charged(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Number) -> Response:
     """Note that a pack came off the charger just now: full, or brought to storage; with what was put back if known."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
@@ -322,7 +322,7 @@ def charged(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -
 
 
 @router.post("/packs/{pack_id}/state", name="pack_state")
-def state(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
+def state(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Number) -> Response:
     """Change the state of a pack, with the reason."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
@@ -339,7 +339,7 @@ def state(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> 
 
 
 @router.post("/packs/{pack_id}/snags", name="add_pack_snag")
-def add_snag(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
+def add_snag(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Number) -> Response:
     """Open a snag on a pack."""
     settings = ctx.settings()
     pack = hangar.get(Pack, pack_id)

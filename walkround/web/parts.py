@@ -9,7 +9,7 @@ from walkround.core.aircraft.parts import Part, part_kinds
 from walkround.core.base.errors import PilotError
 from walkround.core.round.walk import parse_reason
 from walkround.store import hangar, parts
-from walkround.web.app_context import AppContextDep, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -66,7 +66,7 @@ def show(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/parts", name="fit_part")
-def fit(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -> Response:
+def fit(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
     """Fit a part; its count begins now."""
     aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, ctx.settings().units)
@@ -80,7 +80,7 @@ def fit(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number) -
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/parts/{part_id}", name="change_part")
-def change(request: Request, ctx: AppContextDep, form: Sent, aircraft_id: Number, part_id: Number) -> Response:
+def change(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number, part_id: Number) -> Response:
     """Replace a part, take it off, or note its firmware, as the button says."""
     aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, ctx.settings().units)

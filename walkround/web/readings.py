@@ -19,7 +19,7 @@ from walkround.simulators import device
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store.settings import Settings
-from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -91,7 +91,7 @@ def judged(reading: Reading, pack: Pack) -> tuple[tuple[Finding, ...], ChargeRan
 
 
 @router.post("/packs/{pack_id}/read/preview", name="preview_reading")
-def preview(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
+def preview(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Number) -> Response:
     """What is typed so far, judged; nothing is kept, and an unfinished entry is quiet."""
     settings = ctx.settings()
     pack = hangar.get(Pack, pack_id)
@@ -103,7 +103,7 @@ def preview(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -
 
 
 @router.post("/packs/{pack_id}/read", name="save_reading")
-def save(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
+def save(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Number) -> Response:
     """Keep a reading."""
     settings = ctx.settings()
     pack = hangar.get(Pack, pack_id)
@@ -135,7 +135,7 @@ def look(request: Request, ctx: AppContextDep, pack_id: Number) -> Response:
 
 
 @router.post("/packs/{pack_id}/look", name="save_look")
-def save_look(request: Request, ctx: AppContextDep, form: Sent, pack_id: Number) -> Response:
+def save_look(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Number) -> Response:
     """Keep an inspection: every look answered; the worst fault decides the state."""
     settings = ctx.settings()
     pack = hangar.get(Pack, pack_id)

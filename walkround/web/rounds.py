@@ -17,7 +17,7 @@ from walkround.store import rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.answers import page_of, read_answer
-from walkround.web.app_context import AppContext, AppContextDep, Number, Sent
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.drawings import path as path_drawing
 from walkround.web.drawings.aircraft import walked
 from walkround.web.errors import status_of
@@ -131,7 +131,7 @@ def show(
 
 
 @router.post("/rounds/{round_id}/checks/{check_id}", name="answer")
-def answer(request: Request, ctx: AppContextDep, form: Sent, round_id: Number, check_id: str) -> Response:
+def answer(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number, check_id: str) -> Response:
     """Judge and keep an answer; a mistake comes back beside its field with what was typed."""
     settings = ctx.settings()
     loaded = rounds.load(round_id, settings, ctx.now())
@@ -176,7 +176,7 @@ def _onward(after: OpenRound, answered: CheckState) -> CheckState:
 
 
 @router.post("/rounds/{round_id}/checks/{check_id}/preview", name="preview")
-def preview(request: Request, ctx: AppContextDep, form: Sent, round_id: Number, check_id: str) -> Response:
+def preview(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number, check_id: str) -> Response:
     """Judge what is typed so far, keeping nothing. An unfinished entry is quiet, not a mistake."""
     settings = ctx.settings()
     loaded = rounds.load(round_id, settings, ctx.now())
@@ -197,7 +197,7 @@ def preview(request: Request, ctx: AppContextDep, form: Sent, round_id: Number, 
 
 
 @router.post("/rounds/{round_id}/undo", name="undo")
-def undo(request: Request, ctx: AppContextDep, form: Sent, round_id: Number) -> Response:
+def undo(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
     """Take back the last answer, the one that the button was shown for."""
     settings = ctx.settings()
     seen = whole(Typed(form, settings.units).get("seen")) or 0

@@ -12,7 +12,7 @@ from walkround.core.pilot.limits import LIMITS, Limits
 from walkround.core.pilot.methods import METHODS
 from walkround.core.pilot.regions import DEFER, REGIONS, WRITTEN, with_region
 from walkround.store import settings as store_settings
-from walkround.web.app_context import AppContextDep, Sent
+from walkround.web.app_context import AppContextDep, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, typed_text
 from walkround.web.pages import go, page
@@ -57,7 +57,7 @@ def season_day(text: str, field: str) -> str:
 
 
 @router.post("/settings/you", name="save_you")
-def save_you(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def save_you(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Name, theme and units."""
     typed = Typed(form, ctx.settings().units)
     pilot = typed.text("pilot", "Name", longest=60)
@@ -82,7 +82,7 @@ def _season(typed: Typed, number: int) -> str:
 
 
 @router.post("/settings/limits", name="save_limits")
-def save_limits(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def save_limits(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """The pilot's own minimums, typed in the pilot's units."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
@@ -105,7 +105,7 @@ def save_limits(request: Request, ctx: AppContextDep, form: Sent) -> Response:
 
 
 @router.post("/settings/region", name="save_region")
-def save_region(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def save_region(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Take a region's defaults into the limits; what it does not name stays as it is."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)

@@ -4,7 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import RedirectResponse, Response
 
 from walkround.core.base.errors import MissingError
-from walkround.web.app_context import AppContextDep, Sent
+from walkround.web.app_context import AppContextDep, SentForm
 from walkround.web.pages import page
 from walkround.web.security import COOKIE, COOKIE_SECONDS, Passphrase
 
@@ -18,7 +18,7 @@ def show(request: Request) -> Response:
 
 
 @router.post("/sign-in", name="do_sign_in")
-def sign_in(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def sign_in(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Check the passphrase; after several wrong ones wait a while."""
     passphrase: Passphrase | None = request.app.state.passphrase
     today = str(request.app.url_path_for("today"))

@@ -10,7 +10,7 @@ from walkround.core.packs.lithium import NEVER_AGAIN
 from walkround.core.round.walk import parse_reason
 from walkround.store import snags as store_snags
 from walkround.store.photos import MAX_BYTES, Photo, read_photo
-from walkround.web.app_context import AppContextDep, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -55,7 +55,7 @@ def _photo(typed: Typed) -> Photo | None:
 
 
 @router.post("/snags/{snag_id}/photo", name="add_photo")
-def add_photo(request: Request, ctx: AppContextDep, form: Sent, snag_id: Number) -> Response:
+def add_photo(request: Request, ctx: AppContextDep, form: SentForm, snag_id: Number) -> Response:
     """Keep a photo of a snag that is open already, as one found on a walk."""
     typed = Typed(form, ctx.settings().units)
     try:
@@ -78,7 +78,7 @@ def photo(snag_id: Number) -> Response:
 
 
 @router.post("/snags/{snag_id}/close", name="close_snag")
-def close(request: Request, ctx: AppContextDep, form: Sent, snag_id: Number) -> Response:
+def close(request: Request, ctx: AppContextDep, form: SentForm, snag_id: Number) -> Response:
     """Close a snag with what was done."""
     typed = Typed(form, ctx.settings().units)
     try:

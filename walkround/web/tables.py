@@ -21,7 +21,7 @@ from walkround.store import hangar, imports
 from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings
 from walkround.store.situation import home_zone
-from walkround.web.app_context import AppContext, AppContextDep, Sent
+from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
@@ -88,7 +88,7 @@ def ask(request: Request, ctx: AppContextDep) -> Response:
 
 
 @router.post("/packs/table", name="send_table")
-def send(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def send(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Look at a table: delimiter, header, a first guess at its columns, or what was named the last time."""
     settings = ctx.settings()
     try:
@@ -148,7 +148,7 @@ def show(request: Request, ctx: AppContextDep, token: str) -> Response:
 
 
 @router.post("/packs/table/{token}", name="take_table")
-def take(request: Request, ctx: AppContextDep, form: Sent, token: str) -> Response:
+def take(request: Request, ctx: AppContextDep, form: SentForm, token: str) -> Response:
     """Take the table with these columns, in the background."""
     pending = _pending(request, token)
     settings = ctx.settings()

@@ -21,7 +21,7 @@ from walkround.store import hangar, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
 from walkround.store.situation import gather, situation_in, situation_of
-from walkround.web.app_context import AppContext, AppContextDep, Sent
+from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, occasions_asked, weather_now
 from walkround.web.drawings.aircraft import place
 from walkround.web.forms import Typed
@@ -95,7 +95,7 @@ def _open_words(row: RoundRow | None) -> dict[str, object] | None:
 
 
 @router.post("/rounds", name="start_round")
-def start(request: Request, ctx: AppContextDep, form: Sent) -> Response:
+def start(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     """Start today's round for what was chosen."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)

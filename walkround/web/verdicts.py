@@ -9,7 +9,7 @@ from walkround.store import flights, rounds
 from walkround.store import settings as store_settings
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
-from walkround.web.app_context import AppContextDep, Number, Sent
+from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -55,7 +55,7 @@ def show(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
 
 
 @router.post("/rounds/{round_id}/sign", name="sign")
-def sign(request: Request, ctx: AppContextDep, form: Sent, round_id: Number) -> Response:
+def sign(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
     """Sign and freeze; a second tap finds it signed already."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)

@@ -31,7 +31,7 @@ class Flown:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Point:
+class Sample:
     """One value of a series at its time."""
 
     at: datetime
@@ -47,7 +47,7 @@ class Series:
     first: float | None = None
     last_at: datetime | None = None
     line: Trend | None = None
-    points: tuple[Point, ...] = ()
+    points: tuple[Sample, ...] = ()
 
     def current(self) -> float | None:
         """The value now, in the unit of the series: on the line where there is one, else the newest."""
@@ -147,7 +147,7 @@ def series(points: Sequence[tuple[datetime, float]]) -> Series:
         first=early[len(early) // 2],
         last_at=points[-1][0],
         line=trend(days, values),
-        points=tuple(Point(at=at, value=round(value, 4)) for at, value in kept),
+        points=tuple(Sample(at=at, value=round(value, 4)) for at, value in kept),
     )
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.planform import Planform, PlanformPart, PlanformShape, Point, planform
+from walkround.core.aircraft.planform import Planform, PlanformPart, PlanformShape, ShapePoint, planform
 from walkround.core.base.finding import Level
 from walkround.core.round.walk import CheckState
 
@@ -23,7 +23,7 @@ class DrawnShape:
     cy: float = 0
     r: float = 0
     part: str = ""
-    middle: Point = (0.0, 0.0)
+    middle: ShapePoint = (0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -34,7 +34,7 @@ class DrawnPart:
     key: str
     name: str
     shapes: tuple[DrawnShape, ...]
-    pin: Point
+    pin: ShapePoint
     state: str = ""
     here: bool = False
     check: str = ""
@@ -50,15 +50,15 @@ class Picture:
 
 
 @lru_cache(maxsize=128)
-def place(aircraft: Aircraft, middle: Point, half_width: float, half_height: float) -> Picture:
+def place(aircraft: Aircraft, middle: ShapePoint, half_width: float, half_height: float) -> Picture:
     """The aircraft scaled to fit round ``middle`` within the half sizes (picture units, y down)."""
     return _scaled(planform(aircraft), middle, half_width, half_height)
 
 
-def _scaled(plan: Planform, middle: Point, half_width: float, half_height: float) -> Picture:
+def _scaled(plan: Planform, middle: ShapePoint, half_width: float, half_height: float) -> Picture:
     scale = min(half_width / plan.half_width_mm, half_height / plan.half_height_mm)
 
-    def at(point: Point) -> Point:
+    def at(point: ShapePoint) -> ShapePoint:
         return (round(middle[0] + point[0] * scale, 1), round(middle[1] - point[1] * scale, 1))
 
     def shape(s: PlanformShape) -> DrawnShape:
@@ -83,7 +83,12 @@ _STATE = {Level.CLEAR: "clear", Level.CAUTION: "caution", Level.GROUNDED: "groun
 
 
 def walked(
-    aircraft: Aircraft, states: Iterable[CheckState], here: str, middle: Point, half_width: float, half_height: float
+    aircraft: Aircraft,
+    states: Iterable[CheckState],
+    here: str,
+    middle: ShapePoint,
+    half_width: float,
+    half_height: float,
 ) -> Picture:
     """The aircraft with the state of the checks on each part; ``here`` is the part of the check in hand."""
     picture = place(aircraft, middle, half_width, half_height)

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from walkround.core.aircraft.planform import Point
+from walkround.core.aircraft.planform import ShapePoint
 from walkround.core.base.finding import Level
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.round.walk import Walk
@@ -73,7 +73,7 @@ def station_counts(walk: Walk, station: Station, *, flight: bool) -> tuple[int, 
     return len(levels), len(states), state
 
 
-def _curve(points: Sequence[Point]) -> list[tuple[Point, Point, Point, Point]]:
+def _curve(points: Sequence[ShapePoint]) -> list[tuple[ShapePoint, ShapePoint, ShapePoint, ShapePoint]]:
     """Bezier pieces of a smooth line through the points (Catmull-Rom)."""
     pieces = []
     for i in range(len(points) - 1):
@@ -86,7 +86,7 @@ def _curve(points: Sequence[Point]) -> list[tuple[Point, Point, Point, Point]]:
     return pieces
 
 
-def _text(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> str:
+def _text(pieces: Sequence[tuple[ShapePoint, ShapePoint, ShapePoint, ShapePoint]]) -> str:
     if not pieces:
         return ""
     start = pieces[0][0]
@@ -95,7 +95,7 @@ def _text(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> str:
     return " ".join(parts)
 
 
-def _feet(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> str:
+def _feet(pieces: Sequence[tuple[ShapePoint, ShapePoint, ShapePoint, ShapePoint]]) -> str:
     """Footprints at even strides along the pieces, left and right of the line in turn: short strokes of one path."""
     feet: list[str] = []
     carried, left = 0.0, False
@@ -136,7 +136,7 @@ _LABELS = {"above": (0.0, -32.0, "middle"), "left": (-30.0, 6.0, "end"), "right"
 @lru_cache(maxsize=256)
 def _laid(walked: tuple[int, ...]) -> tuple[str, str]:
     """The line of the path, and the footprints to the stations (by number) where something was done."""
-    points: list[Point] = [GATE, *((x, y) for x, y, _ in SPOTS.values()), LINE]
+    points: list[ShapePoint] = [GATE, *((x, y) for x, y, _ in SPOTS.values()), LINE]
     pieces = _curve(points)
     return _text(pieces), _feet([piece for i, piece in enumerate(pieces) if i in walked])
 
@@ -146,7 +146,7 @@ def _walked(walk: Walk, *, flight: bool) -> tuple[int, ...]:
     return tuple(i for i, station in enumerate(SPOTS) if station_counts(walk, station, flight=flight)[0])
 
 
-def _strip_spot(index: int, middle: int) -> Point:
+def _strip_spot(index: int, middle: int) -> ShapePoint:
     return (STRIP_WIDTH / 2 + (index - middle) * STRIP_STEP, 46 + 11 * math.sin(index * 1.35))
 
 
@@ -157,7 +157,7 @@ def _strip_laid(middle: int, first: int, last: int, walked: tuple[int, ...]) -> 
     return _text(pieces), _feet([piece for i, piece in enumerate(pieces) if first + i in walked])
 
 
-def footpath(walk: Walk, here: Station, *, flight: bool, pin: Point | None) -> Footpath:
+def footpath(walk: Walk, here: Station, *, flight: bool, pin: ShapePoint | None) -> Footpath:
     """The path with its stations as they stand; ``pin`` is the part of the check in hand, in picture units."""
     line, feet = _laid(_walked(walk, flight=flight))
     stops = []

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.planform import Point, planform
+from walkround.core.aircraft.planform import ShapePoint, planform
 from walkround.core.aircraft.planform.shapes import blade, spin_arrow, turn
 from walkround.core.aircraft.rotors import Rotation, Rotor, rotor_layout
 from walkround.core.aircraft.traits import Kind
@@ -50,7 +50,7 @@ class RotorMap:
     words: str
 
 
-def _path(points: tuple[Point, ...], *, closed: bool) -> str:
+def _path(points: tuple[ShapePoint, ...], *, closed: bool) -> str:
     text = " L".join(f"{x:.1f},{-y:.1f}" for x, y in points)
     return f"M{text}{'z' if closed else ''}"
 
@@ -100,7 +100,7 @@ def rotor_map(aircraft: Aircraft) -> RotorMap | None:
     )
 
 
-def rotors_on(aircraft: Aircraft, middle: Point, half_width: float, half_height: float) -> tuple[DrawnRotor, ...]:
+def rotors_on(aircraft: Aircraft, middle: ShapePoint, half_width: float, half_height: float) -> tuple[DrawnRotor, ...]:
     """The rotors where ``place`` draws them in a larger picture; none for coaxial pairs, which would cover each other."""
     if aircraft.kind is not Kind.MULTIROTOR or aircraft.arms != aircraft.rotors:
         return ()
@@ -110,7 +110,7 @@ def rotors_on(aircraft: Aircraft, middle: Point, half_width: float, half_height:
     return tuple(_drawn(r, middle, scale, (r.x_mm, r.y_mm, disc_mm)) for r in rotor_layout(aircraft))
 
 
-def _drawn(rotor: Rotor, middle: Point, scale: float, spot: tuple[float, float, float]) -> DrawnRotor:
+def _drawn(rotor: Rotor, middle: ShapePoint, scale: float, spot: tuple[float, float, float]) -> DrawnRotor:
     x, y, radius = middle[0] + spot[0] * scale, middle[1] - spot[1] * scale, spot[2] * scale
     hub = (middle[0] + rotor.x_mm * scale, middle[1] - rotor.y_mm * scale)
     outward = math.degrees(math.atan2(rotor.x_mm, rotor.y_mm))

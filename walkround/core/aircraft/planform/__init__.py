@@ -3,7 +3,7 @@
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.planform.helicopter import draw_helicopter
 from walkround.core.aircraft.planform.multirotor import draw_multirotor
-from walkround.core.aircraft.planform.shapes import Planform, PlanformPart, PlanformShape, Point
+from walkround.core.aircraft.planform.shapes import Planform, PlanformPart, PlanformShape, ShapePoint
 from walkround.core.aircraft.planform.wing import draw_wing
 from walkround.core.aircraft.traits import Kind
 
@@ -15,4 +15,4 @@ def planform(aircraft: Aircraft) -> Planform:
     return _DRAW[aircraft.kind](aircraft)
 
 
-__all__ = ["Planform", "PlanformPart", "PlanformShape", "Point", "planform"]
+__all__ = ["Planform", "PlanformPart", "PlanformShape", "ShapePoint", "planform"]

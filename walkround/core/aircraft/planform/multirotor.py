@@ -9,7 +9,7 @@ from walkround.core.aircraft.planform.shapes import (
     Planform,
     PlanformPart,
     PlanformShape,
-    Point,
+    ShapePoint,
     blade,
     camera,
     compass,
@@ -96,7 +96,7 @@ def _rotors(a: Aircraft, disc: float) -> tuple[PlanformShape, ...]:
 
 
 def _rotor(rotor: Rotor, disc: float) -> list[PlanformShape]:
-    hub: Point = (rotor.x_mm, rotor.y_mm)
+    hub: ShapePoint = (rotor.x_mm, rotor.y_mm)
     clockwise = rotor.spin is Rotation.CLOCKWISE
     outward = math.degrees(math.atan2(*hub))
     low = rotor.level == "lower"
@@ -111,7 +111,7 @@ def _rotor(rotor: Rotor, disc: float) -> list[PlanformShape]:
     return [*shapes, *spin_arrow(hub, disc * (0.9 if low else 1.08), outward + (180 if low else 0), clockwise)]
 
 
-def _arms(a: Aircraft, hubs: tuple[Point, ...], body_half: float) -> tuple[PlanformShape, ...]:
+def _arms(a: Aircraft, hubs: tuple[ShapePoint, ...], body_half: float) -> tuple[PlanformShape, ...]:
     shapes: list[PlanformShape] = []
     if a.frame is Frame.H:
         x = hubs[0][0]

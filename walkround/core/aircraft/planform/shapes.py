@@ -11,7 +11,7 @@ from typing import Literal
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 
-Point = tuple[float, float]
+ShapePoint = tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,7 +23,7 @@ class PlanformShape:
 
     kind: Literal["circle", "polygon", "line"]
     role: str
-    points: tuple[Point, ...]
+    points: tuple[ShapePoint, ...]
     radius_mm: float = 0
     part: str = ""
 
@@ -35,7 +35,7 @@ class PlanformPart:
     key: str
     name: str
     shapes: tuple[PlanformShape, ...]
-    pin: Point
+    pin: ShapePoint
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,31 +48,31 @@ class Planform:
     words: str
 
 
-def polar(angle_deg: float, radius_mm: float) -> Point:
+def polar(angle_deg: float, radius_mm: float) -> ShapePoint:
     """A point in mm at an angle in degrees clockwise from the nose."""
     angle = math.radians(angle_deg)
     return (radius_mm * math.sin(angle), radius_mm * math.cos(angle))
 
 
-def shift(points: tuple[Point, ...], by: Point) -> tuple[Point, ...]:
+def shift(points: tuple[ShapePoint, ...], by: ShapePoint) -> tuple[ShapePoint, ...]:
     """Points in mm moved by so much."""
     return tuple((x + by[0], y + by[1]) for x, y in points)
 
 
-def turn(points: tuple[Point, ...], angle_deg: float) -> tuple[Point, ...]:
+def turn(points: tuple[ShapePoint, ...], angle_deg: float) -> tuple[ShapePoint, ...]:
     """Points in mm turned clockwise about the origin by degrees."""
     angle = math.radians(angle_deg)
     cos, sin = math.cos(angle), math.sin(angle)
     return tuple((x * cos + y * sin, -x * sin + y * cos) for x, y in points)
 
 
-def mirror(points: tuple[Point, ...]) -> tuple[Point, ...]:
+def mirror(points: tuple[ShapePoint, ...]) -> tuple[ShapePoint, ...]:
     """Points in mm on the other side of the middle line."""
     return tuple((-x, y) for x, y in reversed(points))
 
 
 def both_sides(
-    role: str, points: tuple[Point, ...], left: str = "", right: str = ""
+    role: str, points: tuple[ShapePoint, ...], left: str = "", right: str = ""
 ) -> tuple[PlanformShape, PlanformShape]:
     """A polygon on the right (points in mm) and its mirror on the left, with the ids of the parts that they show."""
     return (
@@ -81,7 +81,7 @@ def both_sides(
     )
 
 
-def blade(radius_mm: float, clockwise: bool) -> tuple[Point, ...]:
+def blade(radius_mm: float, clockwise: bool) -> tuple[ShapePoint, ...]:
     """One blade along +y, in mm; the bulging edge is the leading one, so it shows the spin."""
     side = 1 if clockwise else -1
     profile = ((0.06, 0.03), (0.25, 0.12), (0.5, 0.13), (0.8, 0.08), (1.0, 0.02))
@@ -89,16 +89,16 @@ def blade(radius_mm: float, clockwise: bool) -> tuple[Point, ...]:
     return tuple((side * w * radius_mm, r * radius_mm) for r, w in (*profile, *back))
 
 
-def rotor_blade(radius_mm: float, clockwise: bool) -> tuple[Point, ...]:
+def rotor_blade(radius_mm: float, clockwise: bool) -> tuple[ShapePoint, ...]:
     """One slender blade of a helicopter along +y, in mm; the rounded edge leads."""
     side = 1 if clockwise else -1
     points = ((0.045, 0.06), (0.045, 0.95), (0.02, 1.0), (-0.015, 1.0), (-0.02, 0.2), (-0.012, 0.06))
     return tuple((side * w * radius_mm, r * radius_mm) for w, r in points)
 
 
-def rounded(half_width: float, top: float, bottom: float, nose: float, tail: float) -> tuple[Point, ...]:
+def rounded(half_width: float, top: float, bottom: float, nose: float, tail: float) -> tuple[ShapePoint, ...]:
     """A body in mm: straight sides, rounded ends given as shares of the half width."""
-    points: list[Point] = []
+    points: list[ShapePoint] = []
     for i in range(9):
         angle = math.pi * i / 8
         points.append((-half_width * math.cos(angle), top - half_width * nose + half_width * nose * math.sin(angle)))
@@ -108,7 +108,7 @@ def rounded(half_width: float, top: float, bottom: float, nose: float, tail: flo
     return tuple(points)
 
 
-def rectangle(x: float, y: float, half_width: float, half_height: float) -> tuple[Point, ...]:
+def rectangle(x: float, y: float, half_width: float, half_height: float) -> tuple[ShapePoint, ...]:
     """A rectangle in mm about its middle."""
     return (
         (x - half_width, y - half_height),
@@ -131,7 +131,7 @@ def pack_shapes(x: float, y: float, half_width: float, half_height: float, cells
     return tuple(shapes)
 
 
-def spin_arrow(hub: Point, radius: float, outward_deg: float, clockwise: bool) -> list[PlanformShape]:
+def spin_arrow(hub: ShapePoint, radius: float, outward_deg: float, clockwise: bool) -> list[PlanformShape]:
     """An arc with an arrowhead outside a disc (mm), showing the direction of spin."""
     side = 1 if clockwise else -1
     start, end = outward_deg - side * 24, outward_deg + side * 24

@@ -6,7 +6,7 @@ from walkround.core.aircraft.planform.shapes import (
     Planform,
     PlanformPart,
     PlanformShape,
-    Point,
+    ShapePoint,
     blade,
     both_sides,
     camera,
@@ -58,7 +58,7 @@ def _with_tail(a: Aircraft) -> Planform:
         pin=(0, (s.end + s.lead - s.chord) * 0.5),
     )
     wing = PlanformPart(key="wing", name="Wing", shapes=_plane(a, s), pin=(s.half * 0.45, s.lead - s.chord * 0.4))
-    bay: Point = (0.0, s.nose - s.length * 0.19)
+    bay: ShapePoint = (0.0, s.nose - s.length * 0.19)
     pack = PlanformPart(key="pack", name="Pack", shapes=pack_shapes(*bay, s.body * 0.6, s.body * 1.5, a.cells), pin=bay)
     tail_chord = s.chord * (0.75 if a.has(Trait.GLIDER) else 0.62)
     tail = PlanformPart(
@@ -154,7 +154,7 @@ def _tail(a: Aircraft, half: float, chord: float, end: float) -> tuple[PlanformS
     return tuple(shapes)
 
 
-def _propeller(hub: Point, radius: float, spinner: float, number: int = 1) -> tuple[PlanformShape, ...]:
+def _propeller(hub: ShapePoint, radius: float, spinner: float, number: int = 1) -> tuple[PlanformShape, ...]:
     """A propeller seen from above: two blades across and its spinner."""
     part = propeller_id(number)
     return (
@@ -259,7 +259,7 @@ def _flying_wing(a: Aircraft) -> Planform:
     if a.has(Trait.ELEVONS) or a.has(Trait.AILERONS):
         shapes = (*shapes, *both_sides("control", elevon, *_outer_surface(a)))
     body_half = half * 0.085
-    bay: Point = (0.0, nose - root * 0.3)
+    bay: ShapePoint = (0.0, nose - root * 0.3)
     parts = []
     if a.rotors:
         y = end - body_half * 0.9 if a.has(Trait.PUSHER) else nose + body_half * 0.7
