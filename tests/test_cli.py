@@ -74,13 +74,13 @@ class Commands(BookCase):
         self.book.close()
         with mock.patch("uvicorn.run") as run:
             said = self.run_cli("serve")
-        self.assertIn("This book is not sound.", said)
+        self.assertIn("This data is damaged.", said)
         self.assertIn("aircraft 1", said)
         run.assert_called_once()
         (self.folder / FILE_NAME).write_bytes(b"nothing " * 900)
         said = self.run_cli("serve", code=1)
-        self.assertIn("is not a Walk Round book", said)
-        self.assertIn("is not a Walk Round book", self.run_cli("export", str(self.folder / "out2"), code=1))
+        self.assertIn("is not a Walk Round database", said)
+        self.assertIn("is not a Walk Round database", self.run_cli("export", str(self.folder / "out2"), code=1))
 
     def test_a_large_book_is_looked_over_behind_the_start(self) -> None:
         with self.book.write():
@@ -102,8 +102,8 @@ class Commands(BookCase):
         self.run_cli("export", str(self.folder / "out"))
         plane, mine = self.folder / "out" / "Sandpiper.aircraft.json", self.folder / "out" / "my.list.json"
         self.assertIn("already an aircraft called Sandpiper", self.run_cli("import", str(plane), code=1))
-        self.assertIn("Taken over: Stint, with 2 parts.", self.run_cli("import", str(plane), "--name", "Stint"))
-        self.assertIn("Taken over: 0 changes and 0 checks.", self.run_cli("import", str(mine)))
+        self.assertIn("Imported: Stint, with 2 parts.", self.run_cli("import", str(plane), "--name", "Stint"))
+        self.assertIn("Imported: 0 changes and 0 checks.", self.run_cli("import", str(mine)))
         (self.folder / "x.json").write_text("kite")
         self.assertIn("not a JSON file", self.run_cli("import", str(self.folder / "x.json"), code=1))
         self.assertIn("There is no file", self.run_cli("import", str(self.folder / "none.json"), code=1))
@@ -114,7 +114,7 @@ class Commands(BookCase):
 
     def test_the_network_needs_a_passphrase(self) -> None:
         self.assertIn("needs a passphrase", self.run_cli("serve", "--host", "0.0.0.0", code=1))
-        self.assertIn("At least ten characters", self.run_cli("passphrase", "--words", "short", code=1))
+        self.assertIn("Use at least ten characters", self.run_cli("passphrase", "--words", "short", code=1))
         self.assertIn("Passphrase set", self.run_cli("passphrase", "--words", "four calm herons"))
 
     def test_no_book(self) -> None:

@@ -20,6 +20,7 @@ from rich.console import Console
 from rich.markup import escape
 
 from walkround.core.base.errors import PilotError
+from walkround.core.base.wording import capital
 
 cli = typer.Typer(add_completion=False, no_args_is_help=True, help="Walk Round: today's walk round before a flight.")
 out = Console(highlight=False, soft_wrap=True)
@@ -28,7 +29,7 @@ LOOKED_OVER_FIRST_BYTES = 16_000_000
 MAX_IMPORT_BYTES = 400_000
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 DataFolder = Annotated[
-    Path | None, typer.Option("--data", help="Folder of the book. Default: WALKROUND_DATA, else your data folder.")
+    Path | None, typer.Option("--data", help="Folder of your data. Default: WALKROUND_DATA, else your data folder.")
 ]
 
 
@@ -49,9 +50,9 @@ def _in_words() -> Iterator[None]:
         words = error.message
     except OSError as error:
         where = f" ({error.filename})" if error.filename else ""
-        words = f"{(error.strerror or str(error)).capitalize()}{where}."
+        words = f"{capital(error.strerror or str(error))}{where}."
     except PeeweeException as error:
-        words = f"The book could not be used: {error}."
+        words = f"Your data could not be used: {error}."
     else:
         return
     out.print(f"[bold]Not done.[/bold] {escape(words)}")
@@ -127,7 +128,7 @@ def _look_over_aside(book: Path) -> None:
 
 
 def _not_sound(words: str) -> None:
-    out.print(f"[bold]This book is not sound.[/bold] {escape(words)}")
+    out.print(f"[bold]This data is damaged.[/bold] {escape(words)}")
     out.print("Export what can be read, then restore a backup. Nothing was changed.")
 
 
@@ -148,7 +149,7 @@ def _run(folder: Path, host: str, port: int, *, at: str = "", names: Sequence[st
             passphrase = Passphrase(folder)
             if not passphrase.is_set():
                 raise PilotError(
-                    f"Opening the book to the network ({host}) needs a passphrase. "
+                    f"Opening Walk Round to the network ({host}) needs a passphrase. "
                     "Set one with: python -m walkround passphrase"
                 )
             seen_as = names[0] if names else network_address(host)
@@ -202,15 +203,17 @@ def _tell_phones(address: str, fingerprint: str) -> None:
         out.print(f"Its certificate, once: {escape(address)}authority.crt")
         out.print(f"SHA-256 {fingerprint}", markup=False)
     else:
-        out.print("[bold]Not encrypted:[/bold] whoever shares this network can read along. Without --plain it is.")
+        out.print(
+            "[bold]Not encrypted:[/bold] anyone on this network can read your data. Leave out --plain to encrypt."
+        )
 
 
 Host = Annotated[str, typer.Option(help="Address to listen on. Anything but this computer needs a passphrase.")]
 Names = Annotated[
     list[str] | None,
-    typer.Option("--name", help="A name or address that other devices know this computer by. Repeatable."),
+    typer.Option("--name", help="A name or address under which other devices reach this computer. Repeatable."),
 ]
-Plain = Annotated[bool, typer.Option("--plain", help="Open it to the network without encryption.")]
+Plain = Annotated[bool, typer.Option("--plain", help="Open to the network without encryption.")]
 Port = Annotated[int, typer.Option(help="First port to try.")]
 
 
@@ -229,7 +232,7 @@ def demo(
     name: Names = None,
     plain: Plain = False,
     data: DataFolder = None,
-    fresh: Annotated[bool, typer.Option(help="Throw the demo's book away and start it again.")] = False,
+    fresh: Annotated[bool, typer.Option(help="Delete the demo data and start again.")] = False,
     at: Annotated[str, typer.Option(help="Start the demo's clock here, like 2026-05-16T09:40+00:00.")] = "",
 ) -> None:
     """Open a demo book with invented data; your own book is not touched."""
@@ -262,7 +265,7 @@ def restore(source: Annotated[Path, typer.Argument(help="A backup file.")], data
     with _in_words():
         checked = examine(source)
         kept = store_backup.restore(source, _folder(data))
-        out.print(escape("Restored." + (f" The old book is kept as {kept}" if kept else "")))
+        out.print(escape("Restored." + (f" The old data is kept as {kept}" if kept else "")))
         for words in checked.unchecked:
             out.print(f"Not checked: {escape(words)}")
 
@@ -275,7 +278,7 @@ def export(folder: Annotated[Path, typer.Argument(help="Folder to write to.")], 
 
     with _in_words():
         if not (_folder(data) / FILE_NAME).exists():
-            raise PilotError(f"There is no book in {_folder(data)}.")
+            raise PilotError(f"There is no data in {_folder(data)}.")
         Book(_folder(data))
         count = write_everything(folder)
         out.print(escape(f"Wrote {count} signed rounds and the logbook to {folder}, with a list of checksums."))
@@ -295,7 +298,9 @@ def take_over(
         if not source.is_file():
             raise PilotError(f"There is no file {source}.")
         if source.stat().st_size > MAX_IMPORT_BYTES:
-            raise PilotError(f"{source} is larger than {MAX_IMPORT_BYTES // 1000} kB; no such file is.")
+            raise PilotError(
+                f"{source} is larger than {MAX_IMPORT_BYTES // 1000} kB. A file from Walk Round is never that large."
+            )
         text = source.read_text(encoding="utf-8", errors="replace")
         book = Book(_folder(data))
         with book.write():
@@ -305,7 +310,7 @@ def take_over(
 
 @cli.command()
 def doctor(
-    source: Annotated[Path | None, typer.Argument(help="A backup to look over instead of your book.")] = None,
+    source: Annotated[Path | None, typer.Argument(help="A backup to check instead of your data.")] = None,
     data: DataFolder = None,
 ) -> None:
     """Look the book over: is everything there, does it parse, are all signed rounds as they were signed."""
@@ -335,10 +340,10 @@ def passphrase(
 
     with _in_words():
         if len(words) < 10:
-            raise PilotError("At least ten characters, please.")
+            raise PilotError("Use at least ten characters.")
         if len(words) > MOST_CHARS:
-            raise PilotError(f"At most {MOST_CHARS} characters, please.")
+            raise PilotError(f"At most {MOST_CHARS} characters.")
         folder = _folder(data)
         make_private(folder)
         Passphrase(folder).choose(words)
-        out.print("Passphrase set. Everyone who was signed in is signed out.")
+        out.print("Passphrase set. Everyone who was signed in has been signed out.")

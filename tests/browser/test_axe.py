@@ -16,12 +16,12 @@ class Accessible(BrowserCase):
         base = self.start_round(page).removeprefix(self.server.base)
         page.goto(f"{self.server.base}{base}?check=airframe.propellers")
         page.click("[data-key=f]")
-        page.click("button:has-text('It is a fault')")
+        page.click("button:has-text('Record fault')")
         page.wait_for_selector(".check.is-grounded")
         page.goto(f"{self.server.base}{base}?check=pack.cells")
         for i, value in enumerate(("4.20", "4.14", "4.19"), 1):
             page.fill(f"[name=cell_{i}]", value)
-        page.click("button:has-text('Take these')")
+        page.click("button:has-text('Save')")
         page.wait_for_selector(".check.is-caution")
         wing = self.start_round(page, "Haymaker").removeprefix(self.server.base)
         return [example.format(round=base, wing=wing) for entry in PAGES for example in entry.examples]

@@ -15,12 +15,12 @@ class Drawn(BrowserCase):
         base = self.start_round(page)
         page.goto(f"{base}?check=airframe.propeller_side")
         button = page.locator("button[form=ask]")
-        expect(button).to_have_text("All as drawn")
+        expect(button).to_have_text("All match the drawing")
         page.locator(".rotor:visible").nth(0).click()
         page.locator(".rotor:visible").nth(1).click()
-        expect(page.locator("#preview")).to_contain_text("Exchange the propellers rear right and front right.")
+        expect(page.locator("#preview")).to_contain_text("Swap the propellers rear right and front right.")
         expect(page.locator(".rotor.differs:visible")).to_have_count(2)
-        expect(button).to_have_text("The rest as drawn")
+        expect(button).to_have_text("The rest match the drawing")
         page.locator(".rotor:visible").nth(1).click()
         expect(page.locator("#preview")).to_contain_text(
             "Fit a counter-clockwise propeller from the bag at front right"
@@ -34,7 +34,7 @@ class Drawn(BrowserCase):
         base = self.start_round(page)
         page.goto(f"{base}?check=airframe.propeller_side")
         page.keyboard.press("p")
-        expect(page.locator("#check-title")).to_contain_text("Push, turn, click")
+        expect(page.locator("#check-title")).to_contain_text("Check that each propeller is locked")
         expect(page.locator("a.line[href$='airframe.propeller_side'] .clear")).to_have_count(1)
 
     def unlock(self, page: Page, base: str) -> None:
@@ -54,14 +54,14 @@ class Drawn(BrowserCase):
         base = self.start_round(page, "Haymaker")
         self.unlock(page, base)
         page.goto(f"{base}?check=controls.surfaces")
-        expect(page.locator(".move:visible legend")).to_contain_text("Aileron stick to the right")
+        expect(page.locator(".move:visible legend")).to_contain_text("Aileron stick right")
         expect(page.locator(".move:visible .must")).to_contain_text("Left aileron down, right aileron up")
         page.locator(".move:visible label:has-text('As shown')").click()
         expect(page.locator(".move:visible legend")).to_contain_text("Elevator stick back")
         expect(page.locator(".large-scene:visible")).to_have_attribute("aria-label", "Seen from behind: elevator up")
         page.locator(".move:visible label:has-text('Reversed')").click()
         expect(page.locator("#preview")).to_contain_text("Reverse the elevator channel")
-        page.click("text=Back one stick")
+        page.click("text=Previous stick")
         expect(page.locator(".move:visible legend")).to_contain_text("Elevator stick back")
         page.keyboard.press("p")
         expect(page.locator(".check")).to_contain_text("Elevator moves the wrong way")
@@ -85,7 +85,7 @@ class Drawn(BrowserCase):
         page.tap("[aria-label='One less: Flight packs']")
         self.assertEqual(page.input_value("[name=bag-packs]"), "1")
         page.tap("button[form=ask]")
-        expect(page.locator(".check")).to_contain_text("Aircraft, all of it: not in the bag")
+        expect(page.locator(".check")).to_contain_text("Aircraft, complete: not in the bag")
 
 
 class SetUp(BrowserCase):
@@ -112,7 +112,7 @@ class SetUp(BrowserCase):
             "aria-label", re.compile("six rotors, two on each of three")
         )
         page.fill("#f-name", "Peewit")
-        page.click("button:has-text('Add it to the hangar')")
+        page.click("button:has-text('Add to the hangar')")
         expect(page.locator("h1")).to_have_text("Peewit")
         page.goto(f"{self.server.base}/checks?aircraft=6")
         expect(page.locator("main")).to_contain_text("Checks for Peewit")
@@ -124,7 +124,7 @@ class SetUp(BrowserCase):
         page.goto(f"{self.server.base}/hangar/aircraft/1")
         page.fill("#f-title", "Dent in the arm")
         page.set_input_files("#f-photo", {"name": "dent.jpg", "mimeType": "image/jpeg", "buffer": kept.getvalue()})
-        page.click("button:has-text('Open the snag')")
+        page.click("button:has-text('Report snag')")
         picture = page.locator("img.snag-photo")
         expect(picture).to_be_visible()
         self.assertEqual(picture.evaluate("i => i.naturalWidth"), 1600)
@@ -140,8 +140,8 @@ class Library(BrowserCase):
         page.fill("input[type=search]", "propeller")
         self.assertTrue(0 < rows.count() < 60)
         page.click("label:has-text('Not today')")
-        expect(rows.filter(has_text="Turn each propeller nut")).to_have_count(1)
-        self.assertEqual(rows.filter(has_text="Feel every propeller blade").count(), 0)
+        expect(rows.filter(has_text="Tighten each propeller nut")).to_have_count(1)
+        self.assertEqual(rows.filter(has_text="Inspect every propeller blade").count(), 0)
         expect(page.locator("[role=status]").first).to_contain_text("checks shown")
 
     def test_reordered_in_two_tabs(self) -> None:
@@ -157,9 +157,9 @@ class Library(BrowserCase):
         page = self.page()
         page.goto(f"{self.server.base}/methods?aircraft=1")
         row = page.locator("#propellers .methods > li").nth(1)
-        expect(row).to_contain_text("comes: Take the propellers off and look underneath")
+        expect(row).to_contain_text("comes: Remove the propellers and check underneath")
         row.locator("button").click()
-        expect(page.locator("#propellers .mine")).to_contain_text("Take them off and look")
+        expect(page.locator("#propellers .mine")).to_contain_text("Remove and check them")
         expect(page.locator("#propellers .methods > li").nth(0)).to_contain_text("which grounds")
 
 
@@ -189,5 +189,5 @@ class Paper(BrowserCase):
         page.fill("[name='number-sky.wind_meter']", "2,5")
         page.select_option("[name='say-field.people']", "none")
         page.keyboard.press("Tab")
-        page.click("button:has-text('Keep these answers')")
+        page.click("button:has-text('Save answers')")
         expect(page.locator("#chip")).to_contain_text("3 of")

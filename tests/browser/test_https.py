@@ -55,7 +55,7 @@ class AtTheField(unittest.TestCase):
         page.set_default_timeout(8000)
         page.goto(f"{scheme}://{NAME}:{server.port}/")
         page.fill("input[name=passphrase]", WORDS)
-        page.click("text=Open the book")
+        page.click("text=Sign in")
         page.wait_for_selector("button[form=pick]")
         self.base, self.book = f"{scheme}://{NAME}:{server.port}", book
         return page
@@ -73,7 +73,7 @@ class AtTheField(unittest.TestCase):
         expect(page.locator(".open-air")).to_have_count(0)
         self.a_check_is_answered(page)
         page.goto(f"{self.base}/fields/new")
-        page.click("text=Take it from this device")
+        page.click("text=Use the position of this device")
         expect(page.locator("#f-position")).to_have_value("48.221300, 15.331800")
         with page.expect_download() as taken:
             page.evaluate("location.href = '/authority.crt'")

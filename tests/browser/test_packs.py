@@ -13,10 +13,10 @@ class Packs(BrowserCase):
             page.fill(f"[name=cell_{i}]", value)
         page.wait_for_selector("#preview :text('Cell 2 lags well behind')")
         page.fill("[name=cell_2]", "4111")
-        page.click("text=Keep this reading")
+        page.click("text=Save reading")
         page.click("button.offer")
         self.assertEqual(page.input_value("[name=cell_2]"), "4.111")
-        page.click("text=Keep this reading")
+        page.click("text=Save reading")
         page.wait_for_selector("text=4.18 · 4.11 · 4.17 V")
         page.goto(f"{self.server.base}/packs/4/read")
         page.click("text=Read the simulated checker")
@@ -52,7 +52,7 @@ class Packs(BrowserCase):
         page.keyboard.press("Tab")
         page.wait_for_selector("text=Warm this pack to")
         page.select_option("select[name=aircraft]", label="Haymaker")
-        page.wait_for_selector("text=The plan on pack H")
+        page.wait_for_selector("text=Flight plan for pack H")
 
     def test_the_charging_plan_is_redrawn(self) -> None:
         page = self.page()
@@ -72,6 +72,6 @@ class Packs(BrowserCase):
             "[name=file]",
             {"name": "log.csv", "mimeType": "text/csv", "buffer": f"Pack;Date;Cell 1;Cell 2\n{rows}".encode()},
         )
-        page.click("text=Look at it")
-        page.click("text=Take the table")
+        page.click("text=Preview")
+        page.click("text=Import")
         page.wait_for_selector("text=new readings for 1 pack", timeout=30_000)

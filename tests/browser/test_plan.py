@@ -81,7 +81,7 @@ class Hand(PlanCase):
         expect(page.locator('[data-thing="m1"] .grip')).to_be_focused()
         page.locator('[data-thing="m1"] .corner').nth(1).focus()
         page.keyboard.press("Delete")
-        expect(page.locator(".undo")).to_contain_text("corner taken off")
+        expect(page.locator(".undo")).to_contain_text("corner removed from the")
         self.assertEqual(len(self.mark(1)["spots"]), 2)
         page.locator('[data-thing="m1"] .grip').focus()
         page.keyboard.press("Delete")
@@ -145,8 +145,8 @@ class Thumb(PlanCase):
         page.fill("[name=from]", "19:10")
         page.dispatch_event("[name=from]", "change")
         expect(page.locator(".plan-side")).to_contain_text(re.compile(r"The sun goes from 28\d°"))
-        page.click("text=Is there a better launch spot?")
-        expect(page.locator("#spot")).not_to_contain_text("Is there a better")
+        page.click("text=Suggest a better launch point")
+        expect(page.locator("#spot")).not_to_contain_text("Suggest a better launch point")
 
 
 class Paper(PlanCase):

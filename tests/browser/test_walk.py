@@ -33,11 +33,13 @@ class Laptop(BrowserCase):
         self.chip(page).to_contain_text("0 of")
         page.keyboard.press("Enter")
         self.chip(page).to_contain_text("Not complete: 1 caution")
-        expect(page.locator(".check")).to_contain_text("Balance charge")
+        expect(page.locator(".check")).to_contain_text(
+            "Make a short flight at most. Balance charge tonight and monitor this"
+        )
         self.assertTrue(page.evaluate("window.stillHere"))
         page.keyboard.press("u")
         self.chip(page).to_contain_text("0 of")
-        expect(page.locator(".notice")).to_contain_text("Taken back: Read each cell")
+        expect(page.locator(".notice")).to_contain_text("Undone: Measure each cell")
 
     def test_millivolts_offered_with_one_tap(self) -> None:
         page = self.page()
@@ -45,11 +47,11 @@ class Laptop(BrowserCase):
         page.goto(f"{base}?check=pack.cells")
         for i, value in enumerate(("4200", "4180", "4190"), 1):
             page.fill(f"[name=cell_{i}]", value)
-        page.click("button:has-text('Take these')")
+        page.click("button:has-text('Save')")
         expect(page.locator(".wrong")).to_contain_text("millivolts")
         page.click(".offer")
         self.assertEqual(page.input_value("[name=cell_2]"), "4.18")
-        page.click("button:has-text('Take these')")
+        page.click("button:has-text('Save')")
         expect(page.locator(".check")).to_contain_text("0.02")
         self.chip(page).to_contain_text("1 of")
 
@@ -117,7 +119,9 @@ class Laptop(BrowserCase):
         page.keyboard.press("n")
         expect(page.locator("#station-title")).to_have_text("Bag")
         page.keyboard.press("j")
-        expect(page.locator("#check-title")).to_contain_text("Packs in hard cases")
+        expect(page.locator("#check-title")).to_contain_text(
+            "Put packs in hard cases or fire-resistant bags, away from anything"
+        )
         page.keyboard.press("k")
         expect(page.locator("#check-title")).to_contain_text("Pack from the list")
         page.keyboard.press("b")
@@ -146,7 +150,7 @@ class Laptop(BrowserCase):
         page.goto(f"{base}?check=sky.wind_meter")
         page.fill("[name=number]", "3.5")
         page.route("**/checks/**", lambda route: route.abort())
-        page.click("button:has-text('Take this reading')")
+        page.click("button:has-text('Save')")
         expect(page.locator("#notices")).to_contain_text("was not saved")
         self.assertEqual(page.input_value("[name=number]"), "3.5")
         self.complaints.clear()
@@ -174,7 +178,7 @@ class Laptop(BrowserCase):
         page.keyboard.press("l")
         page.fill("[name=minutes]", "6")
         page.fill("[name=left_v]", "11.7")
-        page.click("button:has-text('Write the line')")
+        page.click("button:has-text('Save to logbook')")
         expect(page.locator("main")).to_contain_text("The line is written")
         page.goto(self.server.base)
         again = self.start_round(page, "Haymaker", "H1")
@@ -215,10 +219,10 @@ class Laptop(BrowserCase):
             time.sleep(0.01)
 
     NUMBERS = {
-        "Charged packs": "2", "Transmitter battery": "90", "Spare propellers": "3", "Nearest thing": "12",
+        "Charged packs": "2", "Transmitter battery": "90", "Spare propellers": "3", "Nearest obstacle": "12",
         "Nearest source": "150", "Strongest in a minute": "3", "Rubber bands": "8", "Behind the leading edge": "76",
-        "Pack temperature": "20", "Planned minutes": "4", "Highest point of the plan": "60", "Alarm at, per cell": "3.7",
-        "Board voltage": "5.0",
+        "Pack temperature": "20", "Planned minutes": "4", "Highest point of the plan": "60", "Alarm voltage per cell": "3.7",
+        "Supply voltage": "5.0",
     }  # fmt: skip
 
 
@@ -247,7 +251,7 @@ class Paper(BrowserCase):
             page.goto(f"{base}?check={check}")
             page.click("[data-key=f]")
             page.fill("#f-fault", "a longer note about what was found here, in some detail, for the record")
-            page.click("button:has-text('It is a fault')")
+            page.click("button:has-text('Record fault')")
             expect(page.locator(".check.is-grounded")).to_have_count(1)
         page.goto(f"{base}/verdict")
         pdf = page.pdf(prefer_css_page_size=True)

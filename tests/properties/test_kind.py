@@ -35,7 +35,7 @@ HAS: dict[str, tuple[tuple[Kind, ...], tuple[Trait, ...]]] = {
     r"nose wheel": ((), (T.NOSE_WHEEL,)),
     r"tail wheel": ((), (T.TAIL_WHEEL,)),
     r"rubber bands?": ((), (T.BANDS,)),
-    r"\bflybar|stabiliser bar": ((), (T.FLYBAR,)),
+    r"\bflybar|flybars": ((), (T.FLYBAR,)),
     r"obstacle sensors?": ((), (T.OBSTACLE_SENSORS,)),
     r"payload's": ((), (T.PAYLOAD_WIFI,)),
     r"unfolds? freely": ((), (T.FOLDING_BLADES,)),
@@ -216,8 +216,8 @@ class States(unittest.TestCase):
         for aircraft in self.aircraft():
             says = [h.says for h in SAFE_STATES if h.applies.fits(aircraft)]
             self.assertEqual(any("Blades can turn" in s for s in says), aircraft.has(T.MOTOR))
-            self.assertEqual(any("Engine off" in s for s in says), aircraft.has(T.LIQUID_FUEL))
-            self.assertEqual(any("unplugged" in s for s in says if s.startswith("Inert")), aircraft.has(T.ELECTRIC))
+            self.assertEqual(any("engine off" in s for s in says), aircraft.has(T.LIQUID_FUEL))
+            self.assertEqual(any("unplugged" in s for s in says if "inert" in s), aircraft.has(T.ELECTRIC))
 
 
 if __name__ == "__main__":

@@ -223,11 +223,11 @@ class Answers(unittest.TestCase):
             ("full pack, 60 % shown", [("first.full_pack", Passed()), ("pack.percent", Measured(value=60))], None, "first.full_pack", "60 %"),
             ("gauge against cells", [("pack.percent", Measured(value=98)), ("pack.cells", half)], None, "pack.percent", "the pack shows 98 %"),
             ("firmware against the record", [chosen("bench.firmware", "same")], mixed, "bench.firmware", "pack S3 2.2"),
-            ("packs counted against the record", [("bench.packs_ready", Measured(value=3))], one, "bench.packs_ready", "on record 1 is"),
-            ("highest point against the plan", [("field.max_height", Measured(value=40)), ("pack.plan", Planned(plan=FlightPlan(work_min=2, height_m=60)))], None, "field.max_height", "40 m, the plan flies at 60 m"),
+            ("packs counted against the record", [("bench.packs_ready", Measured(value=3))], one, "bench.packs_ready", "On record: 1 is"),
+            ("highest point against the plan", [("field.max_height", Measured(value=40)), ("pack.plan", Planned(plan=FlightPlan(work_min=2, height_m=60)))], None, "field.max_height", "40 m, but the plan flies at 60 m"),
             ("paced against the plan of the field", [("field.launch_circle", Measured(value=400))], None, "field.launch_circle", "the plan shows a tree at 80 m"),
             ("quiet sky, thunder reported", [chosen("sky.look", "quiet"), ("sky.weather", WeatherRead(weather=thunder))], None, "sky.look", "thunderstorm"),
-            ("home point without a position", [chosen("sensors.home_point", "here"), ("sensors.satellites", FixRead(fix=Fix()))], None, "sensors.home_point", "no position"),
+            ("home point without a position", [chosen("sensors.home_point", "here"), ("sensors.satellites", FixRead(fix=Fix()))], None, "sensors.home_point", "no fix"),
         )  # fmt: skip
         for name, answers, case, check_id, words in rows:
             with self.subTest(name):

@@ -31,7 +31,7 @@ class EverySimulator(unittest.TestCase):
         for simulator in SIMULATORS:
             with self.assertRaises(DeviceError) as caught:
                 device(simulator.interface, {})
-            self.assertRegex(caught.exception.message, r"^No .* is connected\. (Paste|Type|Read|Choose) ")
+            self.assertRegex(caught.exception.message, r"^No .* is connected\. (Paste|Enter|Import|Choose) ")
 
     def test_a_setting_has_one_owner_and_conditions_in_words(self) -> None:
         self.assertEqual(len(CHOICES), len([s for s in SIMULATORS if s.title]))

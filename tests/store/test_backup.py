@@ -95,7 +95,7 @@ class Backup(BookCase):
         self.refuse("There is no file", missing)
         garbage = self.folder / "garbage.sqlite"
         garbage.write_bytes(b"nothing " * 400)
-        self.refuse("not a Walk Round book", garbage)
+        self.refuse("is not a Walk Round database", garbage)
         torn = self.folder / "torn.sqlite"
         shutil.copy(self.target, torn)
         with torn.open("r+b") as file:

@@ -57,7 +57,7 @@ class Opening(BookCase):
             (Path(folder) / FILE_NAME).write_text("this is no database at all, " * 50)
             with self.assertRaises(BookError) as caught:
                 Book(Path(folder))
-            self.assertIn("not a Walk Round book", caught.exception.message)
+            self.assertIn("is not a Walk Round database", caught.exception.message)
         Book(self.folder)
 
     def test_foreign_keys_hold(self) -> None:

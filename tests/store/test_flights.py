@@ -72,7 +72,7 @@ class Timer(FlightCase):
     def test_a_grounding_snag_opened_after_signing_keeps_it_down(self) -> None:
         self.sign()
         number = snags.open_one(SnagOn.PACK, self.numbers["S1"], "bulges", grounds=True, at=self.now)
-        with self.assertRaisesRegex(SignedError, "An open snag keeps it down: bulges"):
+        with self.assertRaisesRegex(SignedError, "An open snag grounds it: bulges"):
             flights.take_off(self.round, self.now)
         snags.close(number, "it was the label", self.now)
         snags.open_one(SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "scratch", grounds=False, at=self.now)

@@ -49,7 +49,7 @@ class Readings(BookCase):
 
     def test_mistakes(self) -> None:
         packs.add_reading(self.pack, Reading(at=self.now, percent=40), self.now)
-        with self.assertRaisesRegex(InputError, "at that very moment"):
+        with self.assertRaisesRegex(InputError, "There is already a reading of this pack at that time"):
             packs.add_reading(self.pack, Reading(at=self.now, percent=41), self.now)
         with self.assertRaises(MissingError):
             packs.drop_reading(99_999, self.now)
@@ -74,23 +74,26 @@ class States(BookCase):
                          [(PackState.WATCH, "cells agree after a day"), (PackState.SET_ASIDE, "dropped in the lane")])  # fmt: skip
         self.assertEqual(packs.reasons()[pack], "cells agree after a day")
         self.assertIs(hangar.get(Pack, pack).state, PackState.WATCH)
-        with self.assertRaisesRegex(InputError, "Say why"):
+        with self.assertRaisesRegex(InputError, "Enter a reason"):
             packs.change_state(pack, PackState.IN_SERVICE, "  ", self.now)
 
     def test_out_for_good_cannot_be_talked_back(self) -> None:
         pack = self.numbers["H2"]
         for state in PackState:
-            with self.subTest(state), self.assertRaisesRegex(InputError, "Nothing brings it back"):
+            with (
+                self.subTest(state),
+                self.assertRaisesRegex(InputError, "is retired for good. It cannot return to service"),
+            ):
                 packs.change_state(pack, state, "it looks flat today", self.now)
         self.assertTrue(hangar.get(Pack, pack).condemned)
-        self.assertIn("out for good: Rocks on the table", packs.why_down(hangar.get(Pack, pack)))
+        self.assertIn("retired for good: Rocks on the table", packs.why_down(hangar.get(Pack, pack)))
 
     def test_set_aside_does_not_take_off(self) -> None:
         n = self.numbers
         RoundRow.update(state="signed", level=int(Level.CLEAR)).where(RoundRow.id == 1).execute()
         FlightRow.update(round=None).where(FlightRow.round == 1).execute()
         packs.change_state(n["S2"], PackState.SET_ASIDE, "warm at rest", self.now)
-        with self.assertRaisesRegex(SignedError, "set aside: warm at rest"):
+        with self.assertRaisesRegex(SignedError, "quarantined: warm at rest"):
             flights.take_off(1, self.now)
 
 

@@ -45,7 +45,7 @@ class Parts(BookCase):
         self.assertEqual((old.flights, old.why_removed), (1, "grates"))
         event = next(e for e in hangar.latest_events(self.quad, self.now) if e.part is PartKind.MOTOR)
         self.assertEqual((event.kind, event.detail), (EventKind.PART_REPLACED, "Motor (front left)"))
-        with self.assertRaisesRegex(InputError, "taken off already"):
+        with self.assertRaisesRegex(InputError, "That part has been removed already"):
             parts.replace(self.quad, number, self.part(1), "again")
         with self.assertRaises(InputError):
             parts.take_off(self.quad, number, "again", self.now)

@@ -74,7 +74,7 @@ class Photos(BookCase):
             ("a drawing", b"<svg xmlns='http://www.w3.org/2000/svg'/>", "is not a photo"),
             ("another kind of picture", photo("GIF", mode="L"), "is not a photo"),
             ("empty", b"", "is not a photo"),
-            ("cut off", whole[: len(whole) // 3], "is broken"),
+            ("cut off", whole[: len(whole) // 3], "That photo is broken"),
             ("sixteen megabytes", b"\xff\xd8" + bytes(MAX_BYTES), "larger than 15 MB"),
             ("a bomb of pixels", photo("PNG", size=(9000, 8000), mode="L"), "million pixels"),
         )  # fmt: skip

@@ -171,7 +171,7 @@ class Signing(RoundCase):
         seen = rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id
         with self.assertRaises(SignedError) as caught:
             self.answer("airframe.shell", Fault(), seen=seen)
-        self.assertIn("frozen", caught.exception.message)
+        self.assertIn("locked", caught.exception.message)
         with self.assertRaises(SignedError):
             self.undo()
 
@@ -294,7 +294,7 @@ class Signing(RoundCase):
         first, self.round = self.round, self.begin()
         with self.assertRaises(SignedError) as caught:
             self.answer("airframe.shell", Passed(), round_id=first)
-        self.assertIn("left unfinished", caught.exception.message)
+        self.assertIn("abandoned", caught.exception.message)
         other = self.begin("Haymaker", "H1")
         self.assertEqual(
             rounds.load(self.round, self.settings, self.now).state, "open", "another aircraft's round goes on"

@@ -77,7 +77,7 @@ class InOrder(unittest.TestCase):
             thread = threading.Thread(target=go)
             thread.start()
             thread.join()
-        self.assertEqual(said, ["Busy. Your answer is still in the form; try again."])
+        self.assertEqual(said, ["Busy. Your answer is still in the form. Try again."])
         with turns.turn(0.05):
             self.assertTrue(turns.mine)
         self.assertFalse(turns.mine)

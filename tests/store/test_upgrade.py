@@ -144,13 +144,15 @@ class Steps(unittest.TestCase):
             ("done", {"check_id": "senses.level"}, {"check_id": "sensors.accelerometer"}),
             ("snag", {"check_id": "own.3"}, {"check_id": "custom.3"}),
             ("flight", {"check_id": "own.3"}, {"check_id": "own.3"}),
+            ("event", {"kind": "carried far"}, {"kind": "transported a long way"}),
+            ("pack_change", {"state": "watch", "for_good": 0}, {"state": "monitor", "condemned": 0}),
         )
         for table, old, new in rows:
             self.assertEqual(step_4.row(table, old), new)
             self.assertEqual(step_4.row(table, new), new)
         spec = json.dumps({"terms": {"ceiling": None, "spans": [], "rule": "take care"}, "polygons": []})
         now = json.loads(step_4.row("zone", {"spec": spec})["spec"])
-        self.assertEqual(now["terms"], {"max_height": None, "periods": [], "rule": "take care"})
+        self.assertEqual(now["terms"], {"max_height": None, "periods": [], "rule": "caution"})
         self.assertEqual(
             step_4.setting("charger", {"ports": 2, "name": "x"}), ("charger", {"channels": 2, "name": "x"})
         )

@@ -31,7 +31,7 @@ class Ahead(WebCase):
             with self.subTest(condition):
                 answer = self.client.get("/ahead")
                 self.assertEqual(answer.status_code, 200)
-                self.assertIn(says.get(condition, "The hours ahead"), answer.text)
+                self.assertIn(says.get(condition, "Hours ahead"), answer.text)
         store_settings.save(devices={})
         self.assertIn("No forecast service is connected", self.client.get("/ahead").text)
 
@@ -44,13 +44,13 @@ class Ahead(WebCase):
 
     def test_ones_own_series(self) -> None:
         text = plain(self.client.post("/ahead", data={"series": json.dumps([ROW])}).text)
-        self.assertIn("From the series you pasted", text)
+        self.assertIn("From the data you pasted", text)
         self.assertIn("09:00 Saturday, to 10:00, is the best hour", text)
 
     def test_mistakes_keep_what_was_pasted(self) -> None:
         answer = self.client.post("/ahead", data={"series": "at,wind_ms\nnoon,3"})
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("is no time like", plain(answer.text))
+        self.assertIn("is not a time like", plain(answer.text))
         self.assertIn("noon,3", answer.text)
         self.assertEqual(self.client.get("/ahead", params={"minutes": "long"}).status_code, 422)
 

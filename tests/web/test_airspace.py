@@ -22,8 +22,8 @@ class AirCase(WebCase):
 class Page(AirCase):
     def test_conditions(self) -> None:
         rows = (
-            ("quiet", ("No zone reaches in. The nearest is Reed bed sanctuary, 1.6 km towards 301°", "authority", "simulated service: invented")),
-            ("strip", ("Restricted from the ground", "Glider field Halmwiese has to be asked first. Ring the launch leader", "you stand in it")),
+            ("quiet", ("No zone overlaps your flight. The nearest is Reed bed sanctuary, 1.6 km towards 301°", "authority", "simulated service: invented")),
+            ("strip", ("Restricted from the ground", "Glider field Halmwiese needs permission first. Call the launch leader", "you stand in it")),
             ("event", ("Village fair is closed from 13:00 on 16 May on", "holds from 13:00")),
             ("capped", ("No known restriction up to 60 m", "Height in the zone 45 m (max 60 m)")),
             ("closed", ("Stay down. Switching yard is closed",)),
@@ -66,7 +66,7 @@ class Page(AirCase):
             f"{self.path}/read", data={"set_name": "County"}, files={"zones": ("z.geojson", json.dumps(data))}
         )
         text = plain(answer.text)
-        for words in ("read as “County”", "Quarry: its outline crosses itself", "Quarry is closed"):
+        for words in ("imported as “County”", "Quarry: its outline crosses itself", "Quarry is closed"):
             self.assertIn(words, text)
         plan = self.client.get(self.path.replace("/airspace", "")).text
         self.assertIn("Quarry", within(plan, ".plan-svg title"), "drawn on the plan too")
@@ -95,7 +95,7 @@ class OnTheWalk(AirCase):
 
     def test_asked_is_care(self) -> None:
         text = self.judged("strip", "asks")
-        self.assertIn("Glider field Halmwiese was asked, you say", text)
+        self.assertIn("You say you have permission for Glider field Halmwiese", text)
 
     def test_not_asked_grounds(self) -> None:
-        self.assertIn("has to be asked first", self.judged("strip", "free"))
+        self.assertIn("needs permission first", self.judged("strip", "free"))

@@ -1,6 +1,6 @@
 """Answers given on drawings and lists, through the walk page."""
 
-from tests.support import WebCase, plain
+from tests.support import WebCase, elements, plain
 from walkround.core.answers.packed import AskPacked
 from walkround.store import rounds, snags
 
@@ -31,7 +31,7 @@ class Drawn(WebCase):
             number, "airframe.propeller_side", action="take", **{"rotation-1": "clockwise", "rotation-2": "odd"}
         )
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("Look at Rear right, rear left and front left too", plain(answer.text))
+        self.assertIn("Check Rear right, rear left and front left too", plain(answer.text))
 
     def test_moves(self) -> None:
         number = self.start("Haymaker", "H1")
@@ -57,14 +57,16 @@ class Drawn(WebCase):
         text = plain(
             self.answer(number, "bag.first_pass", action="take", **{"bag-transmitter": "1", "bag-cards": "1"}).text
         )
-        self.assertIn("Aircraft, all of it: not in the bag. Missing it costs the day.", text)
+        self.assertIn("Aircraft, complete: not in the bag. Without it: no flying today.", text)
         self.assertIn("Memory cards: 1 of 2", text)
         wrong = self.answer(number, "bag.second_pass", action="take", **{"bag-cards": "several"})
         self.assertEqual(wrong.status_code, 422)
         self.assertIn("“several” is not a number", plain(wrong.text))
         second = self.client.get(f"/rounds/{number}?check=bag.second_pass").text
-        self.assertNotIn("checked", second.split('id="panel"')[1].split("</form>")[0])  # nothing is prefilled
+        self.assertFalse(elements(second, "#panel form input[checked]"))  # nothing is prefilled
 
     def test_what_the_aircraft_is_held_in(self) -> None:
         number = self.start()
-        self.assertIn("Inert until Power", plain(self.client.get(f"/rounds/{number}").text))
+        self.assertIn(
+            "Keep it inert until Power: unplugged, throttle locked", plain(self.client.get(f"/rounds/{number}").text)
+        )

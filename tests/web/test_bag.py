@@ -12,7 +12,7 @@ class Bag(FormCase):
     def test_changed_and_printed(self) -> None:
         path = f"/hangar/aircraft/{self.numbers['Sandpiper']}/bag"
         text = plain(self.client.get(path).text)
-        self.assertIn("Missing it costs the recording.", text)
+        self.assertIn("Without it: no recording.", text)
         form = {"bag_packs": "4", "bag_extra": "Folding chair\nThermos", "takes": ["cards", "mat"]}
         self.assertEqual(self.client.post(path, data=form | self.hidden(path, path)).status_code, 303)
         plane = hangar.get(Aircraft, self.numbers["Sandpiper"])

@@ -29,8 +29,8 @@ class Page(WebCase):
             "Crew brief: Sandpiper at Teasel Common",
             "No round is open here",
             "Ilse Marlow",
-            "When the link is lost",
-            "Help comes to 48.22130, 15.33180",
+            "Signal loss",
+            "Location for emergency services 48.22130, 15.33180",
         ):
             self.assertIn(words, text)
         self.assertIn("Haymaker at Teasel", self.page(aircraft=str(self.numbers["Haymaker"])))
@@ -38,14 +38,14 @@ class Page(WebCase):
     def test_ticked_as_given(self) -> None:
         number = self.crewed()
         text = self.page()
-        self.assertIn("Given, and said back", text)
-        self.assertIn("brief, to read out", plain(self.client.get(f"/rounds/{number}?check=field.crew_brief").text))
+        self.assertIn("Briefed and read back", text)
+        self.assertIn("The crew brief", plain(self.client.get(f"/rounds/{number}?check=field.crew_brief").text))
         self.answer(number, "field.crew_brief", fragment=False, action="pass")
-        self.assertIn("Given on this round at", self.page())
+        self.assertIn("Briefed on this round at", self.page())
 
     def test_a_round_without_crew_says_how(self) -> None:
         self.start()
-        self.assertIn("This round has no crew on it", self.page())
+        self.assertIn("This round has no crew. Start it with “flight with crew or public” to", self.page())
 
     def test_strange_addresses(self) -> None:
         self.assertEqual(self.client.get("/fields/99/brief").status_code, 404)
@@ -57,10 +57,10 @@ class LookAgain(WebCase):
         number = self.start()
         path = f"/rounds/{number}?check=field.path"
         self.assertIn(
-            "Last walked 9 days ago; 8 things are on the plan. What has changed?", plain(self.client.get(path).text)
+            "Last walked 9 days ago; 8 features are on the plan. What has changed?", plain(self.client.get(path).text)
         )
         answer = self.answer(number, "field.path", action="take", option="changed", note="")
-        self.assertIn("few words", plain(answer.text))
+        self.assertIn("Note (where required)", plain(answer.text))
         self.answer(number, "field.path", action="take", option="changed", note="a new wire, now marked")
         self.assertIn("Changed since it was last walked: a new wire", plain(self.client.get(path).text))
         self.walk_all(number)
@@ -88,11 +88,11 @@ class LookAgain(WebCase):
 class Region(WebCase):
     def test_defaults_are_taken_and_the_rest_stays(self) -> None:
         page = plain(self.client.get("/settings").text)
-        for words in ("United Kingdom, open category", "written down 2026-11", "authority's current text"):
+        for words in ("United Kingdom, open category", "recorded 2026-11", "authority's current text"):
             self.assertIn(words, page)
         self.assertEqual(self.client.post("/settings/region", data={"region": "uk"}).status_code, 303)
         settings = store_settings.load()
         self.assertEqual((settings.region, settings.limits.people_m, settings.limits.idle_days), ("uk", 50, 60))
         answer = self.client.post("/settings/region", data={"region": "mars"})
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("Choose a region of the list", plain(answer.text))
+        self.assertIn("Choose a region from the list", plain(answer.text))

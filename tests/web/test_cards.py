@@ -17,14 +17,14 @@ class Paper(FormCase):
     def test_field_card_and_master_list(self) -> None:
         number = self.start()
         text = plain(self.client.get(f"/rounds/{number}/card").text)
-        for words in ("Sandpiper Pack S1 at Teasel Common", "112.", "Feel every propeller blade", "Order matters"):
+        for words in ("Sandpiper Pack S1 at Teasel Common", "112.", "Inspect every propeller blade", "Order matters"):
             self.assertIn(words, text)
         self.assertNotIn(
             "<figure", self.client.get(f"/rounds/{number}/card").text
         )  # this book is not open to the network
         master = plain(self.client.get(f"/hangar/aircraft/{self.numbers['Sandpiper']}/card?paper=A5").text)
         self.assertIn("Season inspection, propellers off season", master)
-        self.assertNotIn("Turn the nose wheel", master)
+        self.assertNotIn("Check the nose wheel", master)
 
     def test_the_square_code_opens_the_round_on_the_phone(self) -> None:
         """Read back by a decoder that is not ours (ISO/IEC 18004)."""
@@ -55,7 +55,7 @@ class Paper(FormCase):
 
     def test_a_pencilled_card_is_entered(self) -> None:
         number = self.start()
-        self.assertIn("Feel every propeller blade", plain(self.client.get(f"/rounds/{number}/entry").text))
+        self.assertIn("Inspect every propeller blade", plain(self.client.get(f"/rounds/{number}/entry").text))
         rows = {
             "say-airframe.shell": "ok", "number-sky.wind_meter": "3.2", "say-field.people": "birds",
             "say-airframe.motors": "fault", "text-airframe.motors": "grates", "say-bench.papers": "ok",
@@ -69,7 +69,7 @@ class Paper(FormCase):
         )
         self.assertEqual({s.evidence.by for s in walk.states if s.evidence}, {"card"})
         self.assertIn("grates", [s.title for s in snags.open_ones(self.numbers["Sandpiper"])])
-        self.assertIn("from the field card", plain(self.client.get(f"/rounds/{number}?check=airframe.shell").text))
+        self.assertIn("from the paper checklist", plain(self.client.get(f"/rounds/{number}?check=airframe.shell").text))
 
     def test_one_mistake_keeps_nothing_and_shows_every_row(self) -> None:
         number = self.start()
@@ -81,7 +81,10 @@ class Paper(FormCase):
             "say-power.aircraft_on": "ok",
         }
         text = plain(self.wrong(path, rows, "is not a number"))
-        for words in ("it stays on the record", "Gimbal cover off before the aircraft is powered"):
+        for words in (
+            "enter a few words. They stay on record",
+            "Remove the gimbal cover before you power the aircraft. Left on, the",
+        ):
             self.assertIn(words, text)
         self.assertEqual(rounds.load(number, self.settings, self.now).evidence, ())
         self.wrong(path, {}, "Fill in at least one row")
@@ -97,7 +100,7 @@ class Paper(FormCase):
     def test_audit_of_one_station(self) -> None:
         self.client.post("/methods", data={"topic": "paper", "method": "audit"})
         number = self.start()
-        self.assertIn("Audit this station", plain(self.client.get(f"/rounds/{number}?station=field").text))
+        self.assertIn("Enter this whole station", plain(self.client.get(f"/rounds/{number}?station=field").text))
         text = plain(self.client.get(f"/rounds/{number}/entry?station=field").text)
         self.assertIn("Audit: Sandpiper", text)
-        self.assertNotIn("Feel every propeller blade", text)
+        self.assertNotIn("Inspect every propeller blade", text)

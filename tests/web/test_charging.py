@@ -10,7 +10,13 @@ class Plan(WebCase):
     def test_what_is_not_full_is_planned_for_the_morning(self) -> None:
         page = self.client.get("/packs/charging").text
         text = plain(page)
-        for words in ("Never unattended", "all ready, if you start at 08:00 on Sunday", "outlet 2", "S2", "L1"):
+        for words in (
+            "Never charge unattended.",
+            "all charged, if you start at 08:00 on Sunday",
+            "channel 2",
+            "S2",
+            "L1",
+        ):
             self.assertIn(words, text)
         self.assertEqual(page.count('class="block"'), page.count("<tr>") - 1)
 
@@ -36,7 +42,7 @@ class Plan(WebCase):
         two = str(self.numbers["S2"])
         rows = (
             ({"start": "half past"}, "not a time like 07:30"),
-            ({f"to-{two}": "20"}, "choose a higher end"),
+            ({f"to-{two}": "20"}, "choose a higher target, or leave it out"),
             ({f"from-{two}": "-4"}, "between"),
             ({f"rate-{two}": "90"}, "between"),
         )
@@ -78,7 +84,7 @@ class Plan(WebCase):
                 "At 52 °C it is too hot to charge (max 45 °C)",
                 "cool",
             ),
-            ({"cell_1": "2.60", "cell_2": "3.81", "cell_3": "3.80"}, "A cell rests at 2.60 V", "Do not charge it"),
+            ({"cell_1": "2.60", "cell_2": "3.81", "cell_3": "3.80"}, "A cell is at 2.60 V", "Do not charge it"),
             (
                 {"cell_1": "4.31", "cell_2": "4.31", "cell_3": "4.31"},
                 "A cell is at 4.31 V: overcharged",
@@ -92,7 +98,7 @@ class Plan(WebCase):
                 self.assertEqual(self.client.post(f"/packs/{self.numbers['S2']}/read", data=form).status_code, 303)
                 page = self.client.get("/packs/charging").text
                 text = plain(page)
-                self.assertIn("Not to be charged now", text)
+                self.assertIn("Do not charge now", text)
                 self.assertIn(f"S2 : {why}", text)
                 self.assertIn(instead, text)
                 self.assertTrue(elements(page, "input[name=pack]"))

@@ -13,18 +13,18 @@ AIRFRAME = "/checks/airframe.shell"
 class Library(FormCase):
     def test_why_and_why_not_for_every_check(self) -> None:
         text = plain(self.client.get("/checks?aircraft=1").text)
-        self.assertRegex(text, rf"\d+ of {len(CHECKS)} today")
-        for words in ("Turn the nose wheel", "described as “steered nose wheel”", "Feel every propeller blade"):
+        self.assertRegex(text, rf"\d+ of {len(CHECKS)} checks apply today")
+        for words in ("Check the nose wheel", "with: “steered nose wheel”", "Inspect every propeller blade"):
             self.assertIn(words, text)
         club = plain(self.client.get("/checks?aircraft=1&occasion=club+day").text)
-        self.assertIn("You said: club day.", club)
-        self.assertNotIn("You said: club day.", text)
+        self.assertIn("Selected: club day.", club)
+        self.assertNotIn("Selected: club day.", text)
 
     def test_asked_from_a_walk(self) -> None:
         number = self.start("Haymaker", "H1", "Gull Staithe")
         text = plain(self.client.get(f"/checks?round={number}").text)
         self.assertIn("Checks for Haymaker", text)
-        self.assertIn("Gull Staithe lies at the water.", text)
+        self.assertIn("Gull Staithe is beside water.", text)
         for odd in ("..%2F..%2Fetc", "x", "1e3", "%D9%A3"):
             self.assertEqual(self.client.get(f"/checks?round={odd}").status_code, 200, odd)
         self.assertEqual(self.client.get("/checks?round=999").status_code, 404)
@@ -32,7 +32,7 @@ class Library(FormCase):
     def test_one_check(self) -> None:
         text = plain(self.client.get(f"{AIRFRAME}?aircraft=1").text)
         for words in (
-            "Walk round the shell",
+            "Inspect the airframe",
             "Sandpiper today: Every launch.",
             "Helicopter or multirotor",
             "Every launch",
@@ -59,13 +59,13 @@ class Library(FormCase):
         self.assertIn("Round the shell, twice", plain(self.client.get(f"/rounds/{number}?station=airframe").text))
         answer = self.change(seen=1, off="1")
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("only with a reason", plain(answer.text))
+        self.assertIn("Give a reason; it will be shown on every verdict", plain(answer.text))
         self.assertEqual(self.change(seen=1, off="1", reason="new shell").status_code, 303)
         self.assertIn("You switched it off: new shell", plain(self.client.get(AIRFRAME).text))
         sheet = plain(self.client.get(f"/rounds/{number}/verdict").text)
         self.assertIn("Your reason: new shell", sheet)
         self.assertIn("Not complete", sheet)
-        self.assertIn("is switched off on your list", plain(self.client.get("/").text))
+        self.assertIn("is switched off in your checklist", plain(self.client.get("/").text))
         self.assertEqual(self.client.post(AIRFRAME, data={"seen": "2", "action": "back"}).status_code, 303)
         self.assertEqual(store_settings.load().custom_checklist.changes, ())
 
@@ -80,24 +80,27 @@ class Library(FormCase):
 
     def test_a_check_of_one_s_own(self) -> None:
         form = {
-            "title": "Look at the tail skid", "how": "", "why": "", "station": "airframe", "frequency": "every launch", "kind": "",
+            "title": "Write it as an instruction, for example “Check the tail skid”", "how": "", "why": "", "station": "airframe", "frequency": "every launch", "kind": "",
             "trait": "", "measure": "", "grounds": "1",
         }  # fmt: skip
         self.assertEqual(self.client.get("/checks/new?station=pack").status_code, 200)
         self.assertEqual(self.client.post("/checks", data=form).status_code, 303)
         number = self.start()
-        self.assertIn("Look at the tail skid", plain(self.client.get(f"/rounds/{number}?check=custom.1").text))
+        self.assertIn(
+            "Write it as an instruction, for example “Check the tail skid”",
+            plain(self.client.get(f"/rounds/{number}?check=custom.1").text),
+        )
         self.answer(number, "custom.1", action="fault", note="bent")
         self.assertIn("Stay down", plain(self.client.get(f"/rounds/{number}/verdict").text))
         for changes, words in (
             ({"title": ""}, "What to do is empty"), ({"station": "moon"}, "Station: choose one"),
-            ({"title": "x", "measure": "volt"}, "lowest or a highest"), ({}, "already"),
+            ({"title": "x", "measure": "volt"}, "A number needs a minimum or a maximum"), ({}, "already"),
             ({"title": "y", "measure": "volt", "low": "many"}, "is not a number"),
         ):  # fmt: skip
             with self.subTest(words):
                 self.wrong("/checks", form | changes, words)
         own = self.client.get("/checks/custom.1")
-        self.assertIn("Take it off the list", plain(own.text))
+        self.assertIn("Delete this check", plain(own.text))
         self.client.post("/checks/custom.1", data={"seen": "1", "action": "back"})
         self.assertEqual(self.client.get("/checks/custom.1").status_code, 404)
 
@@ -112,7 +115,7 @@ class Library(FormCase):
         self.assertEqual(store_settings.load().custom_checklist.changes[0].title, "Round the shell, twice")
         for data, words in (
             (b"", "Choose a file"),
-            (b"{}", "does not say"),
+            (b"{}", "not marked as"),
             (b"\xff\xfe\x00", "not text"),
             (b"[" * 500_000, "larger than"),
         ):

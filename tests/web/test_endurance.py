@@ -15,7 +15,7 @@ class Page(WebCase):
 
     def test_what_is_said(self) -> None:
         text = plain(self.ask("Sandpiper", "S1").text).replace("\u202f", " ")
-        for words in ("min from a full pack", "Physics", "As you gave it", "flights logged", "Today", "logged flights count for",
+        for words in ("min from a full pack", "Physics", "As entered", "flights logged", "Today", "logged flights count for",
                       "Set the alarm to", "Which pack next", "on the timer", "Left at landing"):  # fmt: skip
             self.assertIn(words, text)
 
@@ -25,7 +25,7 @@ class Page(WebCase):
         self.assertIn("Cruising", text)
 
     def test_a_pack_leads_to_its_aircraft(self) -> None:
-        self.assertIn("The plan on pack L1", plain(self.get(pack=str(self.numbers["L1"])).text))
+        self.assertIn("Flight plan for pack L1", plain(self.get(pack=str(self.numbers["L1"])).text))
 
     def test_the_plan_is_redrawn(self) -> None:
         calm = plain(self.ask("Sandpiper", "S1", work_min="2", height_m="30").text)
@@ -37,16 +37,16 @@ class Page(WebCase):
     def test_cold_packs(self) -> None:
         cold = plain(self.ask("Sandpiper", "S1", pack_c="-4").text).replace("\u202f", " ")
         self.assertIn("Warm this pack to", cold)
-        self.assertIn("At -4 °C the pack gives", cold)
+        self.assertIn("At -4 °C the pack delivers", cold)
 
     def test_what_it_holds_or_full(self) -> None:
         packs.add_reading(self.numbers["S1"], Reading(at=self.now, percent=55), self.now)
         self.assertIn("It holds 50 to 60 %", plain(self.ask("Sandpiper", "S1").text))
-        self.assertIn("Taken as full; last known 50 to 60 %", plain(self.ask("Sandpiper", "S1", full="1").text))
+        self.assertIn("Calculated as full; last known 50 to 60 %", plain(self.ask("Sandpiper", "S1", full="1").text))
 
     def test_mistakes(self) -> None:
         rows = (
-            ({"work_min": "0", "height_m": "30"}, "at least a minute"),
+            ({"work_min": "0", "height_m": "30"}, "Enter at least one minute, or a distance"),
             ({"work_min": "-3", "height_m": "30"}, "between"),
             ({"work_min": "3", "height_m": ""}, "is empty"),
             ({"work_min": "3", "height_m": "30", "out_m": "far"}, "is not a number"),
@@ -66,7 +66,7 @@ class Page(WebCase):
 
     def test_without_weather_it_says_so(self) -> None:
         store_settings.save(devices={})
-        self.assertIn("standard and still", plain(self.ask("Sandpiper", "S1").text))
+        self.assertIn("Calculated for standard air and no wind", plain(self.ask("Sandpiper", "S1").text))
 
 
 class Empty(WebCase):
@@ -101,9 +101,9 @@ class OnTheWalk(WebCase):
         number = self.start()
         answer = self.answer(number, "pack.plan", action="take", work_min="", height_m="40")
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("at least a minute", plain(answer.text))
+        self.assertIn("Enter at least one minute, or a distance", plain(answer.text))
 
     def test_swollen_on_the_walk(self) -> None:
         number = self.start()
         self.answer(number, "pack.body", option="out")
-        self.assertIn("Out for good", plain(self.client.get(f"/packs/{self.numbers['S1']}").text))
+        self.assertIn("Retired for good", plain(self.client.get(f"/packs/{self.numbers['S1']}").text))

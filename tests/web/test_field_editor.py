@@ -37,8 +37,8 @@ class Page(PlanCase):
     def test_what_is_said(self) -> None:
         text = plain(self.client.get(self.path).text)
         for words in (
-            "mill pond", "footpath gate: walkers", "48° 13' 16.7\" N", "Way in: Gate on the mill lane", "Lowest safe return 29 m",
-            "The flying box stays clear of the sun", "Sunrise 05:16, sunset 20:32, too dark from 21:10", "Last walked 07 May 2026",
+            "mill pond", "footpath gate: walkers", "48° 13' 16.7\" N", "Access: Gate on the mill lane", "Lowest safe RTH altitude 29 m",
+            "The sun stays out of the flying box", "Sunrise 05:16, sunset 20:32, too dark from 21:10", "Last walked 07 May 2026",
         ):  # fmt: skip
             self.assertIn(words, text)
 
@@ -95,14 +95,14 @@ class Edits(PlanCase):
 
     def test_the_box_is_turned_out_of_the_sun(self) -> None:
         page = self.client.get(self.path, params={"from": "18:40", "minutes": "90"}).text
-        self.assertIn("The flying box crosses the sun", plain(page))
+        self.assertIn("The sun is in the flying box", plain(page))
         by = page.split('name="by" value="')[1].split('"')[0]
         self.edit(do="turn", by=by)
         page = plain(self.client.get(self.path, params={"from": "18:40", "minutes": "90"}).text)
-        self.assertIn("The flying box stays clear of the sun", page)
+        self.assertIn("The sun stays out of the flying box", page)
         self.assertEqual(self.edit(do="turn", by="900").status_code, 422)
         self.edit(do="remove", key="flight_area")
-        self.assertIn("No flying box is drawn", plain(self.edit(do="turn", by="10").text))
+        self.assertIn("Draw a flying box to compare it with", plain(self.edit(do="turn", by="10").text))
 
     def test_undo_keeps_what_was_walked_since(self) -> None:
         self.edit(do="remove", key="m1")
@@ -133,12 +133,20 @@ class Edits(PlanCase):
         before = self.site
         rows = (
             ({"do": "move", "key": "m1", "at": "x,y"}, 422, "could not be read"),
-            ({"do": "move", "key": "m1", "at": "1e9,0"}, 422, "off the plan"),
-            ({"do": "move", "key": "m1", "at": "1,1 2,2"}, 422, "Say where"),
+            (
+                {"do": "move", "key": "m1", "at": "1e9,0"},
+                422,
+                "That is outside the plan, which reaches 6 km from the field",
+            ),
+            ({"do": "move", "key": "m1", "at": "1,1 2,2"}, 422, "Choose its place"),
             ({"do": "move", "key": "m77", "at": "1,1"}, 404, "no longer on the plan"),
             ({"do": "move", "key": "flight_area", "corner": "2", "at": "0,-90"}, 422, "crosses itself"),
-            ({"do": "straighten", "key": "spectator_line", "corner": "0"}, 422, "remove it as a whole"),
-            ({"do": "fly"}, 422, "no change of a plan"),
+            (
+                {"do": "straighten", "key": "spectator_line", "corner": "0"},
+                422,
+                "needs these corners. Remove it as a whole",
+            ),
+            ({"do": "fly"}, 422, "That change is not possible"),
             ({"do": "bend", "key": "m2", "corner": "x"}, 422, ""),
         )
         for form, status, words in rows:
@@ -149,7 +157,7 @@ class Edits(PlanCase):
         for form, words in (
             ({"bearing": "400", "distance": "5"}, "between"), ({"bearing": "40", "distance": "far"}, "not a number"),
             ({"kind": "castle", "bearing": "1", "distance": "5"}, "choose one"), ({"bearing": "4", "distance": "5", "height": "0"}, "between"),
-            ({"kind": "water", "at": "0,0 5,5"}, "three corners"),
+            ({"kind": "water", "at": "0,0 5,5"}, "at least three corners"),
         ):  # fmt: skip
             with self.subTest(form):
                 text = self.mark(422, **form)
@@ -186,4 +194,7 @@ class Spot(PlanCase):
         at = offer.split('name="at" value="')[1].split('"')[0]
         self.edit(do="move", key="launch", at=at)
         self.assertNotIn("Move the launch point away", plain(self.client.get(self.path).text))
-        self.assertIn("there is none", plain(self.client.get(f"{self.path}/spot").text))
+        self.assertIn(
+            "No better point within a short walk, according to the plan",
+            plain(self.client.get(f"{self.path}/spot").text),
+        )

@@ -17,7 +17,7 @@ class FieldForm(FormCase):
 
     def test_mistakes(self) -> None:
         rows = (
-            ({"name": ""}, "Name is empty"), ({"position": "north"}, "Two numbers are wanted"), ({"position": "48.1, 200"}, "outside -180"),
+            ({"name": ""}, "Name is empty"), ({"position": "north"}, "for example 48.2213, 15.3318"), ({"position": "48.1, 200"}, "outside -180"),
             ({"timezone": "Mars/Olympus"}, "not known"), ({"timezone": "../../etc/passwd"}, "not known"),
             ({"terrain": "lava"}, "choose one"), ({"flight_radius_m": "5"}, "between 10 m"), ({"station": "TOOLONG"}, "Weather station"),
             ({"strip_deg": "400"}, "Strip: between"),

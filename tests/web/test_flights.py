@@ -22,7 +22,7 @@ class Flying(WebCase):
 
     def test_the_whole_way(self) -> None:
         number = self.signed()
-        self.assertIn("Take off", plain(self.client.get(f"/rounds/{number}/verdict").text))
+        self.assertIn("Remove gimbal clamp and lens cover", plain(self.client.get(f"/rounds/{number}/verdict").text))
         self.client.post(f"/rounds/{number}/flight/take-off")
         self.now += timedelta(minutes=1)
         page = plain(self.client.get(f"/rounds/{number}/flight").text)
@@ -33,7 +33,9 @@ class Flying(WebCase):
         page = plain(self.client.get(f"/rounds/{number}/flight").text)
         self.assertIn("Hover at head height for ten seconds", page)
         self.assertEqual(self.answer(number, "first.hover", action="pass").status_code, 200)
-        self.assertIn("Motors stopped, aircraft off", plain(self.client.get(f"/rounds/{number}/flight").text))
+        self.assertIn(
+            "Stop motors, aircraft off, transmitter last", plain(self.client.get(f"/rounds/{number}/flight").text)
+        )
         self.assertEqual(self.log(number, left_percent="55").status_code, 303)
         text = plain(self.client.get("/logbook?new=1").text)
         self.assertIn("16 May 2026, 09:40 Sandpiper S1 Teasel Common 9.0 55 % Nothing to report", text)
@@ -42,7 +44,7 @@ class Flying(WebCase):
         after = self.start()
         text = plain(self.client.get(f"/rounds/{after}?check=pack.cells").text)
         self.assertIn("Pack S1 has flown 1 time today.", text)
-        self.assertNotIn("Charge the transmitter", plain(self.client.get(f"/rounds/{after}?station=bench").text))
+        self.assertNotIn("Check the transmitter battery", plain(self.client.get(f"/rounds/{after}?station=bench").text))
 
     def test_mistakes_keep_what_was_typed(self) -> None:
         number = self.signed()
@@ -50,7 +52,7 @@ class Flying(WebCase):
         rows = (
             ({"left_percent": ""}, "Enter what is left"), ({"left_percent": "180"}, "between 0 % and 100 %"),
             ({"left_percent": "50", "minutes": "soon"}, "is not a number"),
-            ({"left_percent": "50", "happened": "crash"}, "Say in a few words"),
+            ({"left_percent": "50", "happened": "crash"}, "Describe in a few words what happened"),
             ({"left_percent": "50", "happened": "frogs"}, "Choose what happened"),
         )  # fmt: skip
         for form, words in rows:
@@ -79,7 +81,10 @@ class Flying(WebCase):
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/take-off").status_code, 409)
         self.walk_all(number, sky__look=Chosen(option="thunder"))
         self.client.post(f"/rounds/{number}/sign", data={"signed_by": "T"})
-        self.assertIn("no flight from this round", plain(self.client.get(f"/rounds/{number}/verdict").text))
+        self.assertIn(
+            "Signed as Stay down, so this round cannot be flown. Fix the grounding",
+            plain(self.client.get(f"/rounds/{number}/verdict").text),
+        )
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/take-off").status_code, 409)
         self.assertEqual(FlightRow.select().where(FlightRow.round == number).count(), 0)
 
@@ -88,7 +93,7 @@ class Flying(WebCase):
         self.client.post(f"/rounds/{number}/flight/take-off")
         self.now += timedelta(minutes=2)
         self.client.post(f"/rounds/{number}/flight/land")
-        self.assertIn("Into the logbook", plain(self.client.get(f"/rounds/{number}/flight").text))
+        self.assertIn("Log the flight", plain(self.client.get(f"/rounds/{number}/flight").text))
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/fly-on").status_code, 303)
         self.assertIn("In the air since", plain(self.client.get(f"/rounds/{number}/flight").text))
 
@@ -103,7 +108,7 @@ class Flying(WebCase):
         signed_at = self.now
         for later, words in (
             (timedelta(minutes=61), "signed 61 min ago (max 60 min)"),
-            (timedelta(days=3, hours=14), "it was for that launch"),
+            (timedelta(days=3, hours=14), "). A signature is for one launch"),
             (timedelta(hours=13), "It is night"),
             (-timedelta(minutes=5), "the clock was set back"),
         ):
@@ -118,7 +123,7 @@ class Flying(WebCase):
         pack = self.numbers["S1"]
         sound = {f"look-{look.id}": "sound" for look in INSPECTION_POINTS}
         self.client.post(f"/packs/{pack}/look", data={**sound, "look-crash": "fault"})
-        self.refused(number, "set aside")
+        self.refused(number, "quarantined")
 
     def test_fault_in_the_air_becomes_a_snag(self) -> None:
         number = self.signed()

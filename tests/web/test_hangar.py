@@ -36,7 +36,7 @@ class FormCase(WebCase):
 class AircraftForm(FormCase):
     def test_pages(self) -> None:
         text = plain(self.client.get("/hangar").text)
-        for words in ("Haymaker", "1 open", "Sandpiper", "11 packs in the box, 1 of them does not fly"):
+        for words in ("Haymaker", "1 open", "Sandpiper", "11 packs, 1 of them not fit to fly"):
             self.assertIn(words, text)
         self.assertIn("Gull Staithe", plain(self.client.get("/fields").text))
         for path in (
@@ -84,7 +84,7 @@ class AircraftForm(FormCase):
             ({"mass_g": "heavy"}, "is not a number"), ({"mass_g": "-4"}, "between 1 and 25000"),
             ({"rotors": "5"}, "A frame of the form X has 3, 4, 6 or 8 motors, not 5"), ({"rotors": "9"}, "between 0 and 8"),
             ({"frame": "high wing"}, "Frame: choose one"), ({"pick-1": ["quick-release propellers", "propellers held by screws"]}, "only one of"),
-            ({"bare_mass_g": "900"}, "cannot be heavier than with it"), ({"kind": "balloon"}, "Kind: choose one"), ({"name": "x" * 90}, "60 fit"),
+            ({"bare_mass_g": "900"}, "The mass without payload cannot be higher than the mass with it"), ({"kind": "balloon"}, "Kind: choose one"), ({"name": "x" * 90}, "60 fit"),
         )  # fmt: skip
         number = self.numbers["Sandpiper"]
         base = QUAD | self.hidden(f"/hangar/aircraft/{number}", "/hangar/aircraft") | {"rotors": QUAD["rotors"]}
@@ -109,19 +109,23 @@ class AircraftForm(FormCase):
             "cells": "3",
         }
         self.wrong("/hangar/aircraft", {**wing, "cg_min_mm": "70"}, "both ends")
-        self.wrong("/hangar/aircraft", {**wing, "cg_min_mm": "70", "cg_max_mm": "60"}, "lies before")
+        self.wrong(
+            "/hangar/aircraft",
+            {**wing, "cg_min_mm": "70", "cg_max_mm": "60"},
+            "The rear end of the CG range is in front of the front end",
+        )
 
     def test_events_and_snags(self) -> None:
         number = self.numbers["Sandpiper"]
         self.client.post(f"/hangar/aircraft/{number}/events", data={"event": "crash", "detail": "gate post"})
         self.assertEqual(hangar.events(number)[0].detail, "gate post")
-        self.wrong(f"/hangar/aircraft/{number}/events", {"event": "firmware changed"}, "Which firmware")
+        self.wrong(f"/hangar/aircraft/{number}/events", {"event": "firmware changed"}, "Enter the installed firmware")
         self.wrong(f"/hangar/aircraft/{number}/events", {"event": "eclipse"}, "choose one")
         self.client.post(f"/hangar/aircraft/{number}/snags", data={"title": "loose screw", "grounds": "1"})
         self.assertIn("loose screw", plain(self.client.get("/snags").text))
         self.wrong(f"/hangar/aircraft/{number}/snags", {"title": ""}, "The snag is empty")
         snag = snags.open_ones(aircraft_id=number)[0].id
-        self.wrong(f"/snags/{snag}/close", {"how": " "}, "few words")
+        self.wrong(f"/snags/{snag}/close", {"how": " "}, "enter a few words")
         self.assertEqual(self.client.post(f"/snags/{snag}/close", data={"how": "tightened"}).status_code, 303)
         self.assertEqual(snags.open_ones(aircraft_id=number), [])
         self.assertEqual(self.client.post("/snags/999/close", data={"how": "x"}).status_code, 404)

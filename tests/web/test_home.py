@@ -14,11 +14,11 @@ class Page(WebCase):
         page = self.get(height="60").text
         text = plain(page)
         for words in (
-            "Coming home at Teasel Common",
+            "Return to home at Teasel Common",
             "60 m",
             "above the tallest obstacle",
             "Turn back at",
-            "firm land: return",
+            "On signal loss",
             "Way home",
         ):
             self.assertIn(words, text)
@@ -54,7 +54,7 @@ class Page(WebCase):
         site = hangar.get(Site, number)
         hangar.save(site.model_copy(update={"launch_platform": LaunchPlatform.MOVING, "ground_rise_m": 40.0}), self.now)
         text = plain(self.get().text)
-        self.assertIn("hover: home moves away under it", text)
+        self.assertIn("hover: the home point moves with the boat", text)
         self.assertIn("50 m", text)
         form = self.client.get(f"/fields/{number}/details").text
         self.assertTrue(elements(form, 'option[value="a boat or a vehicle"][selected]'))
@@ -69,5 +69,7 @@ class OnTheWalk(WebCase):
 
     def test_reasons_name_the_charge_and_the_action(self) -> None:
         number = self.start()
-        self.assertIn("it turns for home at", plain(self.client.get(f"/rounds/{number}?check=link.turn_back").text))
+        self.assertIn(
+            "From the farthest point (", plain(self.client.get(f"/rounds/{number}?check=link.turn_back").text)
+        )
         self.assertIn("From firm land: return", plain(self.client.get(f"/rounds/{number}?check=link.lost_action").text))

@@ -11,8 +11,8 @@ class PracticesPage(FormCase):
     def test_what_another_school_would_change(self) -> None:
         text = plain(self.client.get("/methods?aircraft=1").text)
         for words in (
-            "comes: Take the propellers off and look underneath",
-            "judged otherwise: at least 4",
+            "adds: Remove the propellers and check underneath",
+            "changes: at least 4",
         ):
             self.assertIn(words, text)
         self.assertIn("Changes nothing for Haymaker", plain(self.client.get("/methods?aircraft=2").text))

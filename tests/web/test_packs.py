@@ -18,23 +18,23 @@ class Box(WebCase):
         for words in (
             "11 packs",
             "Full for 6 days",
-            "Out for good: rocks on the table",
-            "At storage",
+            "Retired for good: rocks on the table",
+            "At storage charge",
             "balance charge",
-            "watched",
+            "monitor",
             "6 months old",
         ):
             self.assertIn(words, text.replace("\u202f", " "))
 
     def test_for_one_aircraft_it_says_what_flies_next(self) -> None:
         text = plain(self.client.get("/packs", params={"aircraft": self.numbers["Haymaker"]}).text)
-        self.assertIn("Flies next H1", text)
+        self.assertIn("Fly next H1", text)
         self.assertNotIn("S1", text)
 
     def test_after_flying_it_says_what_goes_to_storage(self) -> None:
         packs.add_reading(self.numbers["S2"], Reading(at=self.now - timedelta(hours=2), percent=9), self.now)
         text = plain(self.client.get("/packs").text).replace("\u202f", " ")
-        self.assertIn("to storage charge S2 9 % in it: up to about", text)
+        self.assertIn("to storage charge S2 At 9 %: charge to about", text)
 
     def test_a_reading_dated_ahead_is_shown_as_such_and_can_be_taken_back(self) -> None:
         number, said = self.numbers["S2"], "Dated ahead of the clock: it does not count."
@@ -78,21 +78,24 @@ class OnePack(FormCase):
         for path in (where, "/packs"):
             text = plain(self.client.get(path).text)
             self.assertIn("4 cells, chemistry not known", text)
-            self.assertIn("no voltage of it can be judged", text)
+            self.assertIn("its voltage cannot be judged", text)
         charging = plain(self.client.get("/packs/charging").text)
         self.assertIn("Its chemistry is not known.", charging)
-        self.assertIn("Read the chemistry on the label", charging)
-        self.assertIn("of them do not fly", plain(self.client.get("/hangar").text))
+        self.assertIn("Find the chemistry on the label", charging)
+        self.assertIn("of them not fit to fly", plain(self.client.get("/hangar").text))
 
     def test_a_total_far_too_low_is_not_in_the_charging_plan(self) -> None:
         packs.add_reading(self.numbers["H1"], Reading(at=self.now, total_v=6.0), self.now)
-        self.assertIn("A cell rests at 2.00 V, below what it survives.", plain(self.client.get("/packs/charging").text))
+        self.assertIn(
+            "A cell is at 2.00 V: too low, the cell is probably damaged.",
+            plain(self.client.get("/packs/charging").text),
+        )
 
     def test_an_overcharged_pack_does_not_fly_next(self) -> None:
         before = plain(self.client.get("/hangar").text)
         packs.add_reading(self.numbers["H1"], Reading(at=self.now, cells_v=(4.3, 4.3, 4.3)), self.now)
         text = plain(self.client.get("/packs", params={"aircraft": self.numbers["Haymaker"]}).text)
-        self.assertNotIn("Flies next H1", text)
+        self.assertNotIn("Fly next H1", text)
         self.assertNotEqual(plain(self.client.get("/hangar").text), before, "one more does not fly")
 
     def test_a_change_of_the_label_keeps_its_state(self) -> None:
@@ -112,10 +115,10 @@ class OnePack(FormCase):
             ({"capacity_mah": "0"}, "between"),
             ({"capacity_mah": "-2200"}, "between"),
             ({"cells": "0"}, "between"),
-            ({"chemistry": "lead"}, "choose one of the list"),
+            ({"chemistry": "lead"}, "choose one from the list"),
             ({"label": "S1"}, "already a pack called S1"),
             ({"label": ""}, "Label is empty"),
-            ({"bought": "2031-01-01"}, "lies ahead"),
+            ({"bought": "2031-01-01"}, "That day is in the future"),
             ({"bought": "yesterday"}, "not a date"),
             ({"c_rate": "fast"}, "not a number"),
         )
@@ -127,7 +130,7 @@ class OnePack(FormCase):
         page = self.client.get(f"/packs/{self.numbers['S1']}").text
         text = plain(page)
         for words in (
-            "How it ages",
+            "Ageing",
             "Usable capacity",
             "At this rate it reaches your limit about",
             "nine times in ten",
@@ -136,13 +139,13 @@ class OnePack(FormCase):
         self.assertTrue(elements(page, "figure.trend path.band"))
         jumped = plain(self.client.get(f"/packs/{self.numbers['L1']}").text)
         self.assertIn("It jumped by", jumped)
-        self.assertIn("too few to speak of a trend", plain(self.client.get(f"/packs/{self.numbers['M1']}").text))
+        self.assertIn("too few readings for a trend", plain(self.client.get(f"/packs/{self.numbers['M1']}").text))
 
     def test_a_state_wants_a_reason(self) -> None:
         number = self.numbers["S2"]
-        self.wrong(f"/packs/{number}/state", {"state": "set aside", "state_reason": ""}, "Reason is empty")
-        self.wrong(f"/packs/{number}/state", {"state": "loved", "state_reason": "x"}, "choose one of the list")
-        answer = self.client.post(f"/packs/{number}/state", data={"state": "set aside", "state_reason": "dropped"})
+        self.wrong(f"/packs/{number}/state", {"state": "quarantined", "state_reason": ""}, "Reason is empty")
+        self.wrong(f"/packs/{number}/state", {"state": "loved", "state_reason": "x"}, "choose one from the list")
+        answer = self.client.post(f"/packs/{number}/state", data={"state": "quarantined", "state_reason": "dropped"})
         self.assertEqual(answer.status_code, 303)
         self.assertIn("Set aside: dropped", plain(self.client.get(f"/packs/{number}").text))
         self.assertNotIn(
@@ -156,7 +159,9 @@ class OnePack(FormCase):
         self.assertTrue(elements(page, "form"))
         self.assertEqual(elements(page, f'form[action="/packs/{number}/state"]'), [])
         self.wrong(
-            f"/packs/{number}/state", {"state": "in service", "state_reason": "looks fine"}, "Nothing brings it back"
+            f"/packs/{number}/state",
+            {"state": "in service", "state_reason": "looks fine"},
+            "is retired for good. It cannot return to service",
         )
 
     def test_off_the_charger(self) -> None:
@@ -167,7 +172,7 @@ class OnePack(FormCase):
         self.assertEqual(hangar.get(Pack, number).charged_at, self.now)
         self.now += timedelta(minutes=1)
         self.client.post(f"/packs/{number}/charged", data={"to": "storage"})
-        self.assertIn("At storage", plain(self.client.get(f"/packs/{number}").text))
+        self.assertIn("At storage charge", plain(self.client.get(f"/packs/{number}").text))
         self.wrong(f"/packs/{number}/charged", {"to": "full", "recharged_mah": "lots"}, "not a number")
 
 

@@ -15,7 +15,7 @@ class PartsPage(FormCase):
         self.assertEqual(self.client.post(path, data=form).status_code, 303)
         self.assertIn("Servo (left wing, 9 g)", plain(self.client.get(path).text))
         servo = next(p for p in parts.of_aircraft(number) if p.kind == "servo")
-        self.wrong(f"{path}/{servo.id}", {"action": "replace", "why": ""}, "few words")
+        self.wrong(f"{path}/{servo.id}", {"action": "replace", "why": ""}, "enter a few words")
         self.client.post(f"{path}/{servo.id}", data={"action": "replace", "why": "stripped gear", "firmware": ""})
         self.assertIn("stripped gear", plain(self.client.get(path).text))
         start = self.start("Haymaker", "H1")

@@ -36,16 +36,16 @@ class Reads(FormCase):
     def test_mistakes_keep_what_was_typed(self) -> None:
         path = f"/packs/{self.numbers['H1']}/read"
         rows = (
-            ({}, "at least one number"),
+            ({}, "Enter at least one value: cells, percentage, LEDs, resistance,"),
             ({"cell_1": "3.8", "cell_2": "3.8"}, "Cell 3 is empty"),
             ({"cell_1": "3840", "cell_2": "3.8", "cell_3": "3.8"}, "millivolts"),
             ({"cell_1": "-3.8", "cell_2": "3.8", "cell_3": "3.8"}, "leads reversed"),
             ({"percent": "140"}, "between"),
-            ({"lights": "9"}, "0 to 4 lights"),
-            ({"lights": "all"}, "0 to 4 lights"),
+            ({"lights": "9"}, "0 to 4 LEDs"),
+            ({"lights": "all"}, "0 to 4 LEDs"),
             ({"resistance": "0.005 0.005 0.005"}, "that is 5 mΩ"),
             ({"temperature": "hot"}, "is not a number"),
-            ({"percent": "50", "after": "sleep"}, "choose one of the list"),
+            ({"percent": "50", "after": "sleep"}, "choose one from the list"),
         )
         for form, words in rows:
             with self.subTest(form):
@@ -62,7 +62,7 @@ class Reads(FormCase):
         store_settings.save(devices={"checker": "loose"})
         answer = self.client.post(f"/packs/{self.numbers['H1']}/read", data={"action": "device"})
         self.assertEqual(answer.status_code, 503)
-        self.assertIn("Is its lead pushed home?", plain(answer.text))
+        self.assertIn("Is its lead connected?", plain(answer.text))
 
     def test_judged_while_typing(self) -> None:
         path = f"/packs/{self.numbers['H1']}/read/preview"
@@ -87,14 +87,14 @@ class Looks(FormCase):
 
     def test_each_look_is_answered(self) -> None:
         path = f"/packs/{self.numbers['S2']}/look"
-        text = self.wrong(path, {**self.SOUND, "look-smell": ""}, "Smell: sound, or a fault?")
+        text = self.wrong(path, {**self.SOUND, "look-smell": ""}, "Smell: choose OK or a fault.")
         self.assertEqual(text.count("checked"), 8, "what was answered stays")
 
     def test_sound(self) -> None:
         number = self.numbers["S2"]
         self.assertEqual(self.client.post(f"/packs/{number}/look", data=self.SOUND).status_code, 303)
         self.assertIs(hangar.get(Pack, number).state, PackState.IN_SERVICE)
-        self.assertIn("Looked over: sound", plain(self.client.get(f"/packs/{number}").text))
+        self.assertIn("Inspected: sound", plain(self.client.get(f"/packs/{number}").text))
 
     def test_a_bulge_is_the_end(self) -> None:
         number = self.numbers["S2"]
@@ -102,14 +102,14 @@ class Looks(FormCase):
         self.assertTrue(hangar.get(Pack, number).condemned)
         text = plain(self.client.get(f"/packs/{number}").text)
         for words in (
-            "Out for good: it rocks on the table: swollen",
+            "Retired for good: it rocks on the table: swollen",
             "It can burn without warning",
-            "cannot be brought back",
+            "Retired for good. It cannot return to service",
         ):
             self.assertIn(words, text)
         again = self.client.post(f"/packs/{number}/look", data=self.SOUND)
         self.assertEqual(again.status_code, 422)
-        self.assertIn("out for good already", plain(again.text))
+        self.assertIn("retired for good already", plain(again.text))
 
     def test_a_burnt_plug_sets_it_aside(self) -> None:
         number = self.numbers["S2"]

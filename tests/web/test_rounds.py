@@ -31,9 +31,9 @@ class Walking(RoundPage):
     def test_a_check_says_what_why_and_why_today(self) -> None:
         text = plain(self.page("?check=pack.cells"))
         for words in (
-            "Read each cell",
-            "At rest, with the cell checker",
-            "One weak cell",
+            "Measure each cell",
+            "Use a cell checker or the pilot's screen, with the pack at rest. If",
+            "If you cannot read cells, enter the total voltage",
             "Today: Pack S1 rested 1 day since its last charge",
             "Last time 12.58 V",
         ):
@@ -61,7 +61,7 @@ class Walking(RoundPage):
         answer = self.answer(self.round, "pack.cells", action="take", cell_1="4.20", cell_2="4,15", cell_3="4.19")
         text = plain(answer.text)
         for words in (
-            "Cell 2 lags: the cells differ by 0.05 V (good: up to 0.02 V).",
+            "Cell 2 lags: the cells differ by 0.05 V (aim for 0.02 V or less).",
             "Balance charge",
             "over by 0.03 V",
             "Not complete: 1 caution",
@@ -73,7 +73,7 @@ class Walking(RoundPage):
 
     def test_a_plain_clear_answer_leads_on(self) -> None:
         answer = self.answer(self.round, "airframe.covers_off", action="pass")
-        self.assertIn("Walk round the shell", plain(answer.text))
+        self.assertIn("Inspect the airframe", plain(answer.text))
 
     def test_units_follow_settings_everywhere(self) -> None:
         self.answer(self.round, "sky.wind_meter", action="take", number="9")
@@ -158,7 +158,7 @@ class Devices_(RoundPage):
             files=files,
             headers={"HX-Request": "true"},
         )
-        self.assertIn("9 sentences read", plain(answer.text))
+        self.assertIn("9 NMEA lines read", plain(answer.text))
         for name, data, words in (
             ("picture.png", b"\x89PNG\xff\xfe", "not text"),
             ("long.txt", b"$" * 1_200_000, "larger than"),
@@ -186,11 +186,11 @@ class Mistakes(RoundPage):
 
     def test_cells(self) -> None:
         rows = (
-            ("empty", ("", "", ""), "Type the 3 cell voltages"),
+            ("empty", ("", "", ""), "Enter the 3 cell voltages"),
             ("text", ("4.2", "full", "4.2"), "is not a number"),
             ("negative", ("4.2", "-4", "4.2"), "leads reversed"),
-            ("99 V", ("99", "4.2", "4.2"), "cannot be one lithium-polymer cell"),
-            ("four for three", ("4.2 4.2 4.2 4.2", "", ""), "has 3 cells; you gave 4"),
+            ("99 V", ("99", "4.2", "4.2"), "is not plausible for a lithium-polymer cell"),
+            ("four for three", ("4.2 4.2 4.2 4.2", "", ""), "has 3 cells. You entered 4"),
         )
         for name, cells, words in rows:
             with self.subTest(name):
@@ -218,7 +218,7 @@ class Mistakes(RoundPage):
     def test_weather(self) -> None:
         self.wrong(
             "sky.weather",
-            "Nothing in this text reads as a weather report",
+            "This text is not a weather report",
             action="take",
             way="report",
             report="hello there",
@@ -226,11 +226,23 @@ class Mistakes(RoundPage):
         self.wrong("sky.weather", "Paste a report", action="take", way="report", report="  ")
         by_hand = {"action": "take", "way": "hand", "sky": "dry", "temperature": "15"}
         self.wrong("sky.weather", "Wind is empty", **by_hand)
-        self.wrong("sky.weather", "give only one", **by_hand, wind="3", felt="2")
-        self.wrong("sky.weather", "Wind as felt: choose one of the list", **by_hand, felt="12")
-        self.wrong("sky.weather", "A gust is at least the mean wind", **by_hand, wind="6", gust="3")
-        self.wrong("sky.weather", "dew point cannot lie above", **by_hand, wind="6", dew_point="25")
-        self.wrong("sky.weather", "choose one of the list", **{**by_hand, "sky": "frogs"}, wind="3")
+        self.wrong(
+            "sky.weather",
+            "Enter the wind measured or the wind felt, not both. Measured is",
+            **by_hand,
+            wind="3",
+            felt="2",
+        )
+        self.wrong("sky.weather", "Wind as felt: choose one from the list", **by_hand, felt="12")
+        self.wrong(
+            "sky.weather",
+            "A gust cannot be below the mean wind. Leave it empty when there are",
+            **by_hand,
+            wind="6",
+            gust="3",
+        )
+        self.wrong("sky.weather", "The dew point cannot be above the temperature", **by_hand, wind="6", dew_point="25")
+        self.wrong("sky.weather", "choose one from the list", **{**by_hand, "sky": "frogs"}, wind="3")
         text = self.wrong("sky.weather", "Wind: between", **by_hand, wind="400")
         self.assertTrue(elements(text, 'input[name=wind][value="400"]'))
 
@@ -240,14 +252,19 @@ class Mistakes(RoundPage):
         self.assertIn("Small trees in leaf sway: 8.0 m/s to 10.7 m/s, and 10.7 m/s is over your limit", said)
 
     def test_reasons(self) -> None:
-        self.wrong("airframe.shell", "Reason: say it in a few words", action="skip", reason=" ")
+        self.wrong("airframe.shell", "Reason: enter a few words", action="skip", reason=" ")
         self.wrong("airframe.shell", "300 fit", action="skip", reason="x" * 400)
         self.wrong("field.people", "Choose one of the answers", action="", option="")
-        self.wrong("airframe.shell", "Say what you saw", action="")
+        self.wrong("airframe.shell", "Choose OK, a fault, or skip with a reason", action="")
 
     def test_a_gate_says_why(self) -> None:
-        text = self.wrong("power.aircraft_on", "Gimbal cover off before the aircraft is powered", 409, action="pass")
-        self.assertIn("Take off gimbal clamp and lens cover", text)
+        text = self.wrong(
+            "power.aircraft_on",
+            "Remove the gimbal cover before you power the aircraft. Left on, the",
+            409,
+            action="pass",
+        )
+        self.assertIn("Remove gimbal clamp and lens cover", text)
 
     def test_no_such_check(self) -> None:
         self.assertEqual(self.answer(self.round, "no.such", action="pass").status_code, 404)
@@ -272,7 +289,7 @@ class Tabs(RoundPage):
         self.answer(self.round, "airframe.shell", action="pass", seen="0")
         answer = self.answer(self.round, "airframe.shell", action="fault", note="crack", seen="0")
         self.assertEqual(answer.status_code, 409)
-        self.assertIn("answered meanwhile, in another tab", plain(answer.text))
+        self.assertIn("was answered in another tab", plain(answer.text))
         self.assertEqual(self.kept(), 1)
 
     def test_a_double_tap_is_one_answer(self) -> None:
@@ -285,11 +302,11 @@ class Tabs(RoundPage):
         path, here = f"/rounds/{self.round}/undo", f"/rounds/{self.round}"
         shown = self.hidden(here, path)
         answer = self.client.post(path, data=shown, headers={"HX-Request": "true"})
-        self.assertIn("Taken back: Walk round the shell.", within(answer.text, "#notices, .notice"))
+        self.assertIn("Undone: Inspect the airframe.", within(answer.text, "#notices, .notice"))
         self.assertNotIn("crack", [s.title for s in snags.open_ones(self.numbers["Sandpiper"])])
         answer = self.client.post(path, data=self.hidden(here, path), headers={"HX-Request": "true"})
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("Nothing to take back", plain(answer.text))
+        self.assertIn("Nothing to undo yet", plain(answer.text))
 
     def test_one_tap_takes_one_answer_back_however_often_it_arrives(self) -> None:
         path, here = f"/rounds/{self.round}/undo", f"/rounds/{self.round}"
@@ -303,7 +320,7 @@ class Tabs(RoundPage):
         self.answer(self.round, "airframe.arms", action="pass")
         answer = self.client.post(path, data=stale)
         self.assertEqual(answer.status_code, 409)
-        self.assertIn("answered meanwhile", plain(answer.text))
+        self.assertIn("Check it before you undo", plain(answer.text))
         for odd in ({}, {"seen": "x"}, {"seen": "9" * 5000}):
             self.assertEqual(self.client.post(path, data=odd).status_code, 409)
         self.assertEqual(self.done(), 3)
@@ -317,7 +334,7 @@ class Tabs(RoundPage):
         seen = str(rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.id)
         answer = self.answer(self.round, "airframe.shell", action="fault", note="late", seen=seen)
         self.assertEqual(answer.status_code, 409)
-        self.assertIn("is frozen", plain(answer.text))
+        self.assertIn("and is locked", plain(answer.text))
         self.assertEqual(self.client.get(f"/rounds/{self.round}").status_code, 200)
 
     def test_a_skip_shows_on_the_list(self) -> None:

@@ -149,7 +149,7 @@ class OpenToTheNetwork(BookCase):
             self.sign_in("guess")
         answer = self.sign_in("four calm herons standing")
         self.assertEqual(answer.status_code, 429)
-        self.assertIn("Too many wrong tries from this device. Wait 30 seconds.", plain(answer.text))
+        self.assertIn("Too many wrong passphrases from this device. Wait 30 seconds.", plain(answer.text))
 
     def test_many_tries_at_once_are_five_tries_one_after_the_other(self) -> None:
         hashed, most, now = [], [], []

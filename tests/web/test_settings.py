@@ -33,7 +33,7 @@ class SettingsForm(FormCase):
         for changes, words in (
             ({"wind_ms": "90"}, "between 1.0 m/s and 25.0 m/s"),
             ({"season_1": "April"}, "month and day"),
-            ({"temperature_min_c": "20", "temperature_max_c": "20"}, "lies above"),
+            ({"temperature_min_c": "20", "temperature_max_c": "20"}, "higher than the maximum"),
             ({"idle_days": ""}, "is empty"),
         ):
             with self.subTest(changes):

@@ -38,8 +38,8 @@ class Overtaken(WebCase):
         answer = self.client.post("/hangar/aircraft", data=mine | {"firmware": "2.9"})
         self.assertEqual(answer.status_code, 409)
         text = plain(answer.text)
-        self.assertIn("changed meanwhile", text)
-        self.assertIn("In the book now: 910.", text)
+        self.assertIn("This was changed in another tab or on another device, so nothing was", text)
+        self.assertIn("Now stored: 910.", text)
         self.assertTrue(elements(answer.text, 'input[name=firmware][value="2.9"]'), "what was typed still stands there")
         self.assertEqual((self.plane().mass_g, self.plane().firmware), (910, "2.3"))
         again = mine | {"firmware": "2.9", "revision": self.revision(answer.text)}
@@ -85,7 +85,7 @@ class Overtaken(WebCase):
         self.assertEqual(self.client.post("/fields", data=form).status_code, 303)
         answer = self.client.post("/fields", data=form | {"emergency": "Call 112", "notes": "mown"})
         self.assertEqual(answer.status_code, 409)
-        self.assertIn("In the book now: Call 112, gate code 7.", plain(answer.text))
+        self.assertIn("Now stored: Call 112, gate code 7.", plain(answer.text))
         self.assertEqual(hangar.get(Site, number).emergency, "Call 112, gate code 7")
 
     def test_what_is_drawn_meanwhile_stays(self) -> None:
@@ -117,7 +117,7 @@ class Overtaken(WebCase):
         self.assertEqual(self.client.post("/settings/you", data=mine).status_code, 303)
         answer = self.client.post("/settings/you", data=mine | {"theme": "light", "pilot": "Tamsin"})
         self.assertEqual(answer.status_code, 409)
-        self.assertIn("In the book now: dark.", plain(answer.text))
+        self.assertIn("Now stored: dark.", plain(answer.text))
         self.assertEqual(store_settings.load().theme, "dark")
 
     def test_a_limit_is_shown_in_the_pilots_unit(self) -> None:
@@ -129,7 +129,7 @@ class Overtaken(WebCase):
         self.assertEqual(self.client.post("/settings/limits", data=limits | {"height_max_m": "90"}).status_code, 303)
         answer = self.client.post("/settings/limits", data=limits | {"people_m": "40"})
         self.assertEqual(answer.status_code, 409)
-        self.assertIn("In the book now: 90 m.", plain(answer.text))
+        self.assertIn("Now stored: 90 m.", plain(answer.text))
 
     def test_two_methods_chosen_at_once_are_both_kept(self) -> None:
         def choose(topic: str, method: str) -> None:

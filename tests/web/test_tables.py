@@ -27,7 +27,7 @@ class Tables(WebCase):
         self.assertEqual(answer.status_code, 303, plain(answer.text)[:400])
         for _ in range(200):
             text = plain(self.client.get(f"/packs/table/{token}", headers={"HX-Request": "true"}).text)
-            if "rows." not in text or "cannot be taken" in text:
+            if "rows." not in text or "rows cannot be imported, so nothing was saved" in text:
                 return text
             time.sleep(0.02)
         raise AssertionError("it never ended")
@@ -55,7 +55,13 @@ class Tables(WebCase):
         bad = GOOD + "ZZ;03.04.2026 18:30;3,8;3,8;3,8\nH1;03.04.2029 18:30;3,8;3,8;3,8\n"
         token = self.token(bad)
         text = self.taken(token, self.columns(*self.NAMED))
-        for words in ("2 of 4 rows cannot be taken, so nothing was kept", "Line 4", "no pack “ZZ”", "Line 5", "future"):
+        for words in (
+            "2 of 4 rows cannot be imported, so nothing was saved",
+            "Line 4",
+            "no pack “ZZ”",
+            "Line 5",
+            "future",
+        ):
             self.assertIn(words, text)
         self.assertEqual(len(packs.readings(self.numbers["H1"])), before)
         text = self.taken(token, {"again": "1", "skip_bad": "1"})
@@ -73,9 +79,9 @@ class Tables(WebCase):
     def test_files_that_are_none(self) -> None:
         rows = (
             (b"", "first line is empty"),
-            (b"\x89PNG\x00\x00", "no text"),
-            (b"words\nmore\n", "names no columns"),
-            (b"a;b\n", "no row below"),
+            (b"\x89PNG\x00\x00", "not text"),
+            (b"words\nmore\n", "The first line must hold column names separated by commas, semicolons"),
+            (b"a;b\n", "There is a header but no rows"),
         )
         for data, words in rows:
             with self.subTest(words):
@@ -86,8 +92,8 @@ class Tables(WebCase):
 
     def test_columns_that_lack(self) -> None:
         token = self.token()
-        rows = ((("pack", "", "cell_1", "", ""), "holds the date"), (("", "at", "cell_1", "", ""), "holds the pack"),
-                (("pack", "at", "cell_1", "cell_1", ""), "Two columns"), (("pack", "at", "weight", "", ""), "choose one of the list"))  # fmt: skip
+        rows = ((("pack", "", "cell_1", "", ""), "No column is marked as the date"), (("", "at", "cell_1", "", ""), "as the pack label"),
+                (("pack", "at", "cell_1", "cell_1", ""), "Two columns"), (("pack", "at", "weight", "", ""), "choose one from the list"))  # fmt: skip
         for fields, words in rows:
             with self.subTest(fields):
                 answer = self.client.post(f"/packs/table/{token}", data=self.columns(*fields))

@@ -57,7 +57,7 @@ class Shown(WebCase):
         form = {"aircraft": str(n["Haymaker"]), "pack": str(n["H2"]), "site": str(n["Teasel Common"])}
         answer = self.client.post("/rounds", data=form)
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("Pack H2 is out for good: Rocks on the table: swollen.", answer.text)
+        self.assertIn("Pack H2 is retired for good: Rocks on the table: swollen.", answer.text)
 
     def test_far_away_the_compass_is_due(self) -> None:
         page = self.client.get("/", params={"site": self.numbers["Gull Staithe"]}).text
@@ -92,7 +92,11 @@ class Starting(WebCase):
         n = self.numbers
         rows = (
             ({"pack": str(n["H1"])}, 422, "does not fit"),
-            ({"day": (self.now - timedelta(days=1)).date().isoformat()}, 422, "That day is over"),
+            (
+                {"day": (self.now - timedelta(days=1)).date().isoformat()},
+                422,
+                "That day is in the past. Choose today or a later day",
+            ),
             ({"day": (self.now + timedelta(days=90)).date().isoformat()}, 422, "60 days ahead"),
             ({"day": "soon"}, 422, "is not a date"),
             ({"aircraft": ""}, 422, "Aircraft: choose one"),

@@ -17,7 +17,7 @@ class Sheet(WebCase):
             "Not complete",
             f"0 checks done, {self.asked_before(number)} open",
             "Still open",
-            "Read each cell",
+            "Measure each cell",
         ):
             self.assertIn(words, text)
 
@@ -28,9 +28,9 @@ class Sheet(WebCase):
         text = plain(self.client.get(f"/rounds/{number}/verdict").text)
         for words in (
             "Stay down",
-            "Feel every propeller blade : A blade is nicked or cracked. chip in front",
-            "Change it, log it.",
-            "Hold up the wind meter",
+            "Inspect every propeller blade : A blade is nicked or cracked. chip in front",
+            "Replace the propeller and log it.",
+            "Measure the wind",
             "Wind here 6.2 m/s (max 6.7 m/s)",
         ):
             self.assertIn(words, text)

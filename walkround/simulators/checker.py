@@ -25,7 +25,7 @@ class SimulatedCellChecker:
         """Voltages in V, one a cell. Raises DeviceError when the condition is the fault."""
         pattern = CONDITIONS[self.condition][1]
         if not pattern:
-            raise DeviceError("The cell checker sees no pack. Is its lead pushed home?")
+            raise DeviceError("The cell checker sees no pack. Is its lead connected?")
         return tuple(pattern[i % len(pattern)] for i in range(cells))
 
 
@@ -34,7 +34,7 @@ SIMULATOR = Simulator(
     setting="checker",
     make=SimulatedCellChecker,
     title="Cell checker",
-    use="Reads the cells of the pack in hand.",
+    use="Reads the cells of the connected pack.",
     conditions={key: words for key, (words, _) in CONDITIONS.items()},
-    absent="No cell checker is connected. Type what yours shows.",
+    absent="No cell checker is connected. Enter what yours shows.",
 )

@@ -32,7 +32,7 @@ class SimulatedHours:
     def hours(self, lon_deg: float, now: datetime) -> str:
         """Two days from the last full hour (aware), as JSON. Raises DeviceError when the condition is the fault."""
         if self.condition == "silent":
-            raise DeviceError("The forecast service does not answer. Paste hourly weather, or look at the sky.")
+            raise DeviceError("The forecast service does not answer. Paste hourly weather.")
         day = _DAYS.get(self.condition, _DAYS["breeze"])
         begin = now.replace(minute=0, second=0, microsecond=0)
         rows = [self._hour(day, begin + timedelta(hours=i), i, lon_deg) for i in range(HOURS)]

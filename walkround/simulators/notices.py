@@ -10,11 +10,11 @@ from walkround.core.sensors.devices import NoticeService
 from walkround.simulators.simulator import Simulator
 
 CONDITIONS: dict[str, str] = {
-    "quiet": "Nothing near but a control zone some km off",
-    "strip": "An airfield near: to be asked first",
-    "event": "A gathering: closed for some hours this afternoon",
+    "quiet": "Nothing near except a control zone some km away",
+    "strip": "An airfield nearby that needs permission",
+    "event": "An event: closed for some hours this afternoon",
     "capped": "Allowed up to 60 m",
-    "closed": "Closed here, always",
+    "closed": "Closed here permanently",
     "stale": "Quiet, but the data is six days old",
     "silent": "No answer (fault)",
 }
@@ -35,7 +35,7 @@ class SimulatedNotices:
     def zones(self, place: Position, now: datetime) -> str:
         """Zones within some 30 km of a place at an aware time, as GeoJSON. Raises DeviceError when it is the fault."""
         if self.condition == "silent":
-            raise DeviceError("The notice service does not answer. Read a file of zones, or ask your authority.")
+            raise DeviceError("The notice service does not answer. Import a file of zones, or ask your authority.")
         features = [self._control(place), self._reserve(place)]
         if self.condition == "strip":
             features.append(self._airfield(place))
@@ -61,7 +61,7 @@ class SimulatedNotices:
         ring = [(3_400.0, -9_000.0), (21_000.0, -6_500.0), (22_500.0, 8_000.0), (6_200.0, 9_400.0), (2_700.0, 2_100.0)]
         return self._polygon(
             place, ring, name="Control zone Ottersbach", rule="ask first", ceiling_ft=2500, ceiling_from="sea",
-            asks="Call the tower before flying, number in the notice.",
+            asks="Call the tower before flying. The number is in the notice.",
         )  # fmt: skip
 
     def _reserve(self, place: Position) -> dict[str, Any]:
@@ -84,7 +84,7 @@ class SimulatedNotices:
             "geometry": {"type": "Point", "coordinates": [round(at.lon_deg, 6), round(at.lat_deg, 6)]},
             "properties": {
                 "name": "Glider field Halmwiese", "rule": "ask first", "radius_m": 2500, "ceiling_m": 600,
-                "asks": "Ring the launch leader; stay below 50 m while gliders fly.",
+                "asks": "Call the launch leader. Stay below 50 m while gliders fly.",
             },
         }  # fmt: skip
 
@@ -93,7 +93,13 @@ class SimulatedNotices:
         ring = [(-700.0, -600.0), (900.0, -500.0), (800.0, 700.0), (-600.0, 800.0)]
         times = [{"from": begin.isoformat(), "until": (begin + timedelta(hours=5)).isoformat()}]
         return self._polygon(
-            place, ring, name="Village fair", rule="closed", ceiling_m=300, times=times, asks="Crowds under it."
+            place,
+            ring,
+            name="Village fair",
+            rule="closed",
+            ceiling_m=300,
+            times=times,
+            asks="Many people on the ground.",
         )
 
     def _capped(self, place: Position) -> dict[str, Any]:
@@ -105,7 +111,12 @@ class SimulatedNotices:
     def _works(self, place: Position) -> dict[str, Any]:
         ring = [(-500.0, -450.0), (560.0, -420.0), (520.0, 480.0), (-480.0, 510.0)]
         return self._polygon(
-            place, ring, name="Switching yard", rule="closed", ceiling_m=200, asks="No flights without its owner."
+            place,
+            ring,
+            name="Switching yard",
+            rule="closed",
+            ceiling_m=200,
+            asks="No flights without the owner's permission.",
         )
 
 
@@ -114,7 +125,7 @@ SIMULATOR = Simulator(
     setting="notices",
     make=SimulatedNotices,
     title="Notice service",
-    use="Serves zones of airspace round a field.",
+    use="Gives airspace zones round a field.",
     conditions=CONDITIONS,
-    absent="No notice service is connected. Read a file of zones, or ask your authority.",
+    absent="No notice service is connected. Import a file of zones, or ask your authority.",
 )

@@ -45,7 +45,7 @@ class SimulatedReceiver:
         """
         state = CONDITIONS[self.condition][1]
         if not state:
-            raise DeviceError("The receiver does not answer. Is it switched on? You can paste sentences instead.")
+            raise DeviceError("The receiver does not answer. Is it switched on? You can paste NMEA data instead.")
         lines = []
         for ago in range(SECONDS - 1, -1, -1):
             moment = now - timedelta(seconds=state["age_s"] + ago)
@@ -74,8 +74,8 @@ SIMULATOR = Simulator(
     interface=PositionReceiver,
     setting="receiver",
     make=SimulatedReceiver,
-    title="Positioning receiver",
-    use="Speaks positioning sentences where you stand.",
+    title="GNSS receiver",
+    use="Gives NMEA data where you stand.",
     conditions={key: words for key, (words, _) in CONDITIONS.items()},
-    absent="No receiver is connected. Paste sentences, or choose a file with them.",
+    absent="No receiver is connected. Paste NMEA data or choose a file.",
 )

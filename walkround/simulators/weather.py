@@ -13,8 +13,8 @@ CONDITIONS: dict[str, tuple[str, str]] = {
     "rain": ("Light rain", "21009KT 6000 -RA BKN012 11/10 Q1004"),
     "fog": ("Fog", "VRB01KT 0400 FG VV002 04/04 Q1028"),
     "freezing": ("Cold", "05006KT 9999 SKC M04/M08 Q1031"),
-    "thunder": ("Thunderstorm near", "19011G27KT 8000 VCTS BKN035CB 22/17 Q1002"),
-    "changing": ("Turning worse", "23009KT 9999 BKN030 15/09 Q1011 TEMPO 4000 SHRA BKN014"),
+    "thunder": ("Thunderstorm nearby", "19011G27KT 8000 VCTS BKN035CB 22/17 Q1002"),
+    "changing": ("Getting worse", "23009KT 9999 BKN030 15/09 Q1011 TEMPO 4000 SHRA BKN014"),
     "half": ("Half readable", "25008KT //// // ////// 13/15 Q0113"),
     "silent": ("No answer (fault)", ""),
 }
@@ -44,7 +44,7 @@ SIMULATOR = Simulator(
     setting="weather",
     make=SimulatedWeatherStation,
     title="Weather station",
-    use="Serves report texts to the Sky station and to Today.",
+    use="Gives weather reports to the Sky station and to Today.",
     conditions={key: words for key, (words, _) in CONDITIONS.items()},
     absent="No weather station is connected. Paste a report, or enter what you measure.",
 )

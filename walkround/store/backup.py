@@ -14,7 +14,7 @@ from walkround.store.wholeness import examine, sum_beside, sum_of
 
 PART = ".part"
 """What a file is called until it is whole."""
-RUNNING = "Walk Round is still running with this book. Stop it, then restore."
+RUNNING = "Walk Round is still running with this data. Stop it, then restore."
 
 
 @contextlib.contextmanager
@@ -43,11 +43,11 @@ def backup(folder: Path, target: Path) -> Path:
     """
     source = folder / FILE_NAME
     if not source.exists():
-        raise BookError(f"There is no book in {folder}.")
+        raise BookError(f"There is no data in {folder}.")
     if target.is_dir():
         target = target / f"walkround-{datetime.now(UTC):%Y%m%d-%H%M%S}.sqlite"
     if target.exists():
-        raise BookError(f"{target} exists already; choose another name.")
+        raise BookError(f"{target} exists already. Choose another name.")
     part = target.with_name(target.name + PART)
     try:
         with said(f"{target} could not be written"):

@@ -29,7 +29,7 @@ PEN_NAME, IMPORT_NAME = "walkround.pen", "walkround.import"
 REFUSED = {
     "disk is full": "the disk is full",
     "disk I/O error": "the disk cannot be written",
-    "readonly database": "the book cannot be written",
+    "readonly database": "your data cannot be written",
 }
 """What SQLite says of a disk that takes nothing more, and what the pilot is told."""
 
@@ -79,7 +79,7 @@ class Book:
         try:
             self._migrate()
         except DatabaseError as error:
-            raise BookError(f"{self.path} is not a Walk Round book: {error}") from error
+            raise BookError(f"{self.path} is not a Walk Round database: {error}") from error
         with suppress(OSError):
             self.path.chmod(0o600)
         self.sweep()

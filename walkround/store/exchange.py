@@ -49,7 +49,7 @@ def take_file(text: str, at: datetime, name: str = "") -> str:
     if '"walk-round-list/' in text[:2000]:
         file = read_file(text, ListFile)
         take_list(file)
-        return f"Taken over: {len(file.changes)} changes and {len(file.added)} checks."
+        return f"Imported: {len(file.changes)} changes and {len(file.added)} checks."
     aircraft = read_file(text, AircraftFile)
     take_aircraft(aircraft, name, at)
-    return f"Taken over: {name or aircraft.aircraft.name}, with {len(aircraft.parts)} parts."
+    return f"Imported: {name or aircraft.aircraft.name}, with {len(aircraft.parts)} parts."

@@ -44,7 +44,7 @@ def undo(site_id: int, at: datetime, seen: int) -> str:
     if row is None or row.id < seen:
         return ""
     if row.id != seen:
-        raise ConflictError("The plan was changed meanwhile; look again before you take that back.", "plan")
+        raise ConflictError("The plan was changed in another tab. Check it before you undo.", "plan")
     now = hangar.get(Site, site_id)
     before = Site.model_validate({**upgrade.read("site", json.loads(row.spec)), "id": site_id, "name": row.name})
     hangar.save(before.model_copy(update={"walked_at": now.walked_at}), at)

@@ -103,22 +103,22 @@ def log(
     """
     flight = of_round(round_id)
     if flight is None or flight.landed_at is None:
-        raise MissingError("Land first, then log.")
+        raise MissingError("Land before you log the flight.")
     if flight.logged_at is not None:
         raise SignedError("This flight is in the logbook already.")
     if happened not in set(Happened):
         raise InputError("Choose what happened.", "happened")
     what = Happened(happened)
     if what is not Happened.NOTHING and not note:
-        raise InputError("Say in a few words what happened.", "note")
+        raise InputError("Describe in a few words what happened.", "note")
     if not 0 < minutes <= LONGEST.total_seconds() / 60:
-        raise InputError("Minutes in the air lie above 0 and below a day.", "minutes")
+        raise InputError("Minutes must be more than 0 and less than 24 hours.", "minutes")
     if left_percent is not None and not 0 <= left_percent <= 100:
-        raise InputError("Pack left lies between 0 and 100 %.", "left_percent")
+        raise InputError("Pack left must be between 0 and 100 %.", "left_percent")
     if left_v is not None and not 0 < left_v <= 70:
-        raise InputError("Volts left lie above 0 and below 70 V.", "left_v")
+        raise InputError("Voltage left must be above 0 and below 70 V.", "left_v")
     if left_percent is None and left_v is None:
-        raise InputError("Enter what is left in the pack: per cent or volts.", "left_percent")
+        raise InputError("Enter what is left in the pack: percentage or voltage.", "left_percent")
     flight.minutes = minutes
     flight.landed_at = flight.took_off_at + timedelta(minutes=minutes)
     flight.left_percent, flight.left_v = left_percent, left_v

@@ -119,7 +119,7 @@ def add_reading(pack_id: int, reading: Reading, now: datetime, evidence_id: int 
     Raises InputError when the pack has a reading of that very moment.
     """
     if ReadingRow.select().where((ReadingRow.pack == pack_id) & (ReadingRow.at == reading.at)).exists():
-        raise InputError("There is a reading of this pack at that very moment already.", "at")
+        raise InputError("There is already a reading of this pack at that time.", "at")
     number = keep(pack_id, reading, evidence_id)
     refresh(pack_id, now)
     return number
@@ -133,7 +133,7 @@ def keep(pack_id: int, reading: Reading, evidence_id: int | None = None) -> int:
 
 def looked_over(pack_id: int, faults: Sequence[str], at: datetime) -> None:
     """Keep that a pack was looked over, and what was found."""
-    note = "Looked over: " + ("; ".join(faults) if faults else "sound") + "."
+    note = "Inspected: " + ("; ".join(faults) if faults else "sound") + "."
     ReadingRow.insert(pack=pack_id, at=at, note=note[:300], looked_over=True).execute()
     refresh(pack_id, at)
 
@@ -145,9 +145,9 @@ def drop_reading(reading_id: int, now: datetime) -> int:
     """
     row = ReadingRow.get_or_none(ReadingRow.id == reading_id)
     if row is None:
-        raise MissingError("That reading is gone already.")
+        raise MissingError("That reading has been deleted already.")
     if row.evidence_id is not None:
-        raise InputError("That reading belongs to a walk round and stays with it.")
+        raise InputError("That reading belongs to a walk round and cannot be deleted.")
     pack_id = int(row.pack_id)
     row.delete_instance()
     refresh(pack_id, now)
@@ -246,9 +246,9 @@ def change_state(
     """Change the state of a pack, with the reason. Raises InputError without one, and for a pack that is out for good."""
     pack = hangar.get(Pack, pack_id)
     if not reason.strip():
-        raise InputError("Say why; the reason stays with the pack.", "reason")
+        raise InputError("Enter a reason. It stays with the pack.", "reason")
     if pack.condemned:
-        raise InputError(f"Pack {pack.label} is out for good. Nothing brings it back.", "state")
+        raise InputError(f"Pack {pack.label} is retired for good. It cannot return to service.", "state")
     PackChangeRow.create(
         pack=pack_id, state=state.value, at=at, reason=reason.strip()[:300], condemned=condemned, evidence=evidence_id
     )
@@ -274,7 +274,7 @@ def why_down(pack: Pack) -> str:
     if pack.usable:
         return ""
     reason = reasons().get(pack.id, "")
-    return f"Pack {pack.label} is {'out for good' if pack.condemned else pack.state.value}" + (
+    return f"Pack {pack.label} is {'retired for good' if pack.condemned else pack.state.value}" + (
         f": {reason}." if reason else "."
     )
 

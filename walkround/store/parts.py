@@ -81,7 +81,7 @@ def replace(aircraft_id: int, part_id: int, new: Part, why: str) -> int:
     """
     old = _row(aircraft_id, part_id)
     if old.removed_at is not None:
-        raise InputError("That part was taken off already.")
+        raise InputError("That part has been removed already.")
     number = fit(aircraft_id, new)
     PartRow.update(removed_at=new.fitted_at, why_removed=why, followed_by=number).where(PartRow.id == old.id).execute()
     hangar.add_event(aircraft_id, EventKind.PART_REPLACED, new.fitted_at, detail=new.words(), part=new.kind)
@@ -92,7 +92,7 @@ def take_off(aircraft_id: int, part_id: int, why: str, at: datetime) -> None:
     """Take a part off without another in its place. Raises as ``replace``."""
     old = _row(aircraft_id, part_id)
     if old.removed_at is not None:
-        raise InputError("That part was taken off already.")
+        raise InputError("That part has been removed already.")
     PartRow.update(removed_at=at, why_removed=why).where(PartRow.id == old.id).execute()
 
 

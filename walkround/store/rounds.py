@@ -170,8 +170,7 @@ def answer(
         if have is not None and have.answer == given:
             return loaded
         raise ConflictError(
-            "This check was answered meanwhile, in another tab or on another screen. Here is that answer; "
-            "change it if yours is better."
+            "This check was answered in another tab or on another device. This is that answer; change it if yours is better."
         )
     piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
     findings = try_answer(loaded.walk, check_id, given, piece)
@@ -194,10 +193,10 @@ def _still(loaded: OpenRound) -> bool:
 def _not_now(loaded: OpenRound) -> Exception:
     if loaded.signed:
         when = loaded.walk.situation.local(loaded.signed_at or loaded.started_at)
-        return SignedError(f"This round was signed at {when:%H:%M} and is frozen. Start a new one to change it.")
+        return SignedError(f"This round was signed at {when:%H:%M} and is locked. Start a new one to change it.")
     if loaded.state == "left":
-        return SignedError("This round was left unfinished when a newer one was started.")
-    return InputError("This check belongs to the flight: sign the round first.")
+        return SignedError("This round was abandoned when a newer one was started.")
+    return InputError("This check is done in flight. Sign the round first.")
 
 
 def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) -> int:
@@ -288,10 +287,10 @@ def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple
     if gone is not None and not isinstance(gone.answer, Undone):
         return loaded, gone.check_id
     if not pieces:
-        raise InputError("Nothing to take back yet.")
+        raise InputError("Nothing to undo yet.")
     last = pieces[-1]
     if last.id != seen:
-        raise ConflictError("Something was answered meanwhile; look again before you take that back.")
+        raise ConflictError("Something was answered in another tab. Check it before you undo.")
     _append(round_id, last.check_id, at, "pilot", Undone(of=last.id))
     _reopen([last.id])
     # A snag that this piece opened was never there.
@@ -342,7 +341,7 @@ def record_of(round_id: int) -> Record:
     if row is None:
         raise MissingError(f"Round {round_id} is not signed.")
     if core_record.content_hash(row.text) != row.sha256:
-        raise InputError(f"The record of round {round_id} does not match its hash; it was changed from outside.")
+        raise InputError(f"The record of round {round_id} does not match its hash: it was changed from outside.")
     return Record.model_validate(upgrade.record(json.loads(row.text)))
 
 

@@ -103,7 +103,7 @@ def _in_words(path: Path) -> Iterator[None]:
     except BookError:
         raise
     except sqlite3.DatabaseError as error:
-        raise BookError(f"{path} is not a Walk Round book: {error}") from error
+        raise BookError(f"{path} is not a Walk Round database: {error}") from error
     except OSError as error:
         raise BookError(f"{path} cannot be read: {error.strerror or error}.") from error
     except Exception as error:  # whatever stands in a damaged file, it is reported and never a crash

@@ -6,6 +6,8 @@ A page is listed once, by its template; a test fails for a page that is not here
 from dataclasses import dataclass
 from enum import StrEnum
 
+from walkround.core.base.wording import capital
+
 
 class Place(StrEnum):
     """The six places of the navigation: the name of its first page, and of its icon."""
@@ -20,7 +22,7 @@ class Place(StrEnum):
     @property
     def words(self) -> str:
         """What it is called."""
-        return self.value.capitalize()
+        return capital(self.value)
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,8 +47,8 @@ class Page:
 PAGES = (
     Page("today/page.html", "Today", Place.TODAY, ("today",), ("/", "/?aircraft=2&pack=4"), 25,
          measured=(("Today", "/"),), picture=("today", "/")),
-    Page("ahead/page.html", "The hours ahead", Place.FIELDS, ("ahead",), ("/ahead", "/ahead?aircraft=1"), 38,
-         measured=(("The hours ahead", "/ahead?aircraft=1"),), picture=("ahead", "/ahead?aircraft=1")),
+    Page("ahead/page.html", "Hours ahead", Place.FIELDS, ("ahead",), ("/ahead", "/ahead?aircraft=1"), 38,
+         measured=(("Hours ahead", "/ahead?aircraft=1"),), picture=("ahead", "/ahead?aircraft=1")),
     Page("rounds/walk.html", "Walk round", None, ("walk",),
          ("{round}", "{round}?check=pack.cells", "{round}?check=sky.weather", "{round}?check=airframe.propellers",
           "{round}?check=power.aircraft_on", "{round}?check=power.still_long", "{round}?check=field.people",
@@ -55,8 +57,8 @@ PAGES = (
           "{round}?check=bench.packs_ready", "{wing}?check=controls.surfaces"), 9,
          measured=(("Walk page", "{round}?check=pack.cells"),)),
     Page("cards/card.html", "Paper checklist", Place.HANGAR, ("card", "master_card"),
-         ("{round}/card", "/hangar/aircraft/3/card"), 9, measured=(("Field card", "{round}/card"),)),
-    Page("cards/entry.html", "Enter a card", Place.TODAY, ("entry",), ("{round}/entry",), 9),
+         ("{round}/card", "/hangar/aircraft/3/card"), 9, measured=(("Paper checklist", "{round}/card"),)),
+    Page("cards/entry.html", "Enter a paper checklist", Place.TODAY, ("entry",), ("{round}/entry",), 9),
     Page("verdicts/page.html", "Verdict", None, ("verdict",), ("/rounds/1/verdict", "{round}/verdict"), 7,
          measured=(("Verdict", "{round}/verdict"),), picture=("verdict-signed", "/rounds/1/verdict")),
     Page("flights/page.html", "Flight", None, ("flight",), ("/rounds/1/flight",), 6),
@@ -79,23 +81,23 @@ PAGES = (
          measured=(("Airspace", "/fields/1/airspace"),), picture=("airspace", "/fields/2/airspace")),
     Page("brief/page.html", "Crew brief", Place.FIELDS, ("brief",), ("/fields/1/brief",), 26,
          measured=(("Crew brief", "/fields/1/brief"),)),
-    Page("home/page.html", "Coming home", Place.FIELDS, ("home",), ("/fields/1/home", "/fields/2/home?height=22"), 32,
-         measured=(("Coming home", "/fields/1/home?aircraft=1&height=60"),),
+    Page("home/page.html", "Return to home", Place.FIELDS, ("home",), ("/fields/1/home", "/fields/2/home?height=22"), 32,
+         measured=(("Return to home", "/fields/1/home?aircraft=1&height=60"),),
          picture=("home", "/fields/2/home?aircraft=1&height=60")),
     Page("packs/list.html", "Packs", Place.PACKS, ("packs",), ("/packs", "/packs?aircraft=2"), 9,
          measured=(("All packs", "/packs"),), picture=("packs", "/packs")),
     Page("packs/page.html", "Pack", Place.PACKS, ("pack", "new_pack"),
          ("/packs/1", "/packs/5", "/packs/7", "/packs/new"), 12,
          measured=(("One pack with its history", "/packs/1"),), picture=("pack", "/packs/1")),
-    Page("readings/page.html", "Read a pack", Place.PACKS, ("read_pack",), ("/packs/1/read", "/packs/4/read"), 3),
+    Page("readings/page.html", "New reading", Place.PACKS, ("read_pack",), ("/packs/1/read", "/packs/4/read"), 3),
     Page("readings/look.html", "Inspect a pack", Place.PACKS, ("look_pack",), ("/packs/4/look",), 3),
     Page("charging/page.html", "Charging plan", Place.PACKS, ("charging",), ("/packs/charging",), 7,
          measured=(("Charging plan", "/packs/charging"),), picture=("charging", "/packs/charging")),
-    Page("tables/page.html", "Take a table", Place.PACKS, ("tables",), ("/packs/table",), 2),
-    Page("tables/table.html", "Take a table", Place.PACKS, ("table",), ()),
-    Page("endurance/page.html", "How long it flies", Place.PACKS, ("endurance",),
+    Page("tables/page.html", "Import readings", Place.PACKS, ("tables",), ("/packs/table",), 2),
+    Page("tables/table.html", "Import readings", Place.PACKS, ("table",), ()),
+    Page("endurance/page.html", "Flight time", Place.PACKS, ("endurance",),
          ("/endurance", "/endurance?pack=1", "/endurance?pack=4"), 34,
-         measured=(("How long it flies", "/endurance?aircraft=1&pack=1"),),
+         measured=(("Flight time", "/endurance?aircraft=1&pack=1"),),
          picture=("endurance", "/endurance?aircraft=1&pack=1&work_min=4&hover_min=0.5&out_m=300&height_m=45")),
     Page("logbook/page.html", "Logbook", Place.LOGBOOK, ("logbook",), ("/logbook",), 5,
          measured=(("Logbook", "/logbook"),)),
@@ -105,7 +107,7 @@ PAGES = (
     Page("checks/page.html", "Checks", Place.SETTINGS, ("checks",), ("/checks", "/checks?aircraft=4"), 24,
          measured=(("Checks, all with why and why not", "/checks?aircraft=1"),), picture=("checks", "/checks?aircraft=2")),
     Page("checks/check.html", "Check", Place.SETTINGS, ("check",), ("/checks/airframe.shell",), 24),
-    Page("checks/new.html", "A check of your own", Place.SETTINGS, ("new_check",), ("/checks/new",), 2),
+    Page("checks/new.html", "Your own check", Place.SETTINGS, ("new_check",), ("/checks/new",), 2),
     Page("devices/page.html", "Devices", Place.SETTINGS, ("devices",), ("/devices",), 2),
     Page("sign_in/page.html", "Sign in", None, ("sign_in",), ("/sign-in",)),
     Page("error.html", "Not found", None, (), ("/nowhere",)),

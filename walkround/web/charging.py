@@ -78,7 +78,7 @@ def _requests(typed: Typed, rows: list[Row], chosen: set[str]) -> list[ChargeReq
         end = 100.0 if end is None else end
         if end <= begin:
             typed.errors.setdefault(
-                f"to-{pack.id}", f"{pack.label} is at {begin:.0f} %: choose a higher end, or leave it out."
+                f"to-{pack.id}", f"{pack.label} is at {begin:.0f} %: choose a higher target, or leave it out."
             )
             continue
         fresh = held is not None and abs(begin - held) < 1
@@ -115,7 +115,7 @@ def _show(
         picked = {str(p.id) for p, _, held in rows if held is None or held < 90}
         picked = picked if len(picked) <= MOST else {str(p.id) for p, _, _ in rows[:MOST]}
     elif len(picked) > MOST:
-        typed.errors[""] = f"{len(picked)} packs at once are more than the {MOST} that are planned in one go."
+        typed.errors[""] = f"Plan at most {MOST} packs at once. You chose {len(picked)}."
         picked = set()
     zone, plan = home_zone(), None
     begin = typed.try_("start", lambda: _start(typed.get("start"), ctx.now(), zone), _start("", ctx.now(), zone))
@@ -163,9 +163,9 @@ def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
             Charger,
             name=typed.text("name", "Name", longest=40),
             channels=int(typed.needed("channels", "Outlets", Measure.COUNT, 1, 8)),
-            channel_a=typed.needed("channel_a", "Current of an outlet in A", Measure.RATIO, 0.1, 60),
-            channel_w=typed.needed("channel_w", "Power of an outlet in W", Measure.COUNT, 1, 3000),
-            total_w=typed.needed("total_w", "Power of all together in W", Measure.COUNT, 1, 6000),
+            channel_a=typed.needed("channel_a", "Current per channel in A", Measure.RATIO, 0.1, 60),
+            channel_w=typed.needed("channel_w", "Power per channel in W", Measure.COUNT, 1, 3000),
+            total_w=typed.needed("total_w", "Total power in W", Measure.COUNT, 1, 6000),
             parallel=int(typed.needed("parallel", "Packs on a parallel board", Measure.COUNT, 1, 8)),
         )
         with ctx.book.write():

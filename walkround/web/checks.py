@@ -12,6 +12,7 @@ from walkround.core.answers.number import AskNumber
 from walkround.core.base.errors import ConflictError, InputError, MissingError, PilotError
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
+from walkround.core.base.wording import capital
 from walkround.core.checklist.check import STATION_TITLES, Check, Frequency, Station
 from walkround.core.checklist.custom import (
     TEXT_CHARS,
@@ -53,7 +54,7 @@ class CheckRow:
 
     def __init__(self, check: Check, reason: str, today: bool, off: bool = False) -> None:
         self.id, self.title, self.reason, self.today = check.id, check.title, reason, today
-        self.weight = "grounds" if check.grounds else "spoils the day"
+        self.weight = "grounds" if check.grounds else "advisory"
         self.sign, self.sign_words = (
             ("clear", "Today") if today else ("skipped", "Off") if off else ("open", "Not today")
         )
@@ -160,9 +161,9 @@ def _new(request: Request, ctx: AppContext, station: str = "", status: int = 200
         status,
         stations=[(s.value, STATION_TITLES[s][0]) for s in Station],
         station=station,
-        cadences=[(c.value, c.value.capitalize()) for c in Frequency if c is not Frequency.EVENT],
-        kinds=[("", "Every aircraft"), *((k.value, f"{k.value.capitalize()}s") for k in Kind)],
-        traits=[("", "Nothing more"), *((t.value, t.value.capitalize()) for t in _traits())],
+        cadences=[(c.value, capital(c.value)) for c in Frequency if c is not Frequency.EVENT],
+        kinds=[("", "Every aircraft"), *((k.value, f"{capital(k.value)}s") for k in Kind)],
+        traits=[("", "Nothing more"), *((t.value, capital(t.value)) for t in _traits())],
         measures=[("", "A tick"), *((m.value, f"A number: {m.value}") for m in MEASURES)],
         **extra,
     )
@@ -193,7 +194,7 @@ def _read_own(typed: Typed) -> dict:  # type: ignore[type-arg]
     """What the form of a new check says. Raises FormErrors."""
     kind = typed.choice("kind", "Aircraft", ["", *(k.value for k in Kind)])
     trait = typed.choice("trait", "And it has", ["", *(t.value for t in _traits())])
-    named = typed.choice("measure", "Answered by", ["", *(m.value for m in MEASURES)])
+    named = typed.choice("measure", "Answer type", ["", *(m.value for m in MEASURES)])
     measure = Measure(named) if named else None
     bounds = {}
     for name in ("low", "high"):
@@ -252,7 +253,7 @@ def _one(request: Request, ctx: AppContext, check_id: str, status: int = 200, **
         number=check.ask if isinstance(check.ask, AskNumber) else None,
         kind=PAGES[check.ask.kind],
         station_title=STATION_TITLES[check.station][0],
-        cadences=[(c.value, c.value.capitalize()) for c in Frequency],
+        cadences=[(c.value, capital(c.value)) for c in Frequency],
         custom_checklist=settings.custom_checklist,
         **extra,
     )

@@ -33,7 +33,7 @@ STATUS: dict[type[PilotError], int] = {
     DiskError: 503,
     StaleError: 409,
 }
-TITLES = {404: "Nothing here", 409: "Not now", 413: "Too large", 422: "Not quite", 503: "No answer"}
+TITLES = {404: "Page not found", 409: "Conflict", 413: "Too large", 422: "Check your entries", 503: "Not available"}
 
 
 def status_of(error: PilotError) -> int:
@@ -48,7 +48,7 @@ def answer(request: Request, status: int, words: str) -> Response:
         response.headers["HX-Retarget"] = "#notices"
         response.headers["HX-Reswap"] = "innerHTML"
         return response
-    return page(request, "error.html", status=status, title=TITLES.get(status, "That did not work"), words=words)
+    return page(request, "error.html", status=status, title=TITLES.get(status, "Something went wrong"), words=words)
 
 
 async def _pilot(request: Request, error: Exception) -> Response:
@@ -59,7 +59,7 @@ async def _pilot(request: Request, error: Exception) -> Response:
 async def _http(request: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
     words = {
-        404: "There is no such page. It may have been moved, or the link was mistyped.",
+        404: "There is no such page. It may have been moved, or the link is wrong.",
         405: "That address cannot be used this way.",
         403: "That request did not come from this page, so nothing was changed.",
     }.get(error.status_code, "That request could not be read, and nothing was saved.")
@@ -68,14 +68,14 @@ async def _http(request: Request, error: Exception) -> Response:
 
 async def _cut_off(request: Request, error: Exception) -> Response:
     assert isinstance(error, ClientDisconnect)
-    return answer(request, 413, "That was too much to read, or it stopped half way. Nothing was saved.")
+    return answer(request, 413, "The upload was too large or broke off. Nothing was saved.")
 
 
 async def _invalid(request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     in_path = any(part.get("loc", ("",))[0] == "path" for part in error.errors())
     if in_path:
-        return answer(request, 404, "There is nothing under that number.")
+        return answer(request, 404, "There is no entry with that number.")
     return answer(request, 422, "That request could not be read, and nothing was saved.")
 
 
@@ -84,7 +84,7 @@ async def _fault(request: Request, error: Exception) -> Response:
     return answer(
         request,
         500,
-        "Something broke on our side. What was shown as saved is saved; the log has the rest. Go back and try again.",
+        "Something went wrong on the server. What was shown as saved is saved. Go back and try again.",
     )
 
 

@@ -13,6 +13,7 @@ from walkround.core.base.errors import InputError, MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
+from walkround.core.base.wording import capital, counted
 from walkround.core.field import field_editor, mapfile
 from walkround.core.field.glare import SunSession, events, session
 from walkround.core.field.interference import DISTURBS
@@ -32,7 +33,7 @@ from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import asks_fragment, download, go, page
 
 router = APIRouter()
-KINDS = [(kind.value, kind.value[:1].upper() + kind.value[1:], nature) for kind, nature in NATURES.items()]
+KINDS = [(kind.value, capital(kind.value), nature) for kind, nature in NATURES.items()]
 ZONES_M = 1_500.0
 """Zones that come nearer than this are drawn on the plan, in m."""
 MOST_FILE = 2_000_000
@@ -121,7 +122,7 @@ def _points(text: str) -> list[tuple[float, float]]:
         pairs = [part.split(",") for part in text.split()]
         return [(float(east), float(north)) for east, north in pairs]
     except ValueError as error:
-        raise InputError("Those taps could not be read; tap again.", "plan") from error
+        raise InputError("Those taps could not be read. Tap again.", "plan") from error
 
 
 def _edit(site: Site, typed: Typed) -> tuple[Site, str, str]:
@@ -132,7 +133,7 @@ def _edit(site: Site, typed: Typed) -> tuple[Site, str, str]:
     if do == "move":
         at = _points(typed.get("at"))
         if len(at) != 1:
-            raise InputError("Say where it goes.", "plan")
+            raise InputError("Choose its place.", "plan")
         words = field_editor.words_of(site, key)
         return field_editor.moved(site, key, *at[0], corner=corner), f"{words} moved", key
     if do == "bend" and corner is not None:
@@ -144,7 +145,7 @@ def _edit(site: Site, typed: Typed) -> tuple[Site, str, str]:
     if do == "straighten" and corner is not None:
         return (
             field_editor.corner_removed(site, key, corner),
-            f"corner taken off the {field_editor.words_of(site, key)}",
+            f"corner removed from the {field_editor.words_of(site, key)}",
             key,
         )
     if do == "remove":
@@ -154,10 +155,10 @@ def _edit(site: Site, typed: Typed) -> tuple[Site, str, str]:
         typed.check()
         return field_editor.flight_area_turned(site, by_deg), "flying box turned", field_editor.FLIGHT_AREA
     if do == "begin" and key == field_editor.FLIGHT_AREA:
-        return field_editor.flight_area_begun(site), "flying box begun", field_editor.FLIGHT_AREA
+        return field_editor.flight_area_begun(site), "flying box added", field_editor.FLIGHT_AREA
     if do == "begin" and key == field_editor.SPECTATOR_LINE:
-        return field_editor.spectator_line_begun(site), "spectator line begun", field_editor.SPECTATOR_LINE
-    raise InputError("That is no change of a plan.", "plan")
+        return field_editor.spectator_line_begun(site), "spectator line added", field_editor.SPECTATOR_LINE
+    raise InputError("That change is not possible.", "plan")
 
 
 @router.post("/fields/{site_id}/plan", name="edit_plan")
@@ -185,7 +186,7 @@ def _sizes(typed: Typed, kind: MarkKind) -> tuple[float, float, str]:
 
 
 def _kind(typed: Typed) -> MarkKind:
-    return MarkKind(typed.choice("kind", "What it is", [kind.value for kind in MarkKind]))
+    return MarkKind(typed.choice("kind", "Type", [kind.value for kind in MarkKind]))
 
 
 @router.post("/fields/{site_id}/marks", name="add_mark")
@@ -265,11 +266,11 @@ def read_map(request: Request, ctx: AppContextDep, form: SentForm, site_id: Numb
         try:
             text = uploaded_text(form, "map", MOST_FILE) or typed.get("pasted")
             found = mapfile.read_map(text, site)
-            otherwise = MarkKind(typed.choice("otherwise", "Without a kind", [k.value for k in MarkKind]))
+            otherwise = MarkKind(typed.choice("otherwise", "Features without a type", [k.value for k in MarkKind]))
             typed.check()
             site = mapfile.laid_in(site, found, otherwise)
-            many = "1 thing" if len(found) == 1 else f"{len(found)} things"
-            fields.change(site, f"{many} read from a file", ctx.now())
+            many = counted(len(found), "feature")
+            fields.change(site, f"{many} imported from a file", ctx.now())
         except PilotError as error:
             return _after(request, ctx, site, "", error, typed)
     return _after(request, ctx, site, "", None, typed)

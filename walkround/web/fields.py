@@ -68,7 +68,7 @@ def read_zone(text: str) -> str:
     try:
         ZoneInfo(text)
     except (ZoneInfoNotFoundError, ValueError, OSError) as error:
-        raise InputError("That time zone is not known. Write it like Europe/Lisbon.", "timezone") from error
+        raise InputError("That time zone is not known. Use a name like Europe/Lisbon.", "timezone") from error
     return text
 
 
@@ -79,7 +79,7 @@ def _crew(typed: Typed) -> tuple[Role, ...]:
         does = typed.text(f"does_{i}", "What they do", longest=160)
         who = typed.text(f"who_{i}", "Who", longest=60)
         if does or who:
-            rows.append(Role(who=who, does=does or "Helps where the pilot says."))
+            rows.append(Role(who=who, does=does or "Helps where the pilot asks."))
     return tuple(rows)
 
 
@@ -103,8 +103,8 @@ def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
             terrain=typed.choice("terrain", "Ground", [t.value for t in Terrain]),
             flight_radius_m=typed.needed("flight_radius_m", "Flying circle", Measure.HEIGHT, 10, 2000),
             flight_height_m=typed.needed("flight_height_m", "Flying height", Measure.HEIGHT, 2, 500),
-            ground_rise_m=typed.number("ground_rise_m", "Ground rises", Measure.HEIGHT, 0, 400, optional=True) or 0.0,
-            launch_platform=typed.choice("launch_platform", "You launch from", [s.value for s in LaunchPlatform])
+            ground_rise_m=typed.number("ground_rise_m", "Highest ground", Measure.HEIGHT, 0, 400, optional=True) or 0.0,
+            launch_platform=typed.choice("launch_platform", "Launching from", [s.value for s in LaunchPlatform])
             if "launch_platform" in form
             else before.launch_platform,
             strip_deg=typed.number("strip_deg", "Strip", Measure.DEGREE, 0, 360, optional=True),
@@ -114,11 +114,11 @@ def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
             else before.surface,
             crew=_crew(typed) if "does_0" in form else before.crew,
             notes=typed.text("notes", "Notes", longest=1000),
-            access=typed.text("access", "Way in for help", longest=500),
+            access=typed.text("access", "Emergency access", longest=500),
             over_water=bool(typed.get("over_water")),
             indoors=bool(typed.get("indoors")),
             rules=typed.text("rules", "Rules", longest=500),
-            emergency=typed.text("emergency", "Words for help", longest=500),
+            emergency=typed.text("emergency", "Emergency number and words", longest=500),
             station=station,
         )
         with ctx.book.write():

@@ -10,6 +10,7 @@ from starlette.datastructures import FormData, UploadFile
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.plain import EARLIEST_YEAR, LATEST_YEAR, whole
 from walkround.core.base.units import Measure, Quantity, Units, decimals_of, parse_quantity, to_pilot
+from walkround.core.base.wording import capital
 
 T = TypeVar("T")
 
@@ -18,7 +19,7 @@ class FormErrors(PilotError):
     """Several mistakes of one form, by field."""
 
     def __init__(self, errors: dict[str, str], offers: dict[str, str] | None = None) -> None:
-        super().__init__("Some fields need another look.")
+        super().__init__("Please correct the marked fields.")
         self.errors = errors
         self.offer = offers or {}
 
@@ -91,7 +92,7 @@ class Typed:
         def read() -> str:
             value = self.get(name)
             if value not in options:
-                raise InputError(f"{label}: choose one of the list.", name)
+                raise InputError(f"{label}: choose one from the list.", name)
             return value
 
         return self.try_(name, read, options[0] if options else "")
@@ -102,7 +103,7 @@ class Typed:
         def read() -> int:
             value = whole(self.get(name))
             if value is None:
-                raise InputError(f"{label}: choose one of the list.", name)
+                raise InputError(f"{label}: choose one from the list.", name)
             return value
 
         return self.try_(name, read, 0)
@@ -142,7 +143,7 @@ class Typed:
         except ValidationError as error:
             first = error.errors()[0]
             field = str(first["loc"][0]) if first["loc"] else ""
-            raise FormErrors({field: f"{field.replace('_', ' ').capitalize()}: {first['msg'].lower()}."}) from error
+            raise FormErrors({field: f"{capital(field.replace('_', ' '))}: {first['msg'].lower()}."}) from error
         except PilotError as error:
             raise FormErrors({error.field: error.message}, error.offer) from error
 
@@ -161,7 +162,7 @@ def read_number(text: str, label: str, measure: Measure, low: float, high: float
     slack = 1e-9 * max(1.0, abs(low), abs(high))
     if value < low - slack or value > high + slack:
         least, most = Quantity(value=low, measure=measure), Quantity(value=high, measure=measure)
-        raise InputError(f"{label}: between {least.say(units)} and {most.say(units)}, please.", field)
+        raise InputError(f"{label}: between {least.say(units)} and {most.say(units)}.", field)
     return value
 
 
@@ -173,7 +174,7 @@ def uploaded_text(form: FormData, name: str, longest: int) -> str:
     data = upload.file.read(longest + 1)
     if len(data) > longest:
         size = f"{longest // 1000} kB" if longest < 1_000_000 else f"{longest // 1_000_000} MB"
-        raise InputError(f"That file is larger than {size}; a part of it will do.", name)
+        raise InputError(f"That file is larger than {size}. Send a smaller part.", name)
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:

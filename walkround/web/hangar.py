@@ -102,7 +102,7 @@ def _form(
 def new(request: Request, ctx: AppContextDep, preset: str) -> Response:
     """A new aircraft from a preset."""
     if preset not in PRESETS:
-        raise MissingError("There is no such starting point for an aircraft.")
+        raise MissingError("There is no such aircraft type.")
     return _form(request, ctx, ctx.settings(), PRESETS[preset])
 
 
@@ -135,9 +135,9 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "bare_mass_g": typed.number("bare_mass_g", "Mass without payload", Measure.COUNT, 1, 25_000, optional=True),
         "span_mm": typed.needed("span_mm", "Size", Measure.MILLIMETRE, 50, 8_000),
         "top_speed_ms": typed.needed("top_speed_ms", "Top speed", Measure.SPEED, 1, 100),
-        "wind_max_ms": typed.number("wind_max_ms", "Wind at most", Measure.SPEED, 1, 30, optional=True),
-        "flight_min": typed.needed("flight_min", "Minutes from a full pack", Measure.MINUTE, 1, 600),
-        "cruise_ms": typed.number("cruise_ms", "Travelling speed", Measure.SPEED, 0.5, 100, optional=True),
+        "wind_max_ms": typed.number("wind_max_ms", "Wind, maximum", Measure.SPEED, 1, 30, optional=True),
+        "flight_min": typed.needed("flight_min", "Flight time from a full pack", Measure.MINUTE, 1, 600),
+        "cruise_ms": typed.number("cruise_ms", "Cruise speed", Measure.SPEED, 0.5, 100, optional=True),
         "propeller_mm": typed.number("propeller_mm", "Propeller diameter", Measure.MILLIMETRE, 20, 2000, optional=True),
         "cruise_current_a": typed.number("cruise_current_a", "Current", Measure.RATIO, 0.1, 400, optional=True),
         "cells": int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
@@ -145,8 +145,8 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "firmware": typed.text("firmware", "Firmware", longest=40),
         "front_left_clockwise": typed.get("front_left") != "counter-clockwise",
         "bands": int(typed.number("bands", "Rubber bands", Measure.COUNT, 0, 40, optional=True) or 0),
-        "cg_min_mm": typed.number("cg_min_mm", "Balance point from", Measure.MILLIMETRE, 0, 2000, optional=True),
-        "cg_max_mm": typed.number("cg_max_mm", "Balance point to", Measure.MILLIMETRE, 0, 2000, optional=True),
+        "cg_min_mm": typed.number("cg_min_mm", "CG range from", Measure.MILLIMETRE, 0, 2000, optional=True),
+        "cg_max_mm": typed.number("cg_max_mm", "CG range to", Measure.MILLIMETRE, 0, 2000, optional=True),
     }
     return typed.build(Aircraft, **values)
 
@@ -281,7 +281,7 @@ def add_event(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id:
     kind = typed.choice("event", "What happened", [k.value for k in REPORTABLE])
     detail = typed.text("detail", "Detail", longest=100)
     if EventKind.FIRMWARE.value == kind and not detail:
-        typed.errors.setdefault("detail", "Which firmware is on it now?")
+        typed.errors.setdefault("detail", "Enter the installed firmware.")
     try:
         typed.check()
         with ctx.book.write():

@@ -20,7 +20,7 @@ from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
 
 router = APIRouter()
-TOWARDS = {"": "any way, the worst", "0": "north", "45": "north-east", "90": "east", "135": "south-east", "180": "south",
+TOWARDS = {"": "not known (worst case)", "0": "north", "45": "north-east", "90": "east", "135": "south-east", "180": "south",
            "225": "south-west", "270": "west", "315": "north-west"}  # fmt: skip
 TURNS = 6
 
@@ -50,7 +50,7 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
                 height_m=typed.number("flown", "Flying height", Measure.HEIGHT, 1, 500, optional=True)
                 or usual.height_m,
             )
-            asked_m = typed.number("height", "Return height", Measure.HEIGHT, 1, 500, optional=True)
+            asked_m = typed.number("height", "RTH altitude", Measure.HEIGHT, 1, 500, optional=True)
             typed.check()
         except PilotError as error:
             parts |= {"errors": error.by_field(), "typed": typed.raw()}

@@ -13,6 +13,7 @@ from walkround.core.base.errors import PilotError
 from walkround.core.base.finding import Level
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
+from walkround.core.base.wording import counted
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import Chemistry
@@ -72,7 +73,7 @@ def age_words(years: float | None) -> str:
         return ""
     months = round(years * 12)
     if months < 20:
-        return f"{months} {'month' if months == 1 else 'months'} old"
+        return f"{counted(months, 'month')} old"
     return f"{years:.1f} years old".replace(".0 ", " ")
 
 
@@ -160,8 +161,8 @@ def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
     ohm_limit = limits.resistance_times * (health.resistance.first or 0)
     rows = (
         ("Usable capacity", "mAh", 0, health.capacity, limits.capacity_percent / 100 * pack.capacity_mah, True),
-        ("Resistance of a cell at 25 °C", "mΩ", 1, health.resistance, ohm_limit, False),
-        ("Spread of the cells", "V", 3, health.imbalance, IMBALANCE_LIMIT_V, False),
+        ("Internal resistance of a cell at 25 °C", "mΩ", 1, health.resistance, ohm_limit, False),
+        ("Cell imbalance", "V", 3, health.imbalance, IMBALANCE_LIMIT_V, False),
     )
     return [
         Ageing(
@@ -250,10 +251,12 @@ def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     try:
         rate = typed.number("c_rate", "Discharge rating", Measure.RATIO, 0.5, 300, optional=True)
         mass = typed.number("mass_g", "Mass", Measure.COUNT, 1, 20_000, optional=True)
-        cycles = typed.number("cycles_before", "Charges before this book", Measure.COUNT, 0, 5000, optional=True)
+        cycles = typed.number(
+            "cycles_before", "Cycles before you started logging", Measure.COUNT, 0, 5000, optional=True
+        )
         bought = typed.get("bought") and typed.day("bought", "Bought", ctx.now().date())
         if bought and bought > ctx.now().date() + timedelta(days=1):
-            typed.errors["bought"] = "That day lies ahead."
+            typed.errors["bought"] = "That day is in the future."
         pack = typed.build(
             Pack,
             id=number,
@@ -296,13 +299,13 @@ def readings_as_csv(ctx: AppContextDep, pack_id: Number) -> Response:
 
 @router.post("/packs/{pack_id}/charged", name="pack_charged")
 def charged(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Number) -> Response:
-    """Note that a pack came off the charger just now: full, or brought to storage; with what was put back if known."""
+    """Note that a pack came off the charger just now: full, or brought to storage charge; with what was put back if known."""
     settings = ctx.settings()
     typed = Typed(form, settings.units)
     pack = hangar.get(Pack, pack_id)
     to_storage = typed.get("to") == "storage"
     try:
-        recharged_mah = typed.number("recharged_mah", "Put back", Measure.COUNT, 1, 60_000, optional=True)
+        recharged_mah = typed.number("recharged_mah", "mAh charged", Measure.COUNT, 1, 60_000, optional=True)
         typed.check()
         reading = Reading(
             at=ctx.now(),
@@ -310,7 +313,7 @@ def charged(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Numbe
             recharged_mah=None if to_storage else recharged_mah,
             after=After.CHARGE,
             since_min=0,
-            note="brought to storage" if to_storage else "",
+            note="brought to storage charge" if to_storage else "",
         )
         with ctx.book.write():
             if not to_storage:

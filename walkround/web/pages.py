@@ -18,6 +18,7 @@ from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, geo_link, sexagesimal
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure, Quantity, Units, unit_of
+from walkround.core.base.wording import MARKS, capital, counted, plural
 from walkround.store.export import file_name
 from walkround.store.settings import Settings
 from walkround.web.catalogue import BY_TEMPLATE, NO_PAGE, Place
@@ -29,14 +30,14 @@ HERE = Path(__file__).parent
 LEVEL_WORDS = {Level.CLEAR: "clear", Level.CAUTION: "caution", Level.GROUNDED: "grounded"}
 KEPT_PATHS = 5_000
 SEE = {
-    "field.airspace": ("airspace", "The zones here"),
+    "field.airspace": ("airspace", "Airspace zones here"),
     "field.path": ("field", "The plan of the field"),
     "field.interference": ("field", "The plan of the field"),
     "field.launch_circle": ("field", "The plan of the field"),
-    "field.sun": ("field", "The sun on the plan"),
-    "field.crew_brief": ("brief", "The brief, to read out or to print"),
-    "link.rth_altitude": ("home", "Coming home, from the side"),
-    "link.turn_back": ("home", "Charge to turn at, by distance"),
+    "field.sun": ("field", "Sun on the plan"),
+    "field.crew_brief": ("brief", "The crew brief"),
+    "link.rth_altitude": ("home", "Return to home, from the side"),
+    "link.turn_back": ("home", "Turn-back charge by distance"),
 }
 """Pages of the field that help with a check: route and words, by the check's id."""
 
@@ -123,14 +124,16 @@ templates.env.filters |= {
     "geo": geo_link,
     "minutes": _minutes,
     "hours": _hours,
-    "named": lambda options: [(str(o), str(o)[:1].upper() + str(o)[1:]) for o in options],
-    "zip_same": lambda options: [
-        (str(o), str(o)[:1].upper() + str(o)[1:] if len(str(o)) > 4 else str(o)) for o in options
-    ],
+    "capital": lambda text: capital(str(text)),
+    "counted": counted,
+    "plural": plural,
+    "named": lambda options: [(str(o), capital(str(o))) for o in options],
+    "zip_same": lambda options: [(str(o), capital(str(o)) if len(str(o)) > 4 else str(o)) for o in options],
 }
 templates.env.globals |= {
     "path": _path,
     "places": tuple(Place),
+    "mark_words": MARKS,
     "version": VERSION,
     "see_also": SEE,
     "revision": revision,

@@ -7,6 +7,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.part_list import part_list, part_of
 from walkround.core.aircraft.parts import Part, part_kinds
 from walkround.core.base.errors import PilotError
+from walkround.core.base.wording import capital
 from walkround.core.round.walk import parse_reason
 from walkround.store import hangar, parts
 from walkround.web.app_context import AppContextDep, Number, SentForm
@@ -22,14 +23,14 @@ def choices(aircraft: Aircraft) -> list[tuple[str, str]]:
     """What can be fitted: the parts of this aircraft that are kept with a history by their ids, then other kinds."""
     listed = [(part.id, part.name) for part in part_list(aircraft) if part.kind is not None]
     others = [(kind.value, kind.value) for kind in part_kinds(aircraft)]
-    return [(value, f"{words[:1].upper()}{words[1:]}") for value, words in (*listed, *others)]
+    return [(value, capital(words)) for value, words in (*listed, *others)]
 
 
 def read_part(typed: Typed, ctx: AppContextDep, aircraft: Aircraft) -> Part:
     """The part that a form describes, fitted now. Raises FormErrors."""
     kind = typed.choice("kind", "Part", [value for value, _ in choices(aircraft)])
     one = part_of(aircraft, kind)
-    place = typed.text("place", "Where it is fitted", longest=40)
+    place = typed.text("place", "Position", longest=40)
     values = {
         "part_id": "" if one is None else one.id,
         "name": typed.text("part_name", "Name", longest=60),
@@ -54,7 +55,7 @@ def _show(request: Request, ctx: AppContextDep, aircraft: Aircraft, status: int 
         parts=parts.of_aircraft(aircraft.id),
         old_parts=parts.of_aircraft(aircraft.id, removed=True),
         choices=choices(aircraft),
-        rotations=[(h, h.capitalize() or "Does not matter") for h in ROTATIONS],
+        rotations=[(h, capital(h) or "Does not matter") for h in ROTATIONS],
         **{"failed": 0, **extra},
     )
 
@@ -93,7 +94,7 @@ def change(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Nu
                 typed.check()
                 parts.set_firmware(aircraft_id, part_id, firmware, ctx.now())
             else:
-                why = parse_reason(typed.get("why"), "Why it came off", "why", needed=True)
+                why = parse_reason(typed.get("why"), "Reason", "why", needed=True)
                 if action == "off":
                     parts.take_off(aircraft_id, part_id, why, ctx.now())
                 else:

@@ -66,7 +66,7 @@ def read_form(ctx: AppContext, settings: Settings, pack: Pack, typed: Typed) -> 
     lit = typed.get("lights")
     known = lit in {str(number) for number in range(LIGHTS + 1)}
     if lit and not known:
-        typed.errors["lights"] = f"A gauge has 0 to {LIGHTS} lights."
+        typed.errors["lights"] = f"Enter 0 to {LIGHTS} LEDs."
     after = typed.choice("after", "What it did before", [a.value for a in After]) if typed.get("after") else "rest"
     note = typed.text("note", "Note", longest=300)
     return typed.build(
@@ -145,11 +145,11 @@ def save_look(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Num
     try:
         for one in wanted:
             if said[one.id] not in ("sound", "fault"):
-                typed.errors[f"look-{one.id}"] = f"{one.title}: sound, or a fault?"
+                typed.errors[f"look-{one.id}"] = f"{one.title}: choose OK or a fault."
         typed.check()
         seen = outcome(pack, {key: value == "fault" for key, value in said.items()})
         if pack.condemned:
-            raise InputError(f"Pack {pack.label} is out for good already.", "")
+            raise InputError(f"Pack {pack.label} is retired for good already.", "")
         with ctx.book.write():
             if seen.state is not pack.state or seen.condemned:
                 reason = "; ".join(seen.faults)

@@ -204,5 +204,5 @@ def undo(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number)
     with ctx.book.write():
         after, check_id = rounds.undo(round_id, at=ctx.now(), settings=settings, seen=seen)
     state = after.walk.state(check_id)
-    words = f"Taken back: {state.planned.check.title}."
+    words = f"Undone: {state.planned.check.title}."
     return view(request, ctx, after, settings, state.planned.check.station, state, said=words)

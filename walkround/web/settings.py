@@ -53,7 +53,7 @@ def season_day(text: str, field: str) -> str:
     try:
         return date.fromisoformat(f"2001-{text.strip()}").strftime("%m-%d")
     except ValueError as error:
-        raise InputError("Write the day as month and day, like 04-01 for 1 April.", field) from error
+        raise InputError("Enter month and day, for example 04-01 for 1 April.", field) from error
 
 
 @router.post("/settings/you", name="save_you")

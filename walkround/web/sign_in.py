@@ -30,7 +30,7 @@ def sign_in(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     if accepted is False:
         return page(request, "sign_in/page.html", status=422, errors={"passphrase": "That is not the passphrase."})
     if accepted is not True:
-        words = f"Too many wrong tries from this device. Wait {accepted:.0f} seconds."
+        words = f"Too many wrong passphrases from this device. Wait {accepted:.0f} seconds."
         return page(request, "sign_in/page.html", status=429, errors={"passphrase": words})
     response = RedirectResponse(today, status_code=303)
     secure = request.url.scheme == "https"
@@ -55,6 +55,6 @@ def authority(request: Request) -> Response:
     """The certificate that a phone is told to trust, once."""
     data: bytes = request.app.state.authority
     if not data:
-        raise MissingError("This Walk Round has no certificate of its own: it was opened without encryption.")
+        raise MissingError("There is no certificate: Walk Round was opened without encryption.")
     headers = {"Content-Disposition": 'attachment; filename="walk-round.crt"'}
     return Response(data, media_type="application/x-x509-ca-cert", headers=headers)

@@ -27,10 +27,7 @@ FORMS: dict[str, tuple[str, ...]] = {
     "bag": BAG, "aircraft": AIRCRAFT, "pack": PACK, "field": FIELD, "you": YOU, "limits": LIMITS, "charger": CHARGER,
 }  # fmt: skip
 """What each form edits of its thing."""
-LEAD = (
-    "This was changed meanwhile, in another tab or on another screen, and nothing was saved yet. Both are shown; "
-    "saving again puts yours in."
-)
+LEAD = "This was changed in another tab or on another device, so nothing was saved yet. Both versions are shown; save again to keep yours."
 
 
 class StaleError(FormErrors):
@@ -55,7 +52,7 @@ def refuse_stale(typed: Typed, now: Value, wanted: Value, form: str) -> None:
     typed.fresh_revision = fresh
     errors = {"": LEAD}
     for name, theirs in differing:
-        errors[name] = f"In the book now: {_shown(typed, name, theirs)}."
+        errors[name] = f"Now stored: {_shown(typed, name, theirs)}."
     raise StaleError(errors)
 
 

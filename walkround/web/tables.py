@@ -77,7 +77,7 @@ def _kept(request: Request) -> dict[str, Pending]:
 def _pending(request: Request, token: str) -> Pending:
     found = _kept(request).get(token)
     if found is None:
-        raise MissingError("That table is no longer at hand. Send it again.")
+        raise MissingError("That file has expired. Upload it again.")
     return found
 
 
@@ -110,7 +110,7 @@ def _text_of(upload: object, pasted: str) -> tuple[str, str]:
         data = upload.file.read(MAX_TABLE_BYTES + 1)
         upload.file.close()
         if len(data) > MAX_TABLE_BYTES:
-            raise InputError(f"That file is larger than {MAX_TABLE_BYTES // 1_000_000} MB. Cut it into parts.", "file")
+            raise InputError(f"That file is larger than {MAX_TABLE_BYTES // 1_000_000} MB. Split it.", "file")
         return table.decode(data), upload.filename[:60]
     if pasted.strip():
         return pasted, "pasted rows"
@@ -198,7 +198,7 @@ def _work(ctx: AppContext, pending: Pending, skip_bad: bool) -> None:
         pending.state, pending.words = "failed", error.message
     except Exception:
         log.exception("taking a table failed")
-        pending.state, pending.words = "failed", "Something went wrong here; nothing was kept. The log says more."
+        pending.state, pending.words = "failed", "Something went wrong, and nothing was saved. See the log."
     finally:
         with contextlib.suppress(Exception):
             ctx.book.close()
@@ -225,8 +225,8 @@ def _take(ctx: AppContext, pending: Pending, skip_bad: bool) -> None:
     if taken.bad and not skip_bad:
         pending.state, pending.words = "faults", ""
         return
-    pending.words = "Writing them into the book."
+    pending.words = "Saving them."
     pending.new = imports.add_rows(ctx.book, taken.rows, ctx.now(), pending.name)
-    pending.words = "Bringing the packs up to date."
+    pending.words = "Updating the packs."
     store_packs.refresh_all(ctx.book, taken.rows, ctx.now())
     pending.state, pending.words = "done", ""

@@ -108,7 +108,7 @@ def start(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
         today = ctx.now().astimezone(ZoneInfo(site.timezone)).date()
         day = typed.day("day", "Day", today)
         if day < today:
-            typed.errors["day"] = "That day is over. Choose today or a day ahead."
+            typed.errors["day"] = "That day is in the past. Choose today or a later day."
         elif (day - today).days > 60:
             typed.errors["day"] = "A round is planned at most 60 days ahead."
         typed.check()

@@ -52,11 +52,11 @@ class Description(unittest.TestCase):
         rows = (
             ("a hexacopter with five motors", {"rotors": 5}, "A frame of the form X has 3, 4, 6 or 8 motors, not 5", "rotors"),
             ("a coaxial Y with four", {"frame": Frame.Y_COAXIAL}, "has 6 motors, not 4", "rotors"),
-            ("a wing's frame", {"frame": Frame.HIGH_WING}, "A multirotor has no frame called high wing: X, plus,", "frame"),
-            ("no motor but four", {"power": Power.NONE}, "No motor means none at all", "power"),
+            ("a wing's frame", {"frame": Frame.HIGH_WING}, "A multirotor does not come in layout high wing: X, plus,", "frame"),
+            ("no motor but four", {"power": Power.NONE}, "Choose 0 motors together with “no motor”", "power"),
             ("a flying wing's trait", {"traits": {Trait.ELEVONS}}, "is not described by “elevons”", "traits"),
             ("held twice", {"traits": {Trait.QUICK_RELEASE, Trait.LOCK_NUT}}, "only one of", "traits"),
-            ("lighter with payload", {"bare_mass_g": 900}, "cannot be heavier than with it", "bare_mass_g"),
+            ("lighter with payload", {"bare_mass_g": 900}, "The mass without payload cannot be higher than the mass with it", "bare_mass_g"),
             ("half a balance range", {"cg_min_mm": 70}, "both ends", "cg_max_mm"),
         )  # fmt: skip
         for name, changes, words, field in rows:

@@ -86,7 +86,7 @@ class Lists(unittest.TestCase):
         self.assertEqual(custom_lines(" a \n\n b  c\na"), ("a", "b c"))
         with self.assertRaisesRegex(InputError, "70 characters; 60 fit"):
             custom_lines("x" * 70)
-        with self.assertRaisesRegex(InputError, "Thirty lines"):
+        with self.assertRaisesRegex(InputError, "You can add up to thirty items of your own"):
             custom_lines("\n".join(str(i) for i in range(31)))
 
 
@@ -98,10 +98,10 @@ class Passes(unittest.TestCase):
     def test_what_is_missing_says_what_it_costs(self) -> None:
         (finding,) = judge_bag(QUAD, full(QUAD, cards=1), None)
         self.assertEqual(finding.level, Level.CAUTION)
-        self.assertEqual(said(finding), "Memory cards: 1 of 2. Missing it costs the recording.")
+        self.assertEqual(said(finding), "Memory cards: 1 of 2. Without it: no recording.")
         (finding,) = judge_bag(QUAD, full(QUAD, transmitter=0), None)
         self.assertEqual(finding.level, Level.GROUNDED)
-        self.assertIn("Transmitter: not in the bag. Missing it costs the day.", said(finding))
+        self.assertIn("Transmitter: not in the bag. Without it: no flying today.", said(finding))
         (finding,) = judge_bag(QUAD, full(QUAD, propellers__clockwise=0), None)
         self.assertIn("Spare propellers, clockwise: 0 of 2", said(finding))
         self.assertEqual(judge_bag(QUAD, full(QUAD, packs=1), None)[0].level, Level.CLEAR)  # fewer packs is no fault
@@ -114,7 +114,7 @@ class Passes(unittest.TestCase):
             found = judge_bag(QUAD, full(QUAD, cards=number), None)
             self.assertEqual(found[0].level, Level.CAUTION if missing else Level.CLEAR)
             if missing:
-                self.assertEqual((found[0].name, found[0].remedy), ("Memory cards", "Put it in if it is near."))
+                self.assertEqual((found[0].name, found[0].remedy), ("Memory cards", "Put it in if it is at hand."))
         five = QUAD.model_copy(update={"bag_packs": 5})
         for number, level in ((0, Level.GROUNDED), (1, Level.CLEAR), (5, Level.CLEAR)):
             found = judge_bag(five, full(five, packs=number), None)
@@ -122,12 +122,12 @@ class Passes(unittest.TestCase):
         none = judge_bag(five, full(five, packs=0), None)[0]
         self.assertEqual(
             (said(none), none.remedy),
-            ("Flight packs: 0 of 5. Missing it costs a flight for each.", "Fetch it before you leave."),
+            ("Flight packs: 0 of 5. Without it: fewer flights.", "Fetch it before you leave."),
         )
         for number in (-1, 100):
             with self.assertRaises(InputError):
                 judge_bag(QUAD, full(QUAD, cards=number), None)
-        self.assertEqual(said(judge_bag(QUAD, full(QUAD), None)[0]), f"All {len(bag_list(QUAD))} lines are in the bag.")
+        self.assertEqual(said(judge_bag(QUAD, full(QUAD), None)[0]), f"All {len(bag_list(QUAD))} items are in the bag.")
         empty = judge_bag(QUAD, Packed(), None)
         self.assertEqual(len(empty), len(bag_list(QUAD)), "a thing not named is not there")
 
@@ -135,7 +135,7 @@ class Passes(unittest.TestCase):
         one, two = full(QUAD), Packed(have=tuple((i, n) for i, n in full(QUAD).have if i != "water"))
         (finding,) = judge_bag(QUAD, one, two)
         self.assertEqual(said(finding), "Water and a hat: this pass says 1, the other 0.")
-        self.assertEqual((finding.level, finding.remedy), (Level.CAUTION, "Look again, both of you."))
+        self.assertEqual((finding.level, finding.remedy), (Level.CAUTION, "Count again together."))
         both = judge_bag(QUAD, two, one)
         self.assertEqual([said(f) for f in both][1], "Water and a hat: this pass says 0, the other 1.")
 

@@ -58,7 +58,7 @@ class Judged(unittest.TestCase):
         rows = (
             ("RIGHT_AILERON", REVERSED, "Left aileron and right aileron move the wrong way", "Reverse the aileron channel"),
             ("BACK_ELEVATOR", REVERSED, "Elevator moves the wrong way", "Reverse the elevator channel"),
-            ("RIGHT_RUDDER", STILL, "nothing moves", "Lead, servo, link"),
+            ("RIGHT_RUDDER", STILL, "nothing moves", "Check lead, servo and link, then the model memory"),
             ("RIGHT_AILERON", "left reversed", "the left aileron moves the wrong way, the other is right",
              "Reverse the channel of the left aileron alone"),
         )  # fmt: skip
@@ -71,24 +71,24 @@ class Judged(unittest.TestCase):
 
     def test_the_whole_sentence_of_each_kind_of_fault(self) -> None:
         rows = (
-            ("RIGHT_AILERON", "right reversed", "Aileron stick to the right: the right aileron moves the wrong way, the other is right.",
-             "Reverse the channel of the right aileron alone, or turn its servo arm over."),
-            ("RIGHT_AILERON", REVERSED, "Aileron stick to the right: Left aileron and right aileron move the wrong way.",
-             "Reverse the aileron channel in the transmitter, or choose the right memory."),
+            ("RIGHT_AILERON", "right reversed", "Aileron stick right: the right aileron moves the wrong way, the other is right.",
+             "Reverse the channel of the right aileron alone, or turn its servo arm round."),
+            ("RIGHT_AILERON", REVERSED, "Aileron stick right: Left aileron and right aileron move the wrong way.",
+             "Reverse the aileron channel in the transmitter, or select the right model memory."),
             ("BACK_ELEVATOR", REVERSED, "Elevator stick back: Elevator moves the wrong way.",
-             "Reverse the elevator channel in the transmitter, or choose the right memory."),
-            ("BACK_ELEVATOR", STILL, "Elevator stick back: nothing moves.", "Lead, servo, link; then the right model memory."),
+             "Reverse the elevator channel in the transmitter, or select the right model memory."),
+            ("BACK_ELEVATOR", STILL, "Elevator stick back: nothing moves.", "Check lead, servo and link, then the model memory."),
         )  # fmt: skip
         for stick, result, words, remedy in rows:
             (finding,) = judge_control_directions(TRAINER, self.seen(TRAINER, **{stick: result}))
             self.assertEqual((said(finding), finding.remedy, finding.level), (words, remedy, Level.GROUNDED))
         (good,) = judge_control_directions(TRAINER, self.seen(TRAINER))
-        self.assertEqual(said(good), "All 3 movements go as shown.")
+        self.assertEqual(said(good), "All 3 controls move correctly.")
         two = judge_control_directions(TRAINER, self.seen(TRAINER, RIGHT_AILERON=REVERSED, BACK_ELEVATOR=STILL))
-        self.assertEqual([f.name for f in two], ["Aileron stick to the right", "Elevator stick back"])
+        self.assertEqual([f.name for f in two], ["Aileron stick right", "Elevator stick back"])
         quad = PRESETS["race-quad"]
         (still,) = judge_control_directions(quad, self.seen(quad, TURN_RIGHT=STILL))
-        self.assertEqual(said(still), "A little turn to the right: nothing moves.")
+        self.assertEqual(said(still), "A little yaw right: nothing moves.")
         for name, stick, channel in (
             ("twin", "FLAPS_DOWN", "flap"), ("foam-trainer", "RIGHT_RUDDER", "rudder"), ("heli-single", "TAIL_RIGHT", "tail"),
             ("heli-single", "CYCLIC_FORWARD", "cyclic pitch"),
@@ -104,17 +104,17 @@ class Judged(unittest.TestCase):
         (finding,) = judge_control_directions(heli, self.seen(heli, CYCLIC_RIGHT=REVERSED))
         self.assertIn("Reverse the cyclic roll channel", finding.remedy)
         (finding,) = judge_control_directions(quad, self.seen(quad, LEAN_FORWARD=REVERSED))
-        self.assertIn("direction the board is mounted", finding.remedy)
+        self.assertIn("Check motor order and rotation, propellers, and flight-controller", finding.remedy)
 
     def test_bad_answers(self) -> None:
-        with self.assertRaisesRegex(InputError, "Still to try: Elevator stick back, Rudder"):
+        with self.assertRaisesRegex(InputError, "Not tested yet: Elevator stick back, Rudder"):
             judge_control_directions(TRAINER, [StickSeen(stick=Stick.RIGHT_AILERON, result=SHOWN)])
         for stick, result in (
             (Stick.BACK_ELEVATOR, "left reversed"),
             (Stick.TAIL_RIGHT, SHOWN),
             (Stick.RIGHT_RUDDER, "odd"),
         ):
-            with self.assertRaisesRegex(InputError, "is no answer for"):
+            with self.assertRaisesRegex(InputError, "is not an answer for"):
                 judge_control_directions(TRAINER, [StickSeen(stick=stick, result=result)])
 
 
@@ -170,19 +170,19 @@ class Mixing(unittest.TestCase):
 
     def test_words_of_a_mixing_fault(self) -> None:
         rows = (
-            (REVERSED, SHOWN, "Reverse elevator in the mixer; then try both sticks again."),
-            (SHOWN, REVERSED, "Reverse aileron in the mixer, or exchange the two elevon servo leads if they are crossed; then try both sticks again."),
-            ("left reversed", "left reversed", "Reverse the left elevon servo; then try both sticks again."),
-            ("right reversed", "right reversed", "Reverse the right elevon servo; then try both sticks again."),
-            (REVERSED, REVERSED, ("Reverse elevator in the mixer and reverse aileron in the mixer; then try both sticks again.",
-                                  "Reverse the left elevon servo and reverse the right elevon servo; then try both sticks again.")),
+            (REVERSED, SHOWN, "Reverse elevator in the mixer; then test both sticks again."),
+            (SHOWN, REVERSED, "Reverse aileron in the mixer, or swap the two elevon servo leads if they are crossed; then test both sticks again."),
+            ("left reversed", "left reversed", "Reverse the left elevon servo; then test both sticks again."),
+            ("right reversed", "right reversed", "Reverse the right elevon servo; then test both sticks again."),
+            (REVERSED, REVERSED, ("Reverse elevator in the mixer and reverse aileron in the mixer; then test both sticks again.",
+                                  "Reverse the left elevon servo and reverse the right elevon servo; then test both sticks again.")),
         )  # fmt: skip
         for pitch, roll, remedy in rows:
             found = mixing_fault(PRESETS["flying-wing"], {Stick.BACK_ELEVATOR: pitch, Stick.RIGHT_AILERON: roll})
             assert found is not None
             self.assertIn(found[2], (remedy,) if isinstance(remedy, str) else remedy)
-            self.assertEqual(found[1], f"Elevator stick back: {pitch}. Aileron stick to the right: {roll}.")
-            self.assertEqual(found[0], ("Elevator stick back", "Aileron stick to the right"))
+            self.assertEqual(found[1], f"Elevator stick back: {pitch}. Aileron stick right: {roll}.")
+            self.assertEqual(found[0], ("Elevator stick back", "Aileron stick right"))
 
     def test_it_replaces_the_two_plain_findings(self) -> None:
         plane = PRESETS["flying-wing"]
@@ -192,7 +192,7 @@ class Mixing(unittest.TestCase):
         ]
         (finding,) = judge_control_directions(plane, seen)
         self.assertEqual(finding.name, "Mixing")
-        self.assertIn("or exchange the two elevon servo leads", finding.remedy)
+        self.assertIn("or swap the two elevon servo leads", finding.remedy)
         glider = PRESETS["glider"]
         tail = [
             StickSeen(stick=c.stick, result=REVERSED if c.stick is Stick.RIGHT_RUDDER else SHOWN)

@@ -102,7 +102,7 @@ class Said(unittest.TestCase):
             Stick.RIGHT_RUDDER: (["rudder right", "nose wheel steers right"], yaw),
         })  # fmt: skip
         self.assertEqual(self.words("low-wing")[Stick.RIGHT_RUDDER][0], ["rudder right", "tail wheel steers right"])
-        flaps = (["left flap down", "right flap down"], "lifts and brakes, both sides alike")
+        flaps = (["left flap down", "right flap down"], "adds lift and drag, both sides alike")
         self.assertEqual(self.words("twin")[Stick.FLAPS_DOWN], flaps)
         self.assertEqual(self.words("flying-wing"), {
             Stick.RIGHT_AILERON: (["left elevon down", "right elevon up"], roll),

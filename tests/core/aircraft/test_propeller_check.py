@@ -122,10 +122,10 @@ class Swaps(unittest.TestCase):
         self.assertEqual(finding.level, Level.GROUNDED)
         self.assertIn("Front right and rear right would push down", said(finding))
         self.assertIn("tip over to the right", said(finding))
-        self.assertEqual(finding.remedy, "Exchange the propellers rear right and front right.")
+        self.assertEqual(finding.remedy, "Swap the propellers rear right and front right.")
         seen = [RotorSeen(number=n, rotation=s, edge_leads=n != 3) for n, s in right.items()]
         (finding,) = judge_propellers(QUAD, seen)
-        self.assertIn("Rear left: the thin edge goes first", said(finding))
+        self.assertIn("Rear left: fitted upside down", said(finding))
         self.assertIn("Turn the propeller at rear left over", finding.remedy)
         seen = [RotorSeen(number=n, rotation=s.other, edge_leads=True) for n, s in right.items()]
         self.assertIn("It would not lift", said(judge_propellers(QUAD, seen)[0]))
@@ -150,12 +150,12 @@ class Motors(unittest.TestCase):
         self.assertEqual([f.name for f in one], ["Sense", "Yaw torque"])
         self.assertIn("Rear right turns the wrong way", said(one[0]))
         self.assertIn(
-            "turn clockwise by itself", said(one[1])
+            "yaw clockwise by itself", said(one[1])
         )  # three turn counter-clockwise, the frame goes the other way
-        self.assertIn("three leads", one[0].remedy)
+        self.assertIn("three wires", one[0].remedy)
         everything = self.judged({n: s.other for n, s in right.items()})
         self.assertEqual([f.name for f in everything], ["Sense"])
-        self.assertIn("built the other way round", said(everything[0]))
+        self.assertIn("Every motor turns the other way: this aircraft is set up in reverse", said(everything[0]))
 
     def test_every_motor_is_run(self) -> None:
         with self.assertRaisesRegex(InputError, "Run the motor at rear right too"):
@@ -185,7 +185,7 @@ class LeftAndRight(unittest.TestCase):
                            (("front left", "rear left"), "left"), (("front right", "rear right"), "right")):  # fmt: skip
             self.assertIn(f"It would tip over to the {side}.", said(judge_propellers(QUAD, self.seen(QUAD, pair))[0]))
         for pair in (("front left", "rear right"), ("front right", "rear left")):
-            self.assertIn("It would not lift.", said(judge_propellers(QUAD, self.seen(QUAD, pair))[0]))
+            self.assertIn("It would not lift off.", said(judge_propellers(QUAD, self.seen(QUAD, pair))[0]))
 
     def test_the_way_it_turns_by_itself(self) -> None:
         """Four motors, two each way; one reversed leaves three one way: the airframe turns the other."""
@@ -194,7 +194,7 @@ class LeftAndRight(unittest.TestCase):
             self.assertEqual([f.name for f in found], ["Sense", "Yaw torque"])
             self.assertIn(f"{rotor.name.capitalize()} turns the wrong way", said(found[0]))
             airframe = rotor.spin  # three now turn against this one's own sense
-            self.assertIn(f"it would turn {airframe.value} by itself", said(found[1]))
+            self.assertIn(f"it would yaw {airframe.value} by itself", said(found[1]))
         two = judge_spins(QUAD, self.seen(QUAD, spins=("front left", "front right")))
         self.assertIn("Front right and front left turn the wrong way: their propellers would push down.", said(two[0]))
         self.assertEqual([f.name for f in two], ["Sense"])
@@ -202,9 +202,9 @@ class LeftAndRight(unittest.TestCase):
     def test_upside_down(self) -> None:
         (finding,) = judge_propellers(QUAD, self.seen(QUAD, over=("rear left",)))
         self.assertEqual(
-            (finding.name, said(finding)), ("Upside down", "Rear left: the thin edge goes first, so it lifts poorly.")
+            (finding.name, said(finding)), ("Upside down", "Rear left: fitted upside down, so it lifts poorly.")
         )
-        self.assertEqual(finding.remedy, "Turn the propeller at rear left over; it is upside down.")
+        self.assertEqual(finding.remedy, "Turn the propeller at rear left over: it is upside down.")
 
     def test_neighbours_are_exchanged_first(self) -> None:
         """Three clockwise ones and one other wrong: the exchange is with the nearer one."""

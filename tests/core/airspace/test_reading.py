@@ -46,7 +46,7 @@ class Reading(unittest.TestCase):
     def test_crossed_outlines_are_kept_and_said(self) -> None:
         eight = [[15, 48], [15.2, 48.2], [15.2, 48], [15, 48.2], [15, 48]]
         found = read_zones(text(feature({"name": "E"}, eight)))
-        self.assertEqual(found.notes, ("E: its outline crosses itself; all that it encloses counts.",))
+        self.assertEqual(found.notes, ("E: its outline crosses itself, so everything inside it counts.",))
         data = feature({"name": "H"})
         data["geometry"]["coordinates"] = [[[14, 47], [16, 47], [16, 49], [14, 49], [14, 47]], eight]
         found = read_zones(text(data))
@@ -58,25 +58,25 @@ class Reading(unittest.TestCase):
     def test_mistakes_name_the_feature(self) -> None:
         rows = (
             ("not json", "it breaks off in line 1"),
-            (text(), "holds no zone"),
-            (text(feature(None)), "Feature 1 says nothing"),
-            (text(feature({"rule": "maybe"})), "is none of closed, ask first"),
-            (text(feature({"name": "N", "floor_m": "low"})), "N (feature 1): floor_m “low” is no number"),
+            (text(), "The file has no zones"),
+            (text(feature(None)), "Feature 1 has no properties"),
+            (text(feature({"rule": "maybe"})), "is not one of closed, ask first"),
+            (text(feature({"name": "N", "floor_m": "low"})), "N (feature 1): floor_m “low” is not a number"),
             (text(feature({"floor_m": 1, "floor_ft": 1})), "in m and in feet"),
             (text(feature({"floor_m": 1, "floor_from": "moon"})), "ground or sea"),
-            (text(feature({"floor_m": 300, "ceiling_m": 100})), "ceiling lies below its floor"),
+            (text(feature({"floor_m": 300, "ceiling_m": 100})), "its upper limit is below its lower limit"),
             (text(feature({"rule": "allowed up to"})), "up_to_m is missing"),
             (text(feature({"times": "always"})), "a list of from and until"),
-            (text(feature({"times": [{"from": "tomorrow"}]})), "is no time like"),
+            (text(feature({"times": [{"from": "tomorrow"}]})), "is not a time like"),
             (text(feature({"times": [{"from": "2026-05-16T10:00Z", "until": "2026-05-16T09:00Z"}]})), "ends before it begins"),
             (text(feature({}, [15, 48], "Point")), "needs a radius_m"),
             (text(feature({"radius_m": -4}, [15, 48], "Point")), "needs a radius_m"),
-            (text(feature({}, [[15, 48], [16, 48]], "LineString")), "encloses nothing"),
-            (text(feature({}, [[15, 95], [16, 95], [16, 96], [15, 95]])), "no place on earth. Are the two swapped"),
-            (text(feature({}, [[15, 48], [15, 48], [15, 48], [15, 48]])), "three corners that differ"),
+            (text(feature({}, [[15, 48], [16, 48]], "LineString")), "a line has no area. Use a polygon or a circle"),
+            (text(feature({}, [[15, 95], [16, 95], [16, 96], [15, 95]])), "not a place on earth. Are the two swapped"),
+            (text(feature({}, [[15, 48], [15, 48], [15, 48], [15, 48]])), "an outline needs at least three different corners"),
             (text(feature({}, [["a", 48], [16, 48], [16, 49], ["a", 48]])), "a longitude and a latitude"),
-            (text(feature({}, [[15, 48], [16, 48], [16, 49]])), "four positions at least"),
-            (text(feature({}), as_of="yesterday"), "as_of: “yesterday” is no time"),
+            (text(feature({}, [[15, 48], [16, 48], [16, 49]])), "an outline needs at least four positions, the last the same as the"),
+            (text(feature({}), as_of="yesterday"), "as_of: “yesterday” is not a time"),
         )  # fmt: skip
         for data, words in rows:
             with self.subTest(words), self.assertRaises(InputError) as caught:
@@ -88,16 +88,16 @@ class Reading(unittest.TestCase):
         """The ends are taken, what lies beyond is refused: ranges of our choice, in m, feet and degrees."""
         circle = ([15, 48], "Point")
         rows = (
-            ({"floor_m": -500}, {"floor_m": -501}, "cannot be"), ({"ceiling_m": 100_000}, {"ceiling_m": 100_001}, "cannot be"),
-            ({"rule": "allowed up to", "up_to_m": 0}, {"rule": "allowed up to", "up_to_m": -1}, "up_to_m -1 cannot be"),
-            ({"rule": "allowed up to", "up_to_m": 10_000}, {"rule": "allowed up to", "up_to_m": 10_001}, "up_to_m 10001 cannot be"),
-            ({"radius_m": 500_000}, {"radius_m": 500_001}, "cannot be"), ({"radius_m": 0.1}, {"radius_m": 0}, "needs a radius_m"),
-            ({"floor_ft": 0}, {"floor_ft": True}, "cannot be"), ({"floor_m": ""}, {"floor_m": "nan"}, "cannot be"),
-            ({"ceiling_m": 100, "floor_m": 100}, {"ceiling_m": 99, "floor_m": 100}, "below its floor"),
+            ({"floor_m": -500}, {"floor_m": -501}, "is not plausible"), ({"ceiling_m": 100_000}, {"ceiling_m": 100_001}, "is not plausible"),
+            ({"rule": "allowed up to", "up_to_m": 0}, {"rule": "allowed up to", "up_to_m": -1}, "up_to_m -1 is not plausible"),
+            ({"rule": "allowed up to", "up_to_m": 10_000}, {"rule": "allowed up to", "up_to_m": 10_001}, "up_to_m 10001 is not plausible"),
+            ({"radius_m": 500_000}, {"radius_m": 500_001}, "is not plausible"), ({"radius_m": 0.1}, {"radius_m": 0}, "needs a radius_m"),
+            ({"floor_ft": 0}, {"floor_ft": True}, "is not plausible"), ({"floor_m": ""}, {"floor_m": "nan"}, "is not plausible"),
+            ({"ceiling_m": 100, "floor_m": 100}, {"ceiling_m": 99, "floor_m": 100}, "its upper limit is below its lower limit"),
             ({"times": [{}] * 200}, {"times": [{}] * 201}, "a list of from and until"),
             ({"times": [{"from": "2026-05-16T10:00Z", "until": "2026-05-16T10:01Z"}]},
              {"times": [{"from": "2026-05-16T10:00Z", "until": "2026-05-16T10:00Z"}]}, "ends before it begins"),
-            ({}, {"times": [3]}, "a list of from and until"), ({}, {"times": [{"from": "2026-05-16T10:00"}]}, "in which time zone"),
+            ({}, {"times": [3]}, "a list of from and until"), ({}, {"times": [{"from": "2026-05-16T10:00"}]}, "has no time zone"),
         )  # fmt: skip
         for good, bad, words in rows:
             with self.subTest(words):
@@ -145,8 +145,8 @@ class Reading(unittest.TestCase):
         long = "y" * 600
         rows = (
             ({"rule": long}, f"rule “{long[:24]}”"), ({"floor_m": long}, f"floor_m “{long[:16]}”"), ({"floor_m": 1, "floor_from": long}, f"not “{long[:16]}”"),
-            ({"times": [{"from": long}]}, f"“{long[:30]}” is no time"), ({"times": [{"from": "2026-05-16T10:00:00.000000" + " " * 40}]}, "“2026-05-16T10:00:00.000000    ” does not say"),
-            ({"floor_m": "-0000000000000000000000002001"}, "floor_m -000000000000000 cannot be"),
+            ({"times": [{"from": long}]}, f"“{long[:30]}” is not a time"), ({"times": [{"from": "2026-05-16T10:00:00.000000" + " " * 40}]}, "“2026-05-16T10:00:00.000000    ” has no time zone"),
+            ({"floor_m": "-0000000000000000000000002001"}, "floor_m -000000000000000 is not plausible"),
         )  # fmt: skip
         for properties, words in rows:
             with self.assertRaises(InputError) as caught:

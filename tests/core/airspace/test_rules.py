@@ -99,7 +99,7 @@ class Levels(unittest.TestCase):
         ):
             for finding in judged(airspace):
                 words = f"{said(finding)} {finding.remedy}"
-                self.assertTrue("authority" in words or "no permission" in words, words)
+                self.assertTrue("authority" in words or "not an authorisation" in words, words)
 
     def test_old_data_is_care(self) -> None:
         for service, fresh in ((True, FRESH), (False, FRESH_FILE)):
@@ -131,13 +131,13 @@ class Words(unittest.TestCase):
         self.assertEqual((finding.name, said(finding)), (name, words))
 
     def test_each_rule_in_its_words(self) -> None:
-        self.one(near(), "Z is closed, and this flight lies in it.")
-        self.one(near(asks="Ring 1."), "Z is closed, and this flight lies in it. Ring 1.")
-        self.one(near(Rule.ASK), "Z has to be asked first.")
-        self.one(near(Rule.ASK, asks="Ring 1."), "Z has to be asked first. Ring 1.")
-        self.one(near(Rule.ASK), "Z was asked, you say.", asked=True)
-        self.one(near(Rule.CAUTION), "Z asks for care.")
-        self.one(near(Rule.CAUTION, floor=Edge(height_m=40)), "Z asks for care from 40 m up.")
+        self.one(near(), "Z is closed, and this flight is inside it.")
+        self.one(near(asks="Ring 1."), "Z is closed, and this flight is inside it. Ring 1.")
+        self.one(near(Rule.ASK), "Z needs permission first.")
+        self.one(near(Rule.ASK, asks="Ring 1."), "Z needs permission first. Ring 1.")
+        self.one(near(Rule.ASK), "You say you have permission for Z.", asked=True)
+        self.one(near(Rule.CAUTION), "Z asks for caution.")
+        self.one(near(Rule.CAUTION, floor=Edge(height_m=40)), "Z asks for caution from 40 m up.")
         self.one(
             near(Rule.UP_TO, up_to_m=80),
             "Z allows 80 m above ground; this flight goes up to 50 m.",
@@ -154,12 +154,14 @@ class Words(unittest.TestCase):
         """Zones are looked for within 5 km; one that drifts in from 300 m is a caution, from 300 m on it is not."""
         self.one(
             Airspace(near=(), sets=(("N", NOW, True),)),
-            "No zone within 5.0 km of here is in the data, and this is no permission.",
+            "No zone within 5.0 km of here is in the data. This is not an authorisation.",
             "Airspace",
         )
         two = Airspace(near=(*near(away=4000).near, *near(away=2000).near), sets=(("N", NOW, True),))
         self.one(
-            two, "No zone reaches in. The nearest is Z, 2.0 km towards 90°. This data is no permission.", "Airspace"
+            two,
+            "No zone overlaps your flight. The nearest is Z, 2.0 km towards 90°. This data is not an authorisation.",
+            "Airspace",
         )
         self.assertEqual(judged(Airspace(near=(), sets=())), ())
         self.assertEqual([judged(near(away=a))[0].name for a in (299, 300, 301)], ["Zone near", "Airspace", "Airspace"])
@@ -170,7 +172,7 @@ class Words(unittest.TestCase):
     def test_later_today(self) -> None:
         later = ActivePeriod(begin=NOW + 3 * HOUR, end=NOW + 5 * HOUR)
         self.one(near(periods=(later,), asks="Ring 1."), "Z is closed from 12:40 on 16 May on. Ring 1.", "Zone later")
-        self.one(near(Rule.ASK, periods=(later,)), "Z asks first from 12:40 on 16 May on.", "Zone later")
+        self.one(near(Rule.ASK, periods=(later,)), "Z needs permission from 12:40 on 16 May on.", "Zone later")
         self.assertEqual(judged(near(periods=(ActivePeriod(begin=NOW + 27 * HOUR),)))[0].level, Level.CLEAR)
 
     def test_under_a_ceiling_that_cuts_the_field(self) -> None:
@@ -191,7 +193,7 @@ class Words(unittest.TestCase):
     def test_asking_about_a_zone_that_begins_higher(self) -> None:
         """Asked and above its floor: care. Asked and below: as if not asked. Closed: asking changes nothing."""
         floor = Edge(height_m=40)
-        self.one(near(Rule.ASK, floor=floor), "Z was asked, you say.", asked=True, top=60)
+        self.one(near(Rule.ASK, floor=floor), "You say you have permission for Z.", asked=True, top=60)
         self.one(
             near(Rule.ASK, floor=floor),
             "Z begins at 40 m above ground; this flight goes up to 10 m.",

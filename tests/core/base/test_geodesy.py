@@ -91,13 +91,13 @@ class Reading(unittest.TestCase):
     def test_mistakes(self) -> None:
         rows = (
             ("", "is empty"),
-            ("48.2", "Two numbers are wanted"),
-            ("48.2, 15.3, 7", "Two numbers are wanted"),
-            ("north, east", "Two numbers are wanted"),
-            ("geo:here", "holds no latitude"),
-            ("48° 75' N, 15° E", "end at 60"),
+            ("48.2", "for example 48.2213, 15.3318"),
+            ("48.2, 15.3, 7", "for example 48.2213, 15.3318"),
+            ("north, east", "for example 48.2213, 15.3318"),
+            ("geo:here", "That geo: link has no latitude and longitude"),
+            ("48° 75' N, 15° E", "minutes and seconds must be below 60"),
             ("N48.2N; 15E", "twice"),
-            ("48.2 N, 15.3 N", "One of the two"),
+            ("48.2 N, 15.3 N", "One must be north or south, the other east or west"),
             ("95, 15", "outside -90 to 90"),
             ("48.2, 200", "outside -180 to 180"),
         )

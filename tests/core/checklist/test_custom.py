@@ -41,7 +41,7 @@ class Changes(unittest.TestCase):
         own = change(NOTHING, CheckChange(check_id="field.path", title="Walk to the hedge and back"), 0)
         planned = next(p for p in make_plan(situation(custom_checklist=own)).checks if p.check.id == "field.path")
         self.assertEqual((planned.check.title, planned.check.origin), ("Walk to the hedge and back", "changed"))
-        self.assertIn("Compare with the plan", planned.check.how)
+        self.assertIn("Look for wires, trees, masts, buildings, water and private ground.", planned.check.how)
         back = set_back(own, "field.path", own.revision)
         self.assertEqual((back.changes, back.revision), ((), 2))
         self.assertEqual(checklist_of(back).checks, checklist_of(NOTHING).checks)
@@ -54,7 +54,7 @@ class Changes(unittest.TestCase):
         self.assertEqual(change(NOTHING, same, 0).changes, ())
 
     def test_a_grounding_check_is_switched_off_only_with_a_reason_that_stands_on_every_verdict(self) -> None:
-        with self.assertRaisesRegex(InputError, "only with a reason") as caught:
+        with self.assertRaisesRegex(InputError, "Give a reason; it will be shown on every verdict") as caught:
             change(NOTHING, CheckChange(check_id="field.path", off=True), 0)
         self.assertEqual(caught.exception.field, "reason")
         own = change(NOTHING, CheckChange(check_id="field.path", off=True, reason="my own garden"), 0)
@@ -62,7 +62,7 @@ class Changes(unittest.TestCase):
         self.assertNotIn("field.path", planned_ids(case))
         (left,) = make_plan(case).left_out
         self.assertEqual(
-            (left.title, left.how, left.reason), ("Walk the intended path and look up", "switched off", "my own garden")
+            (left.title, left.how, left.reason), ("Walk the flight path and look up", "switched off", "my own garden")
         )
         walked = walk(case, walked_evidence(case, NOW))
         self.assertEqual(walked.verdict.level, Level.CAUTION)
@@ -77,15 +77,21 @@ class Changes(unittest.TestCase):
 
     def test_rarer_needs_a_reason_too_and_more_often_does_not(self) -> None:
         self.assertTrue(rarer(Frequency.SEASON, Frequency.LAUNCH))
-        with self.assertRaisesRegex(InputError, "made rarer only with a reason"):
+        with self.assertRaisesRegex(InputError, "Give a reason"):
             change(NOTHING, CheckChange(check_id="airframe.shell", frequency=Frequency.DAY), 0)
-        own = change(NOTHING, CheckChange(check_id="airframe.shell", frequency=Frequency.DAY, reason="hard case"), 0)
+        own = change(
+            NOTHING,
+            CheckChange(
+                check_id="airframe.shell", frequency=Frequency.DAY, reason="Pack the batteries in fire-resistant bags"
+            ),
+            0,
+        )
         second = with_history(
             situation(custom_checklist=own),
             rounds_today=1,
             done=(Done(check_id="airframe.shell", at=NOW - timedelta(hours=1)),),
         )
-        self.assertEqual([x.how for x in make_plan(second).left_out], ["made rarer (first launch of the day)"])
+        self.assertEqual([x.how for x in make_plan(second).left_out], ["asked less often (first launch of the day)"])
         self.assertEqual(make_plan(situation(custom_checklist=own)).left_out, ())  # on the first launch it is asked for
         often = change(NOTHING, CheckChange(check_id="field.path", frequency=Frequency.LAUNCH), 0)
         self.assertEqual(often.changes[0].frequency, Frequency.LAUNCH)
@@ -129,20 +135,20 @@ class Order(unittest.TestCase):
 
     def test_switched_off_has_no_place(self) -> None:
         own = change(NOTHING, CheckChange(check_id="bench.card", off=True), 0)
-        with self.assertRaisesRegex(InputError, "no place in the order"):
+        with self.assertRaisesRegex(InputError, "A check that is switched off cannot be moved"):
             move(own, "bench.card", 1, own.revision)
 
 
 class Added(unittest.TestCase):
     def test_a_tick_and_a_number_with_bounds(self) -> None:
-        own = add(NOTHING, titled("Look at the tail skid"), 0)
+        own = add(NOTHING, titled("Write it as an instruction, for example “Check the tail skid”"), 0)
         own = add(own, titled("Weigh the water", measure=Measure.PERCENT, low=20.0, high=80.0), own.revision)
         case = situation(custom_checklist=own)
         self.assertLessEqual({"custom.1", "custom.2"}, planned_ids(case))
         walked = walk(case, [piece("custom.2", Measured(value=90))])
         (finding,) = walked.state("custom.2").findings
         self.assertEqual(finding.level, Level.GROUNDED)
-        self.assertEqual(said(finding), "90 % is above your 80 %.")
+        self.assertEqual(said(finding), "90 % is above your maximum of 80 %.")
         self.assertEqual(walk(case, walked_evidence(case, NOW)).verdict.open, 0)
 
     def test_only_where_it_belongs(self) -> None:
@@ -150,12 +156,12 @@ class Added(unittest.TestCase):
         self.assertNotIn("custom.1", planned_ids(situation(QUAD, custom_checklist=own)))
 
     def test_refusals(self) -> None:
-        with self.assertRaisesRegex(InputError, "lowest or a highest"):
+        with self.assertRaisesRegex(InputError, "A number needs a minimum or a maximum"):
             add(NOTHING, titled("x", measure=Measure.VOLT), 0)
-        with self.assertRaisesRegex(InputError, "lies above the highest"):
+        with self.assertRaisesRegex(InputError, "The minimum is higher than the maximum"):
             add(NOTHING, titled("x", measure=Measure.VOLT, low=5.0, high=4.0), 0)
-        with self.assertRaisesRegex(InputError, "called “WALK ROUND THE SHELL” already"):
-            add(NOTHING, titled("WALK ROUND THE SHELL"), 0)
+        with self.assertRaisesRegex(InputError, "called “INSPECT THE AIRFRAME” already"):
+            add(NOTHING, titled("INSPECT THE AIRFRAME"), 0)
 
     def test_reworded_and_taken_off(self) -> None:
         own = add(NOTHING, titled("First words"), 0)

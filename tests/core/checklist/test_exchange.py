@@ -88,11 +88,11 @@ class Wrong(unittest.TestCase):
         rows = (
             ("not JSON", "propeller", "is not a JSON file"),
             ("too deep", deep, "is not a JSON file"),
-            ("a list of numbers", "[1, 2]", "does not say that it is walk-round-aircraft/2"),
-            ("another format", json.dumps(good | {"format": "kite/1"}), "does not say that it is"),
-            ("a list of checks", text_of(ListFile()), "holds a list of checks; here an aircraft is wanted"),
+            ("a list of numbers", "[1, 2]", "is not marked as walk-round-aircraft/2"),
+            ("another format", json.dumps(good | {"format": "kite/1"}), "That file is not marked as"),
+            ("a list of checks", text_of(ListFile()), "holds a list of checks; here an aircraft is needed"),
             ("newer", json.dumps(good | {"format": "walk-round-aircraft/3"}), "written by a newer Walk Round"),
-            ("no number", json.dumps(good | {"format": "walk-round-aircraft/x"}), "does not say"),
+            ("no number", json.dumps(good | {"format": "walk-round-aircraft/x"}), "is not marked as"),
             ("unknown field", json.dumps(good | {"colour": "red"}), "colour: extra inputs are not permitted"),
             ("five motors", json.dumps(good | {"aircraft": good["aircraft"] | {"rotors": 5}}), "3, 4, 6 or 8 motors, not 5"),
             ("no mass", json.dumps(good | {"aircraft": good["aircraft"] | {"mass_g": -1}}), "aircraft › mass_g: input should be"),
@@ -106,12 +106,12 @@ class Wrong(unittest.TestCase):
 
     def test_a_list_that_would_switch_off_silently(self) -> None:
         file = ListFile(changes=(CheckChange(check_id="airframe.propellers", off=True),))
-        with self.assertRaisesRegex(InputError, "airframe.propellers: A fault here can bring it down"):
+        with self.assertRaisesRegex(InputError, "airframe.propellers: A fault here can bring the aircraft down"):
             taken_over(CustomChecklist(), file)
         with self.assertRaisesRegex(InputError, "There is no such check"):
             taken_over(CustomChecklist(), ListFile(changes=(CheckChange(check_id="moon.phase", title="x"),)))
 
     def test_a_list_with_a_check_nobody_can_judge(self) -> None:
         added = own_list().added[0].model_copy(update={"due": "moon"})
-        with self.assertRaisesRegex(InputError, "can be added"):
+        with self.assertRaisesRegex(InputError, "cannot be added. Add a tick or a number with limits"):
             taken_over(CustomChecklist(), ListFile(added=(added,)))

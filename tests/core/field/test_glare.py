@@ -137,7 +137,7 @@ class Sector(unittest.TestCase):
         found = session(at(48.2), EVENING, 60)
         first, last = found.moments[0].sun.bearing_deg, found.moments[-1].sun.bearing_deg
         (finding,) = judge_session(found)
-        self.assertIn(f"you look into it between {first - 20:.0f}° and {last + 20:.0f}°", said(finding))
+        self.assertIn(f"you would look into it between {first - 20:.0f}° and {last + 20:.0f}°", said(finding))
         self.assertIn(f"from {first:.0f}° to {last:.0f}°", said(finding))
 
 
@@ -147,8 +147,10 @@ class Box(unittest.TestCase):
         found = session(boxed(at(48.2), sun.bearing_deg), EVENING, 60)
         finding = judge_session(found)[0]
         self.assertEqual(finding.level, Level.GROUNDED)
-        self.assertIn("turn the box", finding.remedy.lower())
-        self.assertRegex(said(finding), r"from \d+° to \d+°, \d+° to \d+° high; you look into it between \d+° and \d+°")
+        self.assertIn("turn the flying box", finding.remedy.lower())
+        self.assertRegex(
+            said(finding), r"from \d+° to \d+°, \d+° to \d+° high; you would look into it between \d+° and \d+°"
+        )
         assert found.turn_deg is not None
         turned = session(boxed(at(48.2), sun.bearing_deg + found.turn_deg), EVENING, 60)
         self.assertEqual(turned.spells, (), "what is proposed cures it")
@@ -173,7 +175,7 @@ class Box(unittest.TestCase):
         self.assertIn(f"between {(sun.bearing_deg - GLARE_DEG):.0f}°", said(finding))
 
     def test_without_a_box_nothing_is_judged(self) -> None:
-        self.assertIn("No flying box is drawn", said(judge_session(session(at(48.2), EVENING, 30))[0]))
+        self.assertIn("Draw a flying box to compare it with", said(judge_session(session(at(48.2), EVENING, 30))[0]))
 
     @given(st.floats(0, 359), st.floats(0, 89), st.floats(0, 359))
     def test_the_angle_by_vectors(self, bearing: float, up: float, towards: float) -> None:

@@ -41,4 +41,4 @@ class Sources(unittest.TestCase):
 
     def test_words(self) -> None:
         text = said(judge_sources(with_(MarkKind.WIRE, 12, 200, 20), QUAD)[0])
-        self.assertEqual(text, "A wire only 12 m away, towards 200°: its current swings the compass.")
+        self.assertEqual(text, "A wire only 12 m away, bearing 200°: its current disturbs the compass.")

@@ -76,7 +76,7 @@ class RoundTrip(unittest.TestCase):
         self.assertAlmostEqual(away, math.hypot(118, 40), delta=0.02)
         self.assertAlmostEqual(bearing % 360, 360 - math.degrees(math.atan2(118, 40)), delta=0.01)
         parsed = gpxpy.parse(mapfile.gpx(MEADOW))
-        self.assertEqual({p.type for p in parsed.waypoints}, {"launch point", "pilot's spot", "tree", "hazard"})
+        self.assertEqual({p.type for p in parsed.waypoints}, {"launch point", "pilot's position", "tree", "hazard"})
         self.assertEqual(len(parsed.routes), 8)
 
 
@@ -120,26 +120,29 @@ class Reading(unittest.TestCase):
         }
         rows = (
             ("", "empty"),
-            ("{", "no GeoJSON: it breaks off in line 1"),
-            ("[1, 2]", "FeatureCollection is wanted"),
+            ("{", "not GeoJSON: it breaks off in line 1"),
+            ("[1, 2]", "That is not GeoJSON: it needs a FeatureCollection with a list of"),
             ('{"type": "FeatureCollection"}', "list of features"),
             (collection(), "no point, line or outline"),
-            (collection({"type": "Thing"}), "Feature 1 is no feature"),
-            (collection(feature(None)), "no geometry"),
-            (collection(feature({"type": "Circle", "coordinates": [1, 2]})), "is no geometry"),
+            (collection({"type": "Thing"}), "Feature 1 is not a feature"),
+            (collection(feature(None)), "geometry"),
+            (collection(feature({"type": "Circle", "coordinates": [1, 2]})), "geometry"),
             (collection(feature({"type": "Point", "coordinates": ["a", "b"]})), "no position"),
-            (collection(feature({"type": "Point", "coordinates": [15, 95]})), "no place on earth"),
+            (collection(feature({"type": "Point", "coordinates": [15, 95]})), "is not a place on earth"),
             (collection(feature(far)), "119 km from this field"),
-            (collection(feature(swapped)), "look exchanged"),
-            (collection(feature(open_ring)), "four positions at least"),
+            (collection(feature(swapped)), "Latitude and longitude seem to be swapped in this file"),
+            (collection(feature(open_ring)), "an outline needs at least four positions, the last the same as the"),
             (collection(feature(crossed, kind="water")), "crosses itself"),
             (collection(feature({"type": "Point", "coordinates": [15.3, 48.2]}, height_m="tall")), "is no number"),
             (
                 collection(feature({"type": "Point", "coordinates": [15.3, 48.2]}, kind="tree", height_m=900)),
-                "Thing 1 of the file",
+                "Feature 1 of the file",
             ),
             ("<gpx", "no GPX file"),
-            ('<?xml version="1.0"?><!DOCTYPE g [<!ENTITY a "b">]><gpx/>', "declares things of its own"),
+            (
+                '<?xml version="1.0"?><!DOCTYPE g [<!ENTITY a "b">]><gpx/>',
+                "That file declares entities, which a GPX file must not contain",
+            ),
             ("<html></html>", "no GPX file"),
             (" " * 2_000_001, "larger than 2 MB"),
         )

@@ -59,4 +59,4 @@ class Sight(unittest.TestCase):
         self.assertEqual(judge_seen(600, slant_m(SITE))[0].level, Level.CAUTION)
         self.assertEqual(judge_seen(9999, slant_m(SITE)), ())
         names = [f.name for f in judge_weather(dry_weather(visibility_m=400), situation())]
-        self.assertIn("Made out", names)
+        self.assertIn("Visual range", names)

@@ -347,7 +347,7 @@ class Judged(unittest.TestCase):
     def test_a_costly_height_is_mentioned_and_never_grounds(self) -> None:
         found = homeward(trip(dry_weather(wind_ms=5), OPEN, QUAD, KNOWN), FAR, 115)
         (cost,) = judge_cost(found, setting_m=115)
-        self.assertEqual((cost.name, cost.level), ("Cost of the height", Level.CLEAR))
+        self.assertEqual((cost.name, cost.level), ("Battery used by altitude", Level.CLEAR))
 
     @given(st.floats(5, 120), st.floats(0, 12))
     def test_heights_offered_are_safe(self, setting: float, wind: float) -> None:

@@ -67,7 +67,7 @@ class Judged(unittest.TestCase):
 
     def test_words_name_the_obstacle(self) -> None:
         _, found = self.level(20, tree(18, 80))
-        self.assertEqual(said(found[0]), "The tree at 80 m is 18 m high; the return is set to 20 m (min 28 m).")
+        self.assertEqual(said(found[0]), "The tree at 80 m is 18 m high; the RTH altitude is 20 m (min 28 m).")
 
     def test_obstacles_over_the_ceiling_ground_whatever_is_set(self) -> None:
         level, found = self.level(120, tree(115, 80))
@@ -80,7 +80,7 @@ class Judged(unittest.TestCase):
         calm_level, _ = self.level(100, weather=dry_weather(wind_ms=2), **water)
         level, found = self.level(100, weather=windy, **water)
         self.assertEqual((calm_level, level), (Level.CLEAR, Level.CAUTION))
-        self.assertIn("costs less", said(found[-1]))
+        self.assertIn("would use less battery and is faster", said(found[-1]))
         inland, _ = self.level(100, weather=windy)
         self.assertEqual(inland, Level.CLEAR)
 
@@ -104,7 +104,7 @@ class Judged(unittest.TestCase):
         self.assertEqual(
             level, Level.CAUTION, "a lower return is faster; whether it gets home at all has its own finding"
         )
-        self.assertIn("Wind at return height", [f.name for f in found])
+        self.assertIn("Wind at RTH altitude", [f.name for f in found])
 
     def test_impossible_settings(self) -> None:
         for setting in (0, -5, 1001):
@@ -119,18 +119,18 @@ class Edges(unittest.TestCase):
 
     def test_words_for_each_case(self) -> None:
         rows = (
-            (40, (), "No obstacle is marked within the flying circle; the return is set to 40 m."),
-            (10, (), "No obstacle is marked within the flying circle; the return is set to 10 m (min 15 m)."),
-            (40, (tree(18, 80),), "The tree at 80 m is 18 m high; the return at 40 m clears it with your margin."),
+            (40, (), "No obstacle is marked within the flying circle; the RTH altitude is 40 m."),
+            (10, (), "No obstacle is marked within the flying circle; the RTH altitude is 10 m (min 15 m)."),
+            (40, (tree(18, 80),), "The tree at 80 m is 18 m high; an RTH altitude of 40 m clears it with your margin."),
         )
         for setting, obstacles, words in rows:
             self.assertEqual(said(judge_rth_altitude(setting, site(*obstacles), QUAD, LIMITS, None)[0]), words)
 
     def test_at_the_ceiling_and_above(self) -> None:
         """120 m is the ceiling of Regulation (EU) 2019/947; at it is allowed."""
-        self.assertEqual((self.names(120), self.names(121)), (["Return height"], ["Return height", "Ceiling"]))
-        self.assertEqual(self.names(120, tree(110, 80)), ["Return height"])
-        self.assertEqual(self.names(120, tree(110.5, 80)), ["Return height", "Obstacle"])
+        self.assertEqual((self.names(120), self.names(121)), (["RTH altitude"], ["RTH altitude", "Ceiling"]))
+        self.assertEqual(self.names(120, tree(110, 80)), ["RTH altitude"])
+        self.assertEqual(self.names(120, tree(110.5, 80)), ["RTH altitude", "Obstacle"])
 
     def test_rising_ground_counts_like_an_obstacle(self) -> None:
         self.assertEqual(rth_altitude(site(ground_rise_m=12.0), QUAD, LIMITS, None).lowest_m, 22)
@@ -150,11 +150,11 @@ class Edges(unittest.TestCase):
         water = {"over_water": True, "terrain": Terrain.WATER}
         needs = rth_altitude(site(**water), QUAD, LIMITS, dry_weather(wind_ms=6.5))
         self.assertTrue(needs.wind_limited)
-        for setting, more in ((needs.highest_m, []), (needs.highest_m + 1, ["Wind at return height"])):
-            self.assertEqual(self.names(setting, weather=dry_weather(wind_ms=6.5), **water), ["Return height", *more])
+        for setting, more in ((needs.highest_m, []), (needs.highest_m + 1, ["Wind at RTH altitude"])):
+            self.assertEqual(self.names(setting, weather=dry_weather(wind_ms=6.5), **water), ["RTH altitude", *more])
         calm = rth_altitude(site(**water), QUAD, LIMITS, dry_weather(wind_ms=1))
         self.assertEqual((calm.wind_limited, calm.highest_m), (False, 120))
-        self.assertEqual(self.names(119, weather=dry_weather(wind_ms=1), **water), ["Return height"])
+        self.assertEqual(self.names(119, weather=dry_weather(wind_ms=1), **water), ["RTH altitude"])
 
     def test_settings_that_cannot_be(self) -> None:
         for setting in (0, -3, 1_000.5):

@@ -58,9 +58,9 @@ class Wind(unittest.TestCase):
 
     def test_said_with_its_numbers(self) -> None:
         rows = (
-            (2, "Against 2.0 m/s at 10 m it comes home at 14.0 m/s over the ground."),
-            (9, "Against 9.0 m/s at 10 m it comes home at only 7.0 m/s over the ground (min 5.3 m/s)."),
-            (12, "Against 12.0 m/s at 10 m it cannot get home: 4.0 m/s over the ground, 5.3 m/s needed."),
+            (2, "Against 2.0 m/s at 10 m its ground speed home is 14.0 m/s."),
+            (9, "Against 9.0 m/s at 10 m its ground speed home is only 7.0 m/s (min 5.3 m/s)."),
+            (12, "Against 12.0 m/s at 10 m it cannot get home: ground speed 4.0 m/s (min 5.3 m/s)."),
         )
         for wind, words in rows:
             (finding,) = judge_getting_home(QUAD, TEN.model_copy(update={"wind_ms": wind}), OPEN, 10)
@@ -117,13 +117,15 @@ class LostLink(unittest.TestCase):
         for aircraft in variants():
             words = when_link_lost(aircraft, SITE)
             with self.subTest(aircraft.name):
-                self.assertEqual("does not come home" in words, not aircraft.has(Trait.RETURN_HOME))
+                self.assertEqual("has no return to home" in words, not aircraft.has(Trait.RETURN_HOME))
                 if aircraft.has(Trait.NO_MOTOR):
                     self.assertNotIn("throttle", words)
 
     def test_a_glider_turns_gently_down(self) -> None:
         glider = PRESETS["glider"]
-        self.assertIn("gently down", when_link_lost(glider, SITE))
+        self.assertIn(
+            "It has no return to home: the failsafe sets a gentle descending turn.", when_link_lost(glider, SITE)
+        )
         self.assertIn("drops or lands", when_link_lost(QUAD.model_copy(update={"traits": frozenset()}), SITE))
 
     def test_by_where_you_stand(self) -> None:

@@ -29,7 +29,7 @@ class PracticeNumbers(unittest.TestCase):
             ("one lags", (4.20, 4.15, 4.19), Level.CAUTION, Level.CLEAR, Level.CLEAR),
             ("lags well", (4.20, 4.12, 4.19), Level.CAUTION, Level.CLEAR, Level.CAUTION),
             ("exactly a tenth", (4.20, 4.10, 4.20), Level.CAUTION, Level.CLEAR, Level.CAUTION),
-            ("dropped away", (4.20, 4.09, 4.20), Level.GROUNDED, Level.CLEAR, Level.CAUTION),
+            ("is far below the others: imbalance", (4.20, 4.09, 4.20), Level.GROUNDED, Level.CLEAR, Level.CAUTION),
             ("below four volts", (4.16, 3.98, 4.16), Level.GROUNDED, Level.GROUNDED, Level.GROUNDED),
             ("just under full", (4.10, 4.10, 4.10), Level.CLEAR, Level.CLEAR, Level.CAUTION),
             ("at four volts", (4.00, 4.00, 4.00), Level.CLEAR, Level.CLEAR, Level.CAUTION),
@@ -42,7 +42,7 @@ class PracticeNumbers(unittest.TestCase):
 
     def test_the_lagging_cell_is_named_and_balance_charge_is_the_remedy(self) -> None:
         spread = judge_cells(read(4.20, 4.15, 4.19), PACK, "full", **FULL)[0]
-        self.assertEqual(said(spread), "Cell 2 lags: the cells differ by 0.05 V (good: up to 0.02 V).")
+        self.assertEqual(said(spread), "Cell 2 lags: the cells differ by 0.05 V (aim for 0.02 V or less).")
         self.assertIn("Balance charge", spread.remedy)
         self.assertAlmostEqual(spread.margin or 0, -1.5)
 
@@ -53,8 +53,8 @@ class PracticeNumbers(unittest.TestCase):
             ("recharge at 12.25", 12.25, False, Level.GROUNDED),
             ("12.25 on its second short hop", 12.25, True, Level.CAUTION),
             ("12.0 on its second short hop", 12.00, True, Level.CAUTION),
-            ("11.9 stays down", 11.90, False, Level.GROUNDED),
-            ("11.9 stays down on a second hop too", 11.90, True, Level.GROUNDED),
+            ("11.9 grounding", 11.90, False, Level.GROUNDED),
+            ("11.9 grounding on a second hop too", 11.90, True, Level.GROUNDED),
         )
         for name, total, hop, level in rows:
             with self.subTest(name):

@@ -74,7 +74,7 @@ class Ranges(unittest.TestCase):
         """Four lights are three quarters to full: the practice; the rest follows."""
         self.assertEqual([(from_lights(n).low, from_lights(n).high) for n in range(5)],
                          [(0, 12.5), (0, 25), (25, 50), (50, 75), (75, 100)])  # fmt: skip
-        with self.assertRaisesRegex(InputError, "0 to 4 lights"):
+        with self.assertRaisesRegex(InputError, "0 to 4 LEDs"):
             from_lights(5)
 
     def test_it_widens(self) -> None:
@@ -82,7 +82,7 @@ class Ranges(unittest.TestCase):
         rows = (
             ("just flown reads low", {"after": After.FLIGHT, "since_min": 2.0}, 0, 1),
             ("just charged reads high", {"after": After.CHARGE, "since_min": 2.0}, 1, 0),
-            ("not said how long", {"after": After.FLIGHT}, 0, 1),
+            ("The rest time is not known", {"after": After.FLIGHT}, 0, 1),
             ("cold", {"temperature_c": -2.0}, 1, 1),
         )
         for name, how, down, up in rows:
@@ -124,10 +124,13 @@ class Ranges(unittest.TestCase):
 
     def test_why_it_is_wide(self) -> None:
         rows = (
-            ({"after": After.FLIGHT, "since_min": 2.0}, "Read 2 minutes after it was flown: not rested."),
-            ({"after": After.CHARGE, "since_min": 2.0}, "Read 2 minutes after it was charged: not rested."),
-            ({"after": After.CHARGE}, "It is not said how long it has rested."),
-            ({"temperature_c": 4.0}, "Cold: it settles slowly."),
+            ({"after": After.FLIGHT, "since_min": 2.0}, "Read 2 minutes after it was flown: the pack has not rested."),
+            (
+                {"after": After.CHARGE, "since_min": 2.0},
+                "Read 2 minutes after it was charged: the pack has not rested.",
+            ),
+            ({"after": After.CHARGE}, "The rest time is not known."),
+            ({"temperature_c": 4.0}, "Cold pack: voltage takes longer to settle."),
             ({"after": After.FLIGHT, "since_min": 60.0}, ""),
             ({}, ""),
         )

@@ -55,7 +55,7 @@ class Charging(unittest.TestCase):
     def test_each_reason_and_its_edge(self) -> None:
         rows = (
             ({}, ""), ({"low": 3.0}, ""), ({"high": 4.23}, ""), ({"felt": 5.0}, ""), ({"felt": 45.0}, ""), ({"low": None, "high": None}, ""),
-            ({"low": 2.99}, "A cell rests at 2.99 V, below what it survives."),
+            ({"low": 2.99}, "A cell is at 2.99 V: too low, the cell is probably damaged."),
             ({"high": 4.24}, "A cell is at 4.24 V: overcharged."),
             ({"felt": 4.0}, "At 4 °C it is too cold to charge (min 5 °C)."),
             ({"felt": 46.0}, "At 46 °C it is too hot to charge (max 45 °C)."),
@@ -98,4 +98,4 @@ class Told(unittest.TestCase):
             self.assertIn("not charge it", text)
             self.assertIn("utdoors", text)
         self.assertIn("smoke is poisonous", lithium.FIRE)
-        self.assertIn("Never unattended", lithium.CHARGE_ATTENDED)
+        self.assertIn("Never charge unattended.", lithium.CHARGE_ATTENDED)

@@ -26,4 +26,4 @@ class Packs(unittest.TestCase):
     def test_what_may_fly(self) -> None:
         plain = {"label": "A", "cells": 3, "capacity_mah": 2200}
         self.assertEqual([s.value for s in PackState if Pack.model_validate({**plain, "state": s}).usable],
-                         ["in service", "watch"])  # fmt: skip
+                         ["in service", "monitor"])  # fmt: skip

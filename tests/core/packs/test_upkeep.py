@@ -49,19 +49,43 @@ class FlightNeeds(unittest.TestCase):
         hot = Reading(at=NOW - DAY / 24, percent=95, temperature_c=51)
         cold = Reading(at=NOW - DAY / 24, percent=98, temperature_c=4)
         rows = (
-            ("never read", known(), PackTask.LOOK, Level.CAUTION, "Nothing is known"),
+            ("never read", known(), PackTask.LOOK, Level.CAUTION, "No data yet: measure its cells"),
             ("charged yesterday", known(charged(1)), PackTask.FLY, Level.CLEAR, "Charged, 100"),
             ("full for a week", known(charged(7)), PackTask.STORE, Level.CAUTION, "Full for 7"),
             ("full since an older charge", known(charged(9), charged(1)), PackTask.STORE, Level.CAUTION, "Full for 9"),
             ("flown since", known(charged(9), left(8, 40), charged(1)), PackTask.FLY, Level.CLEAR, "Charged"),
-            ("at storage", known(left(9, 50)), PackTask.KEEP, Level.CLEAR, "At storage"),
+            ("at storage", known(left(9, 50)), PackTask.KEEP, Level.CLEAR, "At storage charge"),
             ("a little used", known(left(1, 74)), PackTask.CHARGE, Level.CLEAR, "charge it to fly"),
-            ("nearly empty", known(left(1, 8)), PackTask.RAISE, Level.CAUTION, "bring it up"),
-            ("forgotten", known(left(70, 50)), PackTask.LOOK, Level.CAUTION, "Not looked at for 70"),
-            ("a cell dropped away", known(flat), PackTask.BALANCE, Level.GROUNDED, "dropped away"),
-            ("a cell lags", known(lags), PackTask.BALANCE, Level.CLEAR, "balance charge"),
-            ("a dead cell", known(dead), PackTask.LOOK, Level.GROUNDED, "below what a cell survives"),
-            ("hot", known(hot), PackTask.REST, Level.GROUNDED, "cools first"),
+            (
+                "nearly empty",
+                known(left(1, 8)),
+                PackTask.RAISE,
+                Level.CAUTION,
+                "left: charge it to storage charge today",
+            ),
+            ("forgotten", known(left(70, 50)), PackTask.LOOK, Level.CAUTION, "Not inspected for 70"),
+            (
+                "a cell dropped away",
+                known(flat),
+                PackTask.BALANCE,
+                Level.GROUNDED,
+                "dropped away",
+            ),
+            (
+                "a cell lags",
+                known(lags),
+                PackTask.BALANCE,
+                Level.CLEAR,
+                "balance charge",
+            ),
+            (
+                "a dead cell",
+                known(dead),
+                PackTask.LOOK,
+                Level.GROUNDED,
+                "too low, the cell is probably damaged. Measure it again; if it stays",
+            ),
+            ("hot", known(hot), PackTask.REST, Level.GROUNDED, "let it cool first"),
             ("cold", known(cold), PackTask.WARM, Level.CAUTION, "warm it"),
         )
         for name, summary, task, level, words in rows:
@@ -73,7 +97,7 @@ class FlightNeeds(unittest.TestCase):
     def test_the_state_comes_first(self) -> None:
         fine = known(charged(1))
         rows = (
-            ("out for good", {"state": PackState.RETIRED, "condemned": True}, PackTask.DISPOSE, "collection point"),
+            ("retired for good", {"state": PackState.RETIRED, "condemned": True}, PackTask.DISPOSE, "collection point"),
             ("retired", {"state": PackState.RETIRED}, PackTask.KEEP_AWAY, ""),
             ("set aside", {"state": PackState.SET_ASIDE}, PackTask.LOOK, ""),
         )
@@ -150,7 +174,7 @@ class FlightNeeds(unittest.TestCase):
             found = upkeep.need(H1, summary, charge(mid), NOW, limits)
             self.assertEqual((found.task, found.level), (task, level), said(found.words))
         worn = upkeep.need(H1, but(state_of_health=0.7), charge(100), NOW, limits)
-        self.assertEqual(said(worn.words), "70 % of its label is left; your limit is 80 %.")
+        self.assertEqual(said(worn.words), "70 % of rated capacity is left (min 80 %).")
         unknown = upkeep.need(H1, fine, None, NOW, limits)
         self.assertEqual((unknown.task, unknown.level), (PackTask.LOOK, Level.CAUTION))
         for air_c, task in ((9.9, PackTask.WARM), (10.0, PackTask.FLY), (None, PackTask.FLY)):
@@ -201,7 +225,7 @@ class Next(unittest.TestCase):
         box[4] = (box[4][0], worn, box[4][2])
         turns = next_packs(box, NOW, down=frozenset({7}))
         self.assertEqual([t.pack.id for t in turns], [2, 5, 1, 3, 4])
-        self.assertIn("flies last", turns[3].words.text)
+        self.assertIn("Charged but cold: fly it last, once warmed", turns[3].words.text)
         self.assertIn("Only", turns[4].words.text)
 
     def test_words_and_order_at_their_edges(self) -> None:
@@ -219,7 +243,7 @@ class Next(unittest.TestCase):
         ]
         first, last = next_packs([self.turn(1, felt[0]), self.turn(2, felt[1])], NOW)
         self.assertEqual((first.pack.id, last.pack.id), (2, 1))
-        self.assertEqual(said(last.words), "Charged but cold: it flies last, once it is warm.")
+        self.assertEqual(said(last.words), "Charged but cold: fly it last, once warmed.")
         watched = self.turn(1, known(charged(9)), state=PackState.WATCH)
         self.assertEqual([t.pack.id for t in next_packs([watched, self.turn(2, known(charged(1)))], NOW)], [2, 1])
         # cold air alone sends no pack to the end: which of them are in a pocket is not known
@@ -227,7 +251,7 @@ class Next(unittest.TestCase):
             turns = next_packs([self.turn(1, known(charged(9))), self.turn(2, known(charged(1)))], NOW, air_c=air_c)
             self.assertEqual([t.pack.id for t in turns], [1, 2])
         half = next_packs([self.turn(1, known(left(1, 40)))], NOW)[0]
-        self.assertEqual((said(half.words), half.charged), ("Only 40 % in it.", False))
+        self.assertEqual((said(half.words), half.charged), ("Only 40 % left.", False))
 
     def test_nothing_known_is_said(self) -> None:
         self.assertIn("not known", next_packs([self.turn(1, known())], NOW)[0].words.text)
@@ -302,7 +326,7 @@ class Evening(unittest.TestCase):
             self.assertEqual([d for _, d, _ in found], [task] if task else [], mid)
             if found:
                 self.assertIn(aim, said(found[0][2]))
-                self.assertIn("up to" if task is PackTask.RAISE else "down to", said(found[0][2]))
+                self.assertIn(": charge to" if task is PackTask.RAISE else "discharge to", said(found[0][2]))
         charge = ChargeRange(low=99, mid=100, high=100)
         at = known(charged(0.5))
         self.assertEqual(

@@ -26,9 +26,9 @@ class Between(unittest.TestCase):
 
     def test_each_snag_with_what_carries_it_and_how_bad_it_is(self) -> None:
         rows = (
-            (SnagOn.PACK, True, "P1: Worn.", Level.GROUNDED, "It stays down until this is fixed."),
+            (SnagOn.PACK, True, "P1: Worn.", Level.GROUNDED, "Grounded until this is fixed."),
             (SnagOn.PACK, False, "P1: Worn.", Level.CAUTION, "Check it again on the walk round."),
-            (SnagOn.AIRCRAFT, True, "Quad: Worn.", Level.GROUNDED, "It stays down until this is fixed."),
+            (SnagOn.AIRCRAFT, True, "Quad: Worn.", Level.GROUNDED, "Grounded until this is fixed."),
             (SnagOn.AIRCRAFT, False, "Quad: Worn.", Level.CAUTION, "Check it again on the walk round."),
         )
         for on, grounds, words, level, remedy in rows:
@@ -42,16 +42,16 @@ class Between(unittest.TestCase):
 
     def test_only_what_the_aircraft_has(self) -> None:
         bare = with_history(situation(TRAINER), events=(), done=())
-        self.assertEqual([f.name for f in stands_between(bare)], ["Weather", "Season look"])
+        self.assertEqual([f.name for f in stands_between(bare)], ["Weather", "Season inspection"])
 
     def test_an_event_says_how_much_follows_from_it(self) -> None:
         crash = Event(kind=EventKind.CRASH, at=NOW - timedelta(days=2))
         case = with_history(situation(TRAINER), events=(crash,))
         found = [said(f) for f in stands_between(case) if f.name == "Event"]
         # Beyond the usual list: the season inspection and the range check.
-        self.assertEqual(found, ["Crash, 14 May: 2 checks follow."])
+        self.assertEqual(found, ["Crash, 14 May: adds 2 checks."])
         done = tuple(Done(check_id=c.id, at=NOW - timedelta(days=1)) for c in CHECKS if c.id != "link.range")
         one = [said(f) for f in stands_between(with_history(case, done=done)) if f.name == "Event"]
-        self.assertEqual(one, ["Crash, 14 May: 1 check follows."])
+        self.assertEqual(one, ["Crash, 14 May: adds 1 check."])
         done = tuple(Done(check_id=c.id, at=NOW - timedelta(days=1)) for c in CHECKS)
         self.assertEqual([f for f in stands_between(with_history(case, done=done)) if f.name == "Event"], [])

@@ -33,7 +33,7 @@ class Brief(unittest.TestCase):
         brief = self.brief(site=SITE, aircraft=TRAINER)
         self.assertEqual(brief.crew, USUAL_CREW)
         self.assertEqual(len(brief.lost_link), 1)
-        self.assertIn("does not come home by itself", said(brief.lost_link[0]))
+        self.assertIn("has no return to home", said(brief.lost_link[0]))
         afloat = self.brief(site=MEADOW.model_copy(update={"launch_platform": LaunchPlatform.MOVING}))
         self.assertIn("hover", said(afloat.lost_link[0]))
 

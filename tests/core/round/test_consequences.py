@@ -25,8 +25,8 @@ class Answers(unittest.TestCase):
     def test_a_fault_in_the_pilot_s_words_or_the_check_s(self) -> None:
         snag = self.opened("airframe.shell", Fault(note="crack"))
         self.assertEqual((snag.on, snag.title, snag.grounds), (SnagOn.AIRCRAFT, "crack", True))
-        self.assertEqual(self.opened("airframe.shell", Fault()).title, "The shell is damaged")
-        self.assertTrue(self.opened("airframe.gimbal", Fault(note="loose")).grounds, "it falls on someone")
+        self.assertEqual(self.opened("airframe.shell", Fault()).title, "The airframe is damaged")
+        self.assertTrue(self.opened("airframe.gimbal", Fault(note="loose")).grounds, "Secure it or remove it")
         self.assertFalse(self.opened("airframe.vents", Fault(note="grass")) is not None)
         self.assertIs(self.opened("pack.body", Fault()).on, SnagOn.PACK)
 

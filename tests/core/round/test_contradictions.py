@@ -101,7 +101,7 @@ class Disagree(unittest.TestCase):
         self.assertEqual(versions_on_record(two), {"2.2", "2.3"})
         self.none(same, bench__firmware=Chosen(option="same"))
         self.none(two, bench__firmware=Chosen(option="mixed"))
-        words = "You answered all the same; on record are aircraft 2.3, pack P1 2.2."
+        words = "You answered “all the same”. On record are aircraft 2.3, pack P1 2.2."
         self.one("bench.firmware", Level.CAUTION, words, two, bench__firmware=Chosen(option="same"))
         nameless = two.model_copy(update={"aircraft": QUAD.model_copy(update={"firmware": ""})})
         self.assertEqual(versions_on_record(nameless), {"2.2"})
@@ -111,23 +111,23 @@ class Disagree(unittest.TestCase):
         case = with_history(situation(), packs_ready=2)
         self.none(case, bench__packs_ready=number(2))
         self.none(bench__packs_ready=number(9))
-        self.one("bench.packs_ready", Level.CAUTION, "You counted 3 charged; on record 2 are.", case, bench__packs_ready=number(3))  # fmt: skip
+        self.one("bench.packs_ready", Level.CAUTION, "You counted 3 charged. On record: 2 are.", case, bench__packs_ready=number(3))  # fmt: skip
         none = with_history(situation(), packs_ready=0)
         self.one(
             "bench.packs_ready",
             Level.CAUTION,
-            "You counted 1 charged; on record none is.",
+            "You counted 1 charged. On record: none is.",
             none,
             bench__packs_ready=number(1),
         )
         one = with_history(situation(), packs_ready=1)
-        self.one("bench.packs_ready", Level.CAUTION, "You counted 3 charged; on record 1 is.", one, bench__packs_ready=number(3))  # fmt: skip
+        self.one("bench.packs_ready", Level.CAUTION, "You counted 3 charged. On record: 1 is.", one, bench__packs_ready=number(3))  # fmt: skip
 
     def test_ceiling_and_plan(self) -> None:
         plan = Planned(plan=FlightPlan(work_min=3, height_m=60))
         self.none(field__max_height=number(60), pack__plan=plan)
         self.none(field__max_height=number(59.5), pack__plan=plan)
-        self.one("field.max_height", Level.CAUTION, "The highest point was given as 40 m, the plan flies at 60 m; the higher one counts.",
+        self.one("field.max_height", Level.CAUTION, "You entered a highest point of 40 m, but the plan flies at 60 m. The higher one counts.",
                  field__max_height=number(40), pack__plan=plan)  # fmt: skip
 
     def test_paced_and_plan(self) -> None:
@@ -135,7 +135,7 @@ class Disagree(unittest.TestCase):
         self.none(field__launch_circle=number(80))
         self.none(field__launch_circle=number(95))
         self.none(field__launch_circle=number(3))
-        self.one("field.launch_circle", Level.CAUTION, "You paced 150 m; the plan shows a tree at 80 m.", field__launch_circle=number(150))  # fmt: skip
+        self.one("field.launch_circle", Level.CAUTION, "You paced 150 m, but the plan shows a tree at 80 m.", field__launch_circle=number(150))  # fmt: skip
         bare = situation(site=SITE.model_copy(update={"marks": ()}))
         self.none(bare, field__launch_circle=number(150))
 
@@ -145,7 +145,7 @@ class Disagree(unittest.TestCase):
         )
         case = situation(site=mast)
         self.none(case, field__interference=number(60))
-        words = "You paced 200 m to the nearest source; the plan shows a transformer at 60 m."
+        words = "You paced 200 m to the nearest source, but the plan shows a transformer at 60 m."
         self.assertEqual(said(found(case, field__interference=number(200))["field.interference"][0]), words)
         self.none(field__interference=number(200))
 
@@ -159,7 +159,7 @@ class Disagree(unittest.TestCase):
                 self.assertEqual("sky.look" in all_found, bad)
                 if bad:
                     self.assertEqual(all_found["sky.look"][0].level, Level.GROUNDED)
-                    self.assertIn("You see a quiet sky; the report says", said(all_found["sky.look"][0]))
+                    self.assertIn("You see a quiet sky, but the report says", said(all_found["sky.look"][0]))
         self.none(sky__look=Chosen(option="quiet"))
 
     def test_fix_and_home(self) -> None:
@@ -169,7 +169,7 @@ class Disagree(unittest.TestCase):
         self.none(sensors__home_point=Chosen(option="wrong"), sensors__satellites=FixRead(fix=Fix()))
         self.none(sensors__home_point=home)
         for fix in (Fix(), Fix(quality=0, position=here), Fix(quality=1)):
-            self.one("sensors.home_point", Level.GROUNDED, "You confirmed the home point, but the receiver has no position.",
+            self.one("sensors.home_point", Level.GROUNDED, "You confirmed the home point, but the receiver has no fix.",
                      sensors__home_point=home, sensors__satellites=FixRead(fix=fix))  # fmt: skip
 
     def test_two_of_one_check_stand_side_by_side(self) -> None:

@@ -134,7 +134,7 @@ class Compass(unittest.TestCase):
         strict = situation(methods=ChosenMethods(compass="site"))
         self.assertEqual(
             said(due.compass_due(with_history(strict, events=(blind,)))),
-            "Your practice: every new site; the last was elsewhere.",
+            "Your method: every new field. The last was elsewhere.",
         )
 
     def test_exactly_at_the_limit_is_near_and_the_place_is_named_if_known(self) -> None:
@@ -162,13 +162,13 @@ class Compass(unittest.TestCase):
 
     def test_practices(self) -> None:
         daily = situation(methods=ChosenMethods(compass="day"))
-        self.assertEqual(said(due.compass_due(daily)), "Your practice: every day.")
+        self.assertEqual(said(due.compass_due(daily)), "Your method: every day.")
         today = with_history(daily, events=calibrated(0.05))
         self.assertIsNone(due.compass_due(today))
         other = SITE.model_copy(update={"name": "Next door"})
         self.assertIsNone(due.compass_due(situation(site=other)))
         reason = due.compass_due(situation(site=other, methods=ChosenMethods(compass="site")))
-        self.assertEqual(said(reason), "Your practice: every new site; the last was Test Meadow.")
+        self.assertEqual(said(reason), "Your method: every new field. The last was Test Meadow.")
 
 
 class Level(unittest.TestCase):
@@ -199,9 +199,11 @@ class Season(unittest.TestCase):
     def test_due_until_done(self) -> None:
         case = with_history(situation(), done=(Done(check_id="x", at=datetime(2026, 3, 1, tzinfo=UTC)),))
         self.assertEqual(
-            said(due.season_due(case.history.last_done("x"), case)), "Season look of 1 Apr; last done 1 Mar."
+            said(due.season_due(case.history.last_done("x"), case)), "Season inspection of 1 Apr; last done 1 Mar."
         )
-        self.assertEqual(said(due.season_due(case.history.last_done("y"), case)), "Season look of 1 Apr; never done.")
+        self.assertEqual(
+            said(due.season_due(case.history.last_done("y"), case)), "Season inspection of 1 Apr; never done."
+        )
         for month, day, counts in ((4, 2, True), (3, 26, True), (3, 4, True), (3, 3, False)):
             case = with_history(situation(), done=(Done(check_id="x", at=datetime(2026, month, day, 12, tzinfo=UTC)),))
             self.assertEqual(due.season_due(case.history.last_done("x"), case) is None, counts, f"{day}.{month}.")
@@ -221,7 +223,7 @@ class Season(unittest.TestCase):
 
 class Idle(unittest.TestCase):
     def test_days(self) -> None:
-        rows = ((59, None), (60, "60 days since your last flight: expect rust."))
+        rows = ((59, None), (60, "60 days since your last flight: you may be rusty."))
         for days, words in rows:
             case = with_history(situation(), pilot_last_flight_at=NOW - timedelta(days=days))
             reason = due.idle_reason(case)

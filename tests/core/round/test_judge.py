@@ -150,7 +150,7 @@ class Answers(unittest.TestCase):
         (plain,) = found("link.lost_action", Chosen(option="return"))
         self.assertEqual(said(plain), "Return home.")
         (reasoned,) = found("link.lost_action", Chosen(option="land"))
-        self.assertEqual(said(reasoned), "On lost link it lands wherever it is.")
+        self.assertEqual(said(reasoned), "On signal loss it lands wherever it is.")
 
     def test_a_note_where_one_is_wanted(self) -> None:
         with self.assertRaisesRegex(InputError, "in a few words"):
@@ -200,7 +200,7 @@ class Card(unittest.TestCase):
         for aircraft, words in (
             (QUAD, "The card holds 60 min of recording."),
             (QUAD.model_copy(update={"record_mbits": None}), "45.0 GB free."),
-            (QUAD.model_copy(update={"record_mbits": 1000.0}), "The card holds 6.0 min of recording; two such flights want 16.0 min."),
+            (QUAD.model_copy(update={"record_mbits": 1000.0}), "The card holds 6.0 min of recording. Two flights need 16.0 min."),
         ):  # fmt: skip
             (finding,) = found("bench.card", Measured(value=45), situation(aircraft))
             self.assertEqual(said(finding), words)

@@ -157,7 +157,7 @@ class Height(unittest.TestCase):
             traits = QUAD.traits | {Trait.RETURN_HOME} if returns else QUAD.traits - {Trait.RETURN_HOME}
             case = situation(QUAD.model_copy(update={"traits": traits}), weather=dry_weather(wind_ms=4))
             names = [f.name for f in return_findings(Context(case, {}), TurnPoint(distance_m=200, height_m=40), 10.0)]
-            self.assertEqual("Return height" in names, returns, names)
+            self.assertEqual("RTH altitude" in names, returns, names)
             self.assertIn("Way home", names)
 
     def test_the_wind_counts_at_the_highest_point_of_the_flight(self) -> None:

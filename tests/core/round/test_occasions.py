@@ -31,11 +31,11 @@ class Occasions(unittest.TestCase):
                 self.assertEqual(planned_ids(case) - base, expected)
                 self.assertLessEqual(base, planned_ids(case))
                 for check_id in expected:
-                    self.assertEqual(why(case, check_id), f"You said: {occasion}.")
+                    self.assertEqual(why(case, check_id), f"Selected: {occasion}.")
 
     def test_some_follow_by_themselves(self) -> None:
         wet = situation(site=SITE.model_copy(update={"over_water": True}))
-        self.assertEqual(why(wet, "field.water_plan"), "Test Meadow lies at the water.")
+        self.assertEqual(why(wet, "field.water_plan"), "Test Meadow is beside water.")
         maiden = with_history(situation(), aircraft_flown=False)
         self.assertEqual(why(maiden, "first.by_eye"), "No flight of Quad is in the logbook.")
         rusty = with_history(situation(), pilot_last_flight_at=NOW - timedelta(days=100))

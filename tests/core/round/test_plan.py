@@ -64,7 +64,7 @@ class Cadences(unittest.TestCase):
         ids = planned_ids(later)
         self.assertFalse(ids & {c.id for c in CHECKS if c.frequency is Frequency.DAY})
         self.assertIn("airframe.shell", ids)
-        self.assertEqual(why(later, "airframe.shell"), "Second look of the day.")
+        self.assertEqual(why(later, "airframe.shell"), "Second launch today.")
 
     def test_yesterday_does_not_count(self) -> None:
         done = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=20)) for c in CHECKS)

@@ -84,7 +84,7 @@ class Subjects(unittest.TestCase):
     def test_the_pack_by_its_record(self) -> None:
         self.assertEqual(about(Subject.PACK), ())
         aside = situation(pack=PACK.model_copy(update={"state": PackState.SET_ASIDE}))
-        self.assertIn("Inspect", self.one(Level.GROUNDED, "Pack P1 is set aside.", Subject.PACK, case=aside).remedy)
+        self.assertIn("Inspect", self.one(Level.GROUNDED, "Pack P1 is quarantined.", Subject.PACK, case=aside).remedy)
         gone = situation(pack=PACK.model_copy(update={"state": PackState.RETIRED}))
         self.assertEqual(
             self.one(Level.GROUNDED, "Pack P1 is retired.", Subject.PACK, case=gone).remedy, "Choose another pack."
@@ -92,7 +92,7 @@ class Subjects(unittest.TestCase):
         low = with_history(situation(), pack_summary=CHARGED.model_copy(update={"weakest_v": 2.8}))
         (finding,) = about(Subject.PACK, case=low)
         self.assertEqual(finding.level, Level.GROUNDED)
-        self.assertTrue(said(finding).startswith("Pack P1: A cell rests at 2.80 V"))
+        self.assertTrue(said(finding).startswith("Pack P1: A cell is at 2.80 V"))
         read = CellsRead(reading=CellReading(cells_v=(4.19, 4.19, 4.19), total_v=12.57))
         self.assertEqual(about(Subject.PACK, case=low, pack__cells=read), (), "what was read now counts")
         self.assertEqual(about(Subject.PACK, case=with_history(situation(), pack_summary=None)), ())
@@ -109,8 +109,10 @@ class Subjects(unittest.TestCase):
         unknown = with_history(situation(), pack_summary=None)
         found = about(Subject.PLAN, case=unknown)
         self.assertEqual((found[0].name, found[0].level), ("Charge", Level.CAUTION))
-        self.assertEqual(said(found[0]), "The charge of this pack is not known; the plan is calculated for a full one.")
-        self.assertEqual(found[0].remedy, "Read the pack before you rely on it.")
+        self.assertEqual(
+            said(found[0]), "The state of charge of this pack is not known. The plan is calculated for a full one."
+        )
+        self.assertEqual(found[0].remedy, "Measure the pack before you rely on it.")
         self.assertGreater(len(found), 1)
         self.assertTrue(any("this pack" in said(f) for f in found[1:]))
         half = with_history(
@@ -123,16 +125,14 @@ class Subjects(unittest.TestCase):
         case = situation(engine)
         self.assertEqual(
             said(about(Subject.PLAN, case=case)[0]),
-            "The level in the tank is not known; the plan is calculated for a full one.",
+            "The fuel level is not known. The plan is calculated for a full one.",
         )
-        self.assertEqual(about(Subject.PLAN, case=case)[0].remedy, "Read the tank first.")
+        self.assertEqual(about(Subject.PLAN, case=case)[0].remedy, "Check the fuel level first.")
         self.assertTrue(any("the tank" in said(f) for f in about(Subject.PLAN, case=case)[1:]))
         glider = TRAINER.model_copy(
             update={"power": Power.NONE, "rotors": 0, "traits": TRAINER.traits - {Trait.PROPELLERS}}
         )
-        self.one(
-            Level.CLEAR, "4.0 min planned; without a motor the lift decides.", Subject.PLAN, case=situation(glider)
-        )
+        self.one(Level.CLEAR, "4.0 min planned. Without a motor, lift decides.", Subject.PLAN, case=situation(glider))
 
     def test_half_the_pack_by_practice(self) -> None:
         """More than half of what it holds grounds for those who charge for the plan, and is a caution for those who charge full."""

@@ -21,7 +21,7 @@ class Reasons(unittest.TestCase):
         rested = PACK.model_copy(update={"charged_at": NOW - timedelta(days=9)})
         self.assertEqual(why(situation(pack=rested), "pack.cells"), "Pack P1 rested 9 days since its last charge.")
         ahead = PACK.model_copy(update={"charged_at": NOW + timedelta(days=9)})
-        self.assertEqual(why(situation(pack=ahead), "pack.cells"), "Nothing is known yet of pack P1.")
+        self.assertEqual(why(situation(pack=ahead), "pack.cells"), "No data yet for pack P1.")
         flown = with_history(situation(pack=rested), pack_flights_today=1)
         self.assertEqual(why(flown, "pack.cells"), "Pack P1 has flown 1 time today.")
         flown = with_history(situation(pack=rested), pack_flights_today=2)
@@ -40,14 +40,12 @@ class Reasons(unittest.TestCase):
 
     def test_where_nothing_is_known(self) -> None:
         bare = situation(site=SITE.model_copy(update={"marks": ()}))
-        self.assertEqual(why(bare, "pack.cells"), "Nothing is known yet of pack P1.")
-        self.assertEqual(
-            why(bare, "field.path"), "Never walked, as far as this book knows; nothing is on the plan yet."
-        )
+        self.assertEqual(why(bare, "pack.cells"), "No data yet for pack P1.")
+        self.assertEqual(why(bare, "field.path"), "No field walk on record; nofeature is on the plan yet.")
         later = bare.model_copy(update={"site": bare.site.model_copy(update={"walked_at": NOW + timedelta(days=40)})})
         self.assertIn("dated ahead of the clock and does not count", why(later, "field.path") or "")
         self.assertEqual(why(bare, "field.launch_circle"), "Every launch.")
-        self.assertEqual(why(bare, "link.rth_altitude"), "No obstacle is marked at Test Meadow; look again.")
+        self.assertEqual(why(bare, "link.rth_altitude"), "No obstacle is marked at Test Meadow. Check again.")
 
     def test_what_was_measured_before_stands_beside(self) -> None:
         case = with_history(situation(), done=(Done(check_id="pack.cells", at=NOW, value=volt(12.57)),))
@@ -56,4 +54,4 @@ class Reasons(unittest.TestCase):
 
     def test_emergency_words_of_the_field(self) -> None:
         site = SITE.model_copy(update={"emergency": "112. Mill lane."})
-        self.assertEqual(why(situation(site=site), "field.roles"), "Kept with this field: 112. Mill lane.")
+        self.assertEqual(why(situation(site=site), "field.roles"), "Saved for this field: 112. Mill lane.")

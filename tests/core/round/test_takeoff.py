@@ -40,7 +40,7 @@ class TakeOff(unittest.TestCase):
             for i, (t, g) in enumerate((("loose arm", True), ("scratch", False)), 1)
         )
         (finding,) = kept(with_history(situation(), snags=snags))
-        self.assertEqual(said(finding), "An open snag keeps it down: loose arm.")
+        self.assertEqual(said(finding), "An open snag grounds it: loose arm.")
         self.assertEqual(finding.level, Level.GROUNDED)
 
     def test_the_signature_holds_for_an_hour(self) -> None:
@@ -49,7 +49,7 @@ class TakeOff(unittest.TestCase):
         for minutes in (0, 0.5, 1, 60):
             self.assertEqual(kept(later_min=minutes), ())
         (finding,) = kept(later_min=61)
-        self.assertEqual(said(finding), "This round was signed 61 min ago (max 60 min): it was for that launch.")
+        self.assertEqual(said(finding), "This round was signed 61 min ago (max 60 min). A signature is for one launch.")
         self.assertEqual(finding.level, Level.GROUNDED)
         longer = situation()
         longer = longer.model_copy(update={"limits": longer.limits.model_copy(update={"signature_min": 90})})

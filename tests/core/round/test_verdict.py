@@ -40,7 +40,7 @@ class Sum(unittest.TestCase):
                     self.assertEqual((verdict.asked, verdict.complete), (3 + still_open, still_open == 0))
 
     def test_it_says_only_what_is_true(self) -> None:
-        self.assertEqual(sum_up([], 1, 0).sentence, "Nothing so far; checks are still open.")
+        self.assertEqual(sum_up([], 1, 0).sentence, "None so far. Checks are still open.")
         self.assertEqual(sum_up([], 0, 1).sentence, "Every answer is within its limit.")
 
     def test_nothing_at_all_is_not_complete(self) -> None:

@@ -41,13 +41,22 @@ class Gates(unittest.TestCase):
         return "" if state.gate is None else state.gate.says
 
     def test_cover_before_power(self) -> None:
-        self.assertIn("cover off before", self.blocked("power.aircraft_on", *self.POWER[1:]))
+        self.assertIn(
+            "Remove the gimbal cover before you power the aircraft. Left on, the",
+            self.blocked("power.aircraft_on", *self.POWER[1:]),
+        )
 
     def test_transmitter_before_aircraft(self) -> None:
-        self.assertIn("Transmitter on first", self.blocked("power.aircraft_on", self.POWER[0], self.POWER[1]))
+        self.assertIn(
+            "Switch the transmitter on first. Without a signal the receiver goes",
+            self.blocked("power.aircraft_on", self.POWER[0], self.POWER[1]),
+        )
 
     def test_idle_and_disarmed_before_power(self) -> None:
-        self.assertIn("idle and arm switch off", self.blocked("power.aircraft_on", self.POWER[0], *self.POWER[2:]))
+        self.assertIn(
+            "Select the model, throttle at idle, arm switch off before you power",
+            self.blocked("power.aircraft_on", self.POWER[0], *self.POWER[2:]),
+        )
 
     def test_all_three_open_the_power(self) -> None:
         self.assertEqual(self.blocked("power.aircraft_on", *self.POWER), "")
@@ -65,9 +74,15 @@ class Gates(unittest.TestCase):
         new = Event(kind=EventKind.NEW_BUILD, at=NOW - timedelta(days=1))
         for aircraft in (QUAD, TRAINER):
             case = with_history(situation(aircraft), events=(new,))
-            self.assertIn("Propellers off before", self.blocked("bench.failsafe", case=case))
+            self.assertIn(
+                "Remove the propellers before motors run on the bench. If the failsafe",
+                self.blocked("bench.failsafe", case=case),
+            )
             self.assertEqual(self.blocked("bench.failsafe", ("bench.propellers_off", OK), case=case), "")
-            self.assertIn("go back on", self.blocked("bench.propellers_back", ("bench.propellers_off", OK), case=case))
+            self.assertIn(
+                "Refit the propellers after the bench tests, with the power off",
+                self.blocked("bench.propellers_back", ("bench.propellers_off", OK), case=case),
+            )
 
     def test_a_wing_without_cover_needs_none(self) -> None:
         done = (("power.idle", OK), ("power.transmitter_on", OK), ("power.mode", OK))
@@ -195,11 +210,16 @@ class States(unittest.TestCase):
         self.assertGreater(len(ended), 1)
 
     def test_a_check_taken_off_the_list_is_minded_with_its_reason(self) -> None:
-        left = LeftOut(check_id="x", title="Look at it", how="left out", reason="never needed")
+        left = LeftOut(
+            check_id="x",
+            title="Look at it",
+            how="left out",
+            reason="never needed",
+        )
         plan = replace(make_plan(situation()), left_out=(left,))
         (found,) = walk(situation(), [], plan).left_out
         self.assertEqual((found.name, found.level), ("Not asked: Look at it", Level.CAUTION))
-        self.assertEqual(said(found), "Left out on your list. Your reason: never needed.")
+        self.assertEqual(said(found), "Left out in your checklist. Your reason: never needed.")
         self.assertIn(found, walk(situation(), [], plan).verdict.closest + walk(situation(), [], plan).left_out)
 
     def test_the_timer_is_that_of_the_round_s_own_plan(self) -> None:
@@ -216,7 +236,7 @@ class Reasons(unittest.TestCase):
         self.assertEqual(parse_reason("  two   words\n", "Reason", "reason", needed=True), "two words")
         self.assertEqual(parse_reason("", "Note", "note", needed=False), "")
         self.assertEqual(parse_reason("x" * 300, "Note", "note", needed=False), "x" * 300)
-        for text, words in (("  ", "few words"), ("x" * 301, "300 fit")):
+        for text, words in (("  ", "enter a few words"), ("x" * 301, "300 fit")):
             with self.assertRaises(InputError) as caught:
                 parse_reason(text, "Reason", "reason", needed=True)
             self.assertIn(words, caught.exception.message)

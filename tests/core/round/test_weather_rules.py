@@ -30,7 +30,7 @@ class Precipitation(unittest.TestCase):
             ((), Level.CLEAR, "No precipitation."), (("BR",), Level.CLEAR, "Reported: mist."),
             (("TS",), Level.GROUNDED, "Reported: thunderstorm. Lightning reaches far."), (("VCTS",), Level.GROUNDED, "Reported: thunderstorm nearby. Lightning reaches far."),
             (("SQ",), Level.GROUNDED, "Reported: squalls."), (("VA",), Level.GROUNDED, "Reported: volcanic ash."),
-            (("FZFG",), Level.GROUNDED, "Reported: freezing fog. Ice takes the lift away."),
+            (("FZFG",), Level.GROUNDED, "Reported: freezing fog. Icing destroys lift."),
             (("-RA",), Level.GROUNDED, "Reported: light rain. This aircraft is not sealed against rain."),
             (("VCSH",), Level.CAUTION, "Reported: showers nearby."), (("BLSA",), Level.CAUTION, "Reported: blowing sand."),
             (("BR", "-DZ"), Level.GROUNDED, "Reported: mist, light drizzle. This aircraft is not sealed against rain."),
@@ -81,7 +81,7 @@ class Wind(unittest.TestCase):
         """At 40 m over grass 3 m/s from 10 m up is 3 x 4 ^ (1/7) = 3.66; at 20 m 3 x 2 ^ (1/7) = 3.31."""
         finding = named("Wind aloft", CASE, 40, wind_ms=3.0, wind_height_m=10.0)
         assert finding is not None
-        self.assertIn("3.7 m/s (3.3 m/s half as high)", said(finding))
+        self.assertIn("3.7 m/s (3.3 m/s at half that height)", said(finding))
 
     def test_words_at_the_limit(self) -> None:
         limit = CASE.limits.wind_ms

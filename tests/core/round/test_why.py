@@ -39,16 +39,16 @@ class WhyNot(unittest.TestCase):
         day = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=1)) for c in CHECKS)
         second = with_history(situation(methods=ChosenMethods(round="short")), done=day, rounds_today=1)
         rows = (
-            ("airframe.nose_wheel", situation(), "Only for aircraft described as “steered nose wheel”."),
-            ("bench.rates", situation(), "Only for aircraft described as “control surfaces”."),
+            ("airframe.nose_wheel", situation(), "Only for aircraft with: “steered nose wheel”."),
+            ("bench.rates", situation(), "Only for aircraft with: “control surfaces”."),
             ("bench.borrowed", situation(), "Only after borrowed aircraft; none is on record."),
-            ("bench.lens", situation(), "Season look, done 6 May; comes again from 1 Jul."),
-            ("field.airspace", second, "Done today at 08:40; comes again on the next flying day."),
-            ("airframe.shell", second, "Second launch of the day: your practice leaves it off the short list."),
-            ("sensors.compass", situation(), "Calibrated, and nothing since then calls for it again."),
-            ("field.club_order", situation(), "Only for club day; today is not that."),
+            ("bench.lens", situation(), "Season inspection done 6 May; due again from 1 Jul."),
+            ("field.airspace", second, "Done today at 08:40; due again on the next flying day."),
+            ("airframe.shell", second, "Second launch today: your method leaves it off the short list."),
+            ("sensors.compass", situation(), "Calibrated, and not due again."),
+            ("field.club_order", situation(), "Only for club day; not selected today."),
             ("airframe.propellers_off_look", situation(),
-             "Only under another practice. Propellers at each launch: take them off and look."),
+             "Only with another method. Propellers at each launch: remove and check them."),
         )  # fmt: skip
         for check_id, case, words in rows:
             with self.subTest(check_id):

@@ -218,7 +218,7 @@ class Series(unittest.TestCase):
         with self.assertRaises(InputError):
             parse_series(json.dumps(rows))
         for text, words in (
-            ("3", "There is no hour"),
+            ("3", "It contains no hours"),
             ("[3]", "no list of hours"),
             ('{"hours": [3]}', "no list of hours"),
         ):
@@ -232,18 +232,21 @@ class Series(unittest.TestCase):
     def test_mistakes(self) -> None:
         rows = (
             ("", "Paste hourly weather"),
-            ("{", "broken"),
+            ("{", "damaged"),
             ('{"hours": 4}', "no list of hours"),
-            ("[]", "no hour in it"),
-            (json.dumps([{**self.ROW, "at": "noon"}]), "Hour 1: “noon” is no time"),
-            (json.dumps([{**self.ROW, "at": "2026-05-16T09:00"}]), "names no time zone"),
+            ("[]", "It contains no hours"),
+            (json.dumps([{**self.ROW, "at": "noon"}]), "Hour 1: “noon” is not a time"),
+            (json.dumps([{**self.ROW, "at": "2026-05-16T09:00"}]), "has no time zone"),
             (json.dumps([{**self.ROW, "wind_ms": None}]), "wind_ms and temperature_c are needed"),
-            (json.dumps([{**self.ROW, "wind_ms": 400}]), "wind cannot be"),
-            (json.dumps([{**self.ROW, "gust_ms": 1}]), "at least the mean wind"),
+            (json.dumps([{**self.ROW, "wind_ms": 400}]), "That wind speed is not plausible. Check the unit"),
+            (
+                json.dumps([{**self.ROW, "gust_ms": 1}]),
+                "A gust cannot be below the mean wind. Leave it empty when there are",
+            ),
             (json.dumps([{**self.ROW, "dew_point_c": 30}]), "dew point"),
-            (json.dumps([{**self.ROW, "sky": "frogs"}]), "Choose what falls"),
+            (json.dumps([{**self.ROW, "sky": "frogs"}]), "Choose the present weather"),
             (json.dumps([{**self.ROW, "wind_ms": "strong"}]), "is not a number"),
-            (json.dumps([self.ROW, self.ROW]), "Hour 2 does not lie after"),
+            (json.dumps([self.ROW, self.ROW]), "Hour 2 is not later than"),
             (json.dumps([self.ROW] * 80), "more than the 72"),
         )
         for text, words in rows:

@@ -73,7 +73,7 @@ class Broken(unittest.TestCase):
 
     def test_nothing_usable_is_refused(self) -> None:
         for text, words in (
-            ("", "No sentences here"),
+            ("", "No NMEA data found. Paste lines that start with $"),
             ("hello\nworld", "None of the 2 lines"),
             (GGA.replace("*47", "*48"), "checksum 48 should be 47"),
             (GGA.replace("*47", ""), "no checksum"),

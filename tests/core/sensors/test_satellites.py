@@ -38,7 +38,7 @@ class ChosenMethods(unittest.TestCase):
         )  # fmt: skip
         for method, hdop, level in rows:
             with self.subTest(f"{method} {hdop}"):
-                self.assertEqual(levels(method, hdop=hdop)["Dilution"], level)
+                self.assertEqual(levels(method, hdop=hdop)["HDOP"], level)
 
     def test_rest(self) -> None:
         for speed, level in ((0.0, 0), (0.49, 0), (0.5, 2), (1.2, 2), (None, 1)):

@@ -73,9 +73,9 @@ class Judged(unittest.TestCase):
 
     def test_measured_and_felt_exclude_each_other(self) -> None:
         for changes, words in (
-            ({"wind_ms": 3.0}, "only one"),
-            ({"felt": None}, "Either"),
-            ({"gust_ms": 1.0}, "at least the mean"),
+            ({"wind_ms": 3.0}, "Enter the wind measured or the wind felt, not both. Measured is"),
+            ({"felt": None}, "Enter the measured wind"),
+            ({"gust_ms": 1.0}, "A gust cannot be below the mean wind. Leave it empty when there are"),
         ):
             with self.subTest(words), self.assertRaises(InputError) as caught:
                 felt(3, **changes)

@@ -101,7 +101,7 @@ class Holding(unittest.TestCase):
         rows = (
             ("before any change", 3, {5.0}, {9000.0}),
             ("while becoming both", 6, {5.0}, {9000.0}),
-            ("now and then beside it", 9, {5.0, 6.0}, {9000.0, 1000.0}),
+            ("temporarily (TEMPO) beside it", 9, {5.0, 6.0}, {9000.0, 1000.0}),
             ("the hour in which it turns", 12, {5.0, 4.0}, {9000.0, 10_000.0}),
             ("after FM only that", 13, {4.0}, {10_000.0}),
         )
@@ -137,9 +137,9 @@ class Refused(unittest.TestCase):
         rows = (
             ("METAR ZZTC 160500Z", "begins with TAF"),
             ("TAF ZZTC 160500Z", "ends before its period"),
-            ("TAF ZZTC 160500Z 24010KT", "is no period"),
+            ("TAF ZZTC 160500Z 24010KT", "is not a period like 1606/1706"),
             ("TAF ZZTC 160500Z 1606/1602 24010KT", "ends before it begins"),
-            ("TAF ZZTC 160500Z 4206/4306 24010KT", "is no day and hour"),
+            ("TAF ZZTC 160500Z 4206/4306 24010KT", "is not a day and hour"),
             ("TAF ZZTC 160500Z 1606/1706 CNL", "cancelled"),
             ("TAF ZZTC 160500Z 1606/1706 24010KT TEMPO", "without its period"),
             ("TAF " + "X" * 4000, "too long"),
@@ -230,11 +230,11 @@ class Edges(unittest.TestCase):
         rows = (
             ("ZZAA 151700Z 1518/1612 24008KT", "begins with TAF"), (self.HEAD + self.HEAD, "Two forecasts"), ("TAF ZZAA 151700Z NIL", "cancelled or empty"),
             ("TAF AMD ZZAA 151700Z 1518/1612 CNL", "cancelled or empty"), ("TAF ZZAA 151700Z", "ends before its period"), ("TAF", "ends before its period"),
-            ("TAF 151700Z 1518/1612 24008KT", "does not say for which station"), ("TAF ZZAA 151700Z 15181612 24008KT", "is no period"),
+            ("TAF 151700Z 1518/1612 24008KT", "does not say for which station"), ("TAF ZZAA 151700Z 15181612 24008KT", "is not a period like 1606/1706"),
             ("TAF ZZAA 151700Z 1518/1517 24008KT", "ends before it begins"), ("TAF ZZAA 151700Z 1518/1518 24008KT", "ends before it begins"),
-            (self.HEAD + "TEMPO", "stands at the end without its period"), (self.HEAD + "PROB30 TEMPO", "stands at the end without its period"),
-            ("TAF ZZAA 151700Z 1525/1612 24008KT", "is no day and hour"), ("TAF ZZAA 151700Z 3218/3312 24008KT", "is no day and hour"),
-            ("TAF ZZAA 151700Z 0018/0112 24008KT", "is no day and hour"), (self.HEAD + "FM152060 24008KT", "is no day and hour"),
+            (self.HEAD + "TEMPO", "is at the end without its period"), (self.HEAD + "PROB30 TEMPO", "is at the end without its period"),
+            ("TAF ZZAA 151700Z 1525/1612 24008KT", "is not a day and hour"), ("TAF ZZAA 151700Z 3218/3312 24008KT", "is not a day and hour"),
+            ("TAF ZZAA 151700Z 0018/0112 24008KT", "is not a day and hour"), (self.HEAD + "FM152060 24008KT", "is not a day and hour"),
             (self.HEAD.ljust(3001, "X"), "too long"),
         )  # fmt: skip
         for text, words in rows:

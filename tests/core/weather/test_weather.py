@@ -195,7 +195,7 @@ class Reliability(unittest.TestCase):
         found = [f for f in judge_weather(weather, situation()) if f.name == "Not read"]
         self.assertEqual(found[0].level, Level.GROUNDED, "without a visibility nothing can be said")
         self.assertIn("visibility, present weather, cloud, pressure", said(found[0]))
-        self.assertIn("not believed", said(found[0]))
+        self.assertIn("ignored", said(found[0]))
 
     def test_trend_is_care(self) -> None:
         weather = decode_report("ZZAA 160730Z 23006KT CAVOK 15/09 Q1011 TEMPO 4000 SHRA", NOW)
@@ -258,7 +258,10 @@ class ByHand(unittest.TestCase):
         """Force 3 goes up to 5.4 m/s at 10 m: the Beaufort scale of WMO-No. 306, table 1100 (from memory)."""
         felt = by_hand(NOW, **{**HAND, "wind_ms": None}, felt=3)
         self.assertEqual((felt.wind_ms, felt.wind_height_m, felt.felt), (5.4, 10.0, 3))
-        for wind, force, words in ((None, None, "Either measure"), (3.0, 3, "give only one")):
+        for wind, force, words in (
+            (None, None, "Enter the measured wind, or choose what you see"),
+            (3.0, 3, "Enter the wind measured or the wind felt, not both. Measured is"),
+        ):
             with self.assertRaises(InputError) as caught:
                 by_hand(NOW, **{**HAND, "wind_ms": wind}, felt=force)
             self.assertIn(words, caught.exception.message)

@@ -67,13 +67,13 @@ class Aircraft(Value):
         """Refuse a frame of another kind, and a number of motors that the frame does not come with."""
         frames = FRAME_MOTORS[self.kind]
         if self.frame not in frames:
-            raise InputError(f"{_a(self.kind)} has no frame called {self.frame}: {_or(frames)}.", "frame")
+            raise InputError(f"{_a(self.kind)} does not come in layout {self.frame}: {_or(frames)}.", "frame")
         allowed = frames[self.frame]
         if self.rotors not in allowed:
             many = _or(sorted(allowed))
             raise InputError(f"A frame of the form {self.frame} has {many} motors, not {self.rotors}.", "rotors")
         if (self.power is Power.NONE) != (self.rotors == 0):
-            raise InputError("No motor means none at all: choose 0 motors together with no motor as power.", "power")
+            raise InputError("Choose 0 motors together with “no motor”.", "power")
         return self
 
     @model_validator(mode="after")
@@ -85,7 +85,7 @@ class Aircraft(Value):
         for group in KIND_GROUPS[self.kind]:
             both = sorted(self.traits & set(group.traits))
             if group.one and len(both) > 1:
-                raise InputError(f"{group.title}: only one of {' and '.join(both)} can be true.", "traits")
+                raise InputError(f"{group.title}: choose only one of {' and '.join(both)}.", "traits")
         return self
 
     @model_validator(mode="after")
@@ -93,13 +93,13 @@ class Aircraft(Value):
         """Refuse half a balance range, one whose ends are exchanged, and a payload below nothing."""
         low, high = self.cg_min_mm, self.cg_max_mm
         if (low is None) != (high is None):
-            raise InputError("Give both ends of the maker's balance range, or neither.", "cg_max_mm")
+            raise InputError("Enter both ends of the CG range, or neither.", "cg_max_mm")
         if low is not None and high is not None and low > high:
-            raise InputError("The far end of the balance range lies before the near end.", "cg_max_mm")
+            raise InputError("The rear end of the CG range is in front of the front end.", "cg_max_mm")
         if self.bare_mass_g is not None and self.bare_mass_g > self.mass_g:
-            raise InputError("Without payload it cannot be heavier than with it.", "bare_mass_g")
+            raise InputError("The mass without payload cannot be higher than the mass with it.", "bare_mass_g")
         if self.cruise_ms is not None and self.cruise_ms > self.top_speed_ms:
-            raise InputError("It cannot cruise faster than its top speed.", "cruise_ms")
+            raise InputError("Cruise speed cannot be higher than top speed.", "cruise_ms")
         return self
 
     @field_serializer("traits", "bag_leaves")

@@ -42,33 +42,33 @@ class Packed(Value):
 
 
 _THINGS: tuple[BagThing, ...] = (
-    BagThing(id="aircraft", title="Aircraft, all of it", costs="the day", needed=True),
-    BagThing(id="transmitter", title="Transmitter", costs="the day", needed=True),
-    BagThing(id="fire-bag", title="Fire-resistant pack bag or hard case", costs="a fire in the car", needed=True),
-    BagThing(id="checker", title="Cell checker", costs="guessing what the cells hold"),
-    BagThing(id="screen", title="Phone or tablet", costs="the map and the way home", needed=True, applies=having(Trait.PILOT_SCREEN)),
-    BagThing(id="cable", title="Cable to the screen", wanted=2, costs="the day, when the only one breaks", applies=having(Trait.PILOT_SCREEN)),
-    BagThing(id="goggles", title="Goggles and their battery", costs="every flight through them", applies=having(Trait.GOGGLES)),
-    BagThing(id="cards", title="Memory cards", wanted=2, costs="the recording", applies=having(Trait.CAMERA)),
-    BagThing(id="lens-cloth", title="Lens cloth", costs="a smear on every shot", applies=having(Trait.CAMERA)),
-    BagThing(id="filters", title="Neutral-density filters", costs="smooth pictures in the sun", applies=having(Trait.GIMBAL_CAMERA)),
+    BagThing(id="aircraft", title="Aircraft, complete", costs="no flying today", needed=True),
+    BagThing(id="transmitter", title="Transmitter", costs="no flying today", needed=True),
+    BagThing(id="fire-bag", title="Fire-resistant pack bag or hard case", costs="a pack can burn in the car", needed=True),
+    BagThing(id="checker", title="Cell checker", costs="cell voltages are not known"),
+    BagThing(id="screen", title="Phone or tablet", costs="no map and no RTH button", needed=True, applies=having(Trait.PILOT_SCREEN)),
+    BagThing(id="cable", title="Cable to the screen", wanted=2, costs="no flying if the only one breaks", applies=having(Trait.PILOT_SCREEN)),
+    BagThing(id="goggles", title="Goggles and their battery", costs="no FPV flight", applies=having(Trait.GOGGLES)),
+    BagThing(id="cards", title="Memory cards", wanted=2, costs="no recording", applies=having(Trait.CAMERA)),
+    BagThing(id="lens-cloth", title="Lens wipe", costs="a smear on every shot", applies=having(Trait.CAMERA)),
+    BagThing(id="filters", title="Neutral-density filters", costs="choppy video in the sun", applies=having(Trait.GIMBAL_CAMERA)),
     BagThing(id="mat", title="Landing mat", costs="dust in the motors", applies=For(kinds=frozenset({Kind.MULTIROTOR, Kind.HELICOPTER}))),
-    BagThing(id="prop-tool", title="Propeller tool", costs="changing a blade by hand", applies=any_of(Trait.LOCK_NUT, Trait.SCREWED)),
-    BagThing(id="blades", title="Spare pair of rotor blades", wanted=1, costs="the day, after one touch of the grass", applies=having(Trait.ROTOR_BLADES)),
-    BagThing(id="links", title="Spare ball links", wanted=2, costs="the day, when one pops off", applies=having(Trait.ROTOR_BLADES)),
-    BagThing(id="clevises", title="Clevises with keepers", wanted=2, costs="the day, when one is lost in the grass", applies=having(Trait.SURFACES)),
-    BagThing(id="bands", title="Rubber bands, fresh", wanted=8, costs="holding the wing with old ones", applies=having(Trait.BANDS)),
-    BagThing(id="bolts", title="Spare wing bolts", wanted=2, costs="the day, when one is stripped", applies=having(Trait.BOLTS)),
-    BagThing(id="tape", title="Tape", costs="a torn hinge", applies=having(Trait.SURFACES)),
-    BagThing(id="nuts", title="Nuts, standoffs and a strap", costs="the day, when one shakes off", applies=having(Trait.SELF_BUILT)),
-    BagThing(id="fuel", title="Fuel, the right can", costs="the day", needed=True, applies=having(Trait.LIQUID_FUEL)),
-    BagThing(id="starter", title="Starter and igniter", costs="an engine that does not start", applies=having(Trait.LIQUID_FUEL)),
-    BagThing(id="beeper", title="Beeper or tracker, charged", costs="the search", applies=any_of(Trait.BEEPER, Trait.TRACKER)),
-    BagThing(id="accessories", title="Batteries for the accessories", costs="one accessory after the other"),
-    BagThing(id="papers", title="Papers", costs="a long talk with the ranger"),
-    BagThing(id="first-aid", title="First aid and extinguishing means", costs="a small cut that ends the day, or worse"),
-    BagThing(id="water", title="Water and a hat", costs="your own head by noon"),
-    BagThing(id="buddy", title="The buddy's phone number", costs="a second pair of eyes"),
+    BagThing(id="prop-tool", title="Propeller tool", costs="no propeller can be changed", applies=any_of(Trait.LOCK_NUT, Trait.SCREWED)),
+    BagThing(id="blades", title="Spare pair of rotor blades", wanted=1, costs="no flying after a touch of the grass", applies=having(Trait.ROTOR_BLADES)),
+    BagThing(id="links", title="Spare ball links", wanted=2, costs="no flying if one pops off", applies=having(Trait.ROTOR_BLADES)),
+    BagThing(id="clevises", title="Clevises with keepers", wanted=2, costs="no flying if one is lost in the grass", applies=having(Trait.SURFACES)),
+    BagThing(id="bands", title="Rubber bands, fresh", wanted=8, costs="only old bands to hold the wing", applies=having(Trait.BANDS)),
+    BagThing(id="bolts", title="Spare wing bolts", wanted=2, costs="no flying if one is stripped", applies=having(Trait.BOLTS)),
+    BagThing(id="tape", title="Tape", costs="a torn hinge cannot be taped", applies=having(Trait.SURFACES)),
+    BagThing(id="nuts", title="Nuts, standoffs and a strap", costs="no flying if one comes off", applies=having(Trait.SELF_BUILT)),
+    BagThing(id="fuel", title="Fuel, the right can", costs="no flying today", needed=True, applies=having(Trait.LIQUID_FUEL)),
+    BagThing(id="starter", title="Starter and igniter", costs="the engine cannot be started", applies=having(Trait.LIQUID_FUEL)),
+    BagThing(id="beeper", title="Beeper or tracker, charged", costs="no search by sound or position", applies=any_of(Trait.BEEPER, Trait.TRACKER)),
+    BagThing(id="accessories", title="Batteries for the accessories", costs="accessories fail one by one"),
+    BagThing(id="papers", title="Papers", costs="no proof of permission"),
+    BagThing(id="first-aid", title="First-aid kit and extinguisher", costs="no help for cuts or a fire"),
+    BagThing(id="water", title="Water and a hat", costs="sunburn and thirst"),
+    BagThing(id="buddy", title="The helper's phone number", costs="no second pair of eyes"),
 )  # fmt: skip
 """What goes along, by trait. Source: common practice, no source; the numbers wanted are our choice."""
 
@@ -82,12 +82,12 @@ def bag_list(aircraft: Aircraft) -> tuple[BagThing, ...]:
         id="packs",
         title="Flight packs" if aircraft.has(Trait.ELECTRIC) else "Receiver packs",
         wanted=aircraft.bag_packs,
-        costs="a flight for each",
+        costs="fewer flights",
         needed=True,
     )
     things[2:2] = [packs, *_spares(aircraft)]
     things += [
-        BagThing(id=f"own-{i}", title=text, costs="what you put it on the list for")
+        BagThing(id=f"own-{i}", title=text, costs="what you added it for")
         for i, text in enumerate(aircraft.bag_extra, 1)
     ]
     return tuple(thing for thing in things if thing.needed or thing.id not in aircraft.bag_leaves)
@@ -99,7 +99,7 @@ def _spares(aircraft: Aircraft) -> list[BagThing]:
     spins = [spin for spin in Rotation if any(part.spin is spin for part in propellers)]
     if not propellers:
         return []
-    cost = "the day, at the first nick"
+    cost = "no flying after the first nick"
     if not spins:
         ids = tuple(part.id for part in propellers)
         return [BagThing(id="propellers", title="Spare propellers", wanted=2, costs=cost, parts=ids)]
@@ -120,7 +120,7 @@ def custom_lines(text: str) -> tuple[str, ...]:
     lines = [" ".join(line.split()) for line in text.splitlines()]
     lines = [line for line in lines if line]
     if len(lines) > 30:
-        raise InputError("Thirty lines of your own fit.", "bag_extra")
+        raise InputError("You can add up to thirty items of your own.", "bag_extra")
     long = next((line for line in lines if len(line) > EXTRA_CHARS), None)
     if long is not None:
         raise InputError(f"“{long[:20]}…” has {len(long)} characters; {EXTRA_CHARS} fit on a line.", "bag_extra")
@@ -135,7 +135,7 @@ def judge_bag(aircraft: Aircraft, packed: Packed, other: Packed | None) -> tuple
     """
     have = dict(packed.have)
     if any(not 0 <= number <= MOST for number in have.values()):
-        raise InputError(f"A number in the bag lies between 0 and {MOST}.")
+        raise InputError(f"Enter a number between 0 and {MOST}.")
     findings = []
     for thing in bag_list(aircraft):
         number = have.get(thing.id, 0)
@@ -146,7 +146,7 @@ def judge_bag(aircraft: Aircraft, packed: Packed, other: Packed | None) -> tuple
         findings += _differences(bag_list(aircraft), have, dict(other.have))
     if findings:
         return tuple(findings)
-    reason = Phrase.of("All {all} lines are in the bag.", all=count(len(bag_list(aircraft))))
+    reason = Phrase.of("All {all} items are in the bag.", all=count(len(bag_list(aircraft))))
     return (Finding(name="Bag", level=Level.CLEAR, reason=reason),)
 
 
@@ -155,8 +155,8 @@ def _missing(thing: BagThing, number: int) -> Finding:
     return Finding(
         name=thing.title,
         level=Level.GROUNDED if thing.needed else Level.CAUTION,
-        reason=Phrase(text=f"{short}. Missing it costs {thing.costs}."),
-        remedy="Fetch it before you leave." if thing.needed else "Put it in if it is near.",
+        reason=Phrase(text=f"{short}. Without it: {thing.costs}."),
+        remedy="Fetch it before you leave." if thing.needed else "Put it in if it is at hand.",
     )
 
 
@@ -168,7 +168,7 @@ def _differences(things: tuple[BagThing, ...], one: Mapping[str, int], two: Mapp
             reason=Phrase(
                 text=f"{thing.title}: this pass says {one.get(thing.id, 0)}, the other {two.get(thing.id, 0)}."
             ),
-            remedy="Look again, both of you.",
+            remedy="Count again together.",
         )
         for thing in things
         if one.get(thing.id, 0) != two.get(thing.id, 0)

@@ -19,6 +19,7 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, count
+from walkround.core.base.wording import capital, listed, plural
 
 _CHANNEL = {
     Stick.RIGHT_AILERON: "aileron",
@@ -41,17 +42,17 @@ def judge_control_directions(aircraft: Aircraft, seen: Sequence[StickSeen]) -> t
     given = {piece.stick: piece.result for piece in seen}
     for stick, result in given.items():
         if stick not in wanted or result not in wanted[stick].results():
-            raise InputError(f"“{stick}: {result}” is no answer for {aircraft.name}.")
+            raise InputError(f"“{stick}: {result}” is not an answer for {aircraft.name}.")
     left = [test.words for stick, test in wanted.items() if stick not in given]
     if left:
-        raise InputError(f"Still to try: {', '.join(left)}.")
+        raise InputError(f"Not tested yet: {', '.join(left)}.")
     findings = [_not_shown(aircraft, wanted[s], result) for s, result in given.items() if result != SHOWN]
     mixed = mixing_fault(aircraft, given)
     if mixed is not None:
         findings = [f for f in findings if f.name not in mixed[0]] + [_grounded("Mixing", mixed[1], mixed[2])]
     if findings:
         return tuple(findings)
-    reason = Phrase.of("All {all} movements go as shown.", all=count(len(wanted)))
+    reason = Phrase.of("All {all} controls move correctly.", all=count(len(wanted)))
     return (Finding(name="Directions", level=Level.CLEAR, reason=reason, source=SOURCE),)
 
 
@@ -62,25 +63,25 @@ def _grounded(name: str, text: str, remedy: str) -> Finding:
 def _not_shown(aircraft: Aircraft, test: StickTest, result: str) -> Finding:
     name = test.words
     if result == STILL:
-        remedy = "Lead, servo, link; then the right model memory."
+        remedy = "Check lead, servo and link, then the model memory."
         return _grounded(name, f"{test.words}: nothing moves.", remedy)
     if aircraft.kind is Kind.MULTIROTOR:
-        remedy = "Disarm. Motor order and sense, propellers, the direction the board is mounted in."
-        return _grounded(name, f"{test.words}: it goes the other way.", remedy)
+        remedy = "Disarm. Check motor order and rotation, propellers, and flight-controller orientation."
+        return _grounded(name, f"{test.words}: it moves the wrong way.", remedy)
     channel = _CHANNEL[test.stick]
     if result == REVERSED:
-        text = f"{test.words}: {_list(m.name for m in test.motions)} {'moves' if len(test.motions) == 1 else 'move'} the wrong way."
-        return _grounded(name, text, f"Reverse the {channel} channel in the transmitter, or choose the right memory.")
+        text = f"{test.words}: {_list(m.name for m in test.motions)} {plural(len(test.motions), 'moves', 'move')} the wrong way."
+        return _grounded(
+            name, text, f"Reverse the {channel} channel in the transmitter, or select the right model memory."
+        )
     side = result.split()[0]
     one = next(m.name for m in test.motions if m.side == side)
-    remedy = f"Reverse the channel of the {one} alone, or turn its servo arm over."
+    remedy = f"Reverse the channel of the {one} alone, or turn its servo arm round."
     return _grounded(name, f"{test.words}: the {one} moves the wrong way, the other is right.", remedy)
 
 
 def _list(names: Iterable[str]) -> str:
-    *most, last = list(names)
-    words = f"{', '.join(most)} and {last}" if most else last
-    return words[0].upper() + words[1:]
+    return capital(listed(list(names)))
 
 
 _MIXES = {
@@ -107,16 +108,16 @@ def mixing_fault(aircraft: Aircraft, given: dict[Stick, str]) -> tuple[tuple[str
         replaced = (STICK_WORDS[first], STICK_WORDS[second])
         told = f"{STICK_WORDS[first]}: {given[first]}. {STICK_WORDS[second]}: {given[second]}."
         if best is None:
-            return replaced, told, "No reversal explains that: look at horns, links and servo leads, then try again."
+            return replaced, told, "No reversal explains that. Check horns, links and servo leads, then test again."
         left, right, mix_one, mix_two = best
         steps = [f"reverse the {side} {name} servo" for side, s in (("left", left), ("right", right)) if s < 0]
         steps += [
             f"reverse {_CHANNEL[stick]} in the mixer" for stick, s in ((first, mix_one), (second, mix_two)) if s < 0
         ]
         if steps == [f"reverse {_CHANNEL[second]} in the mixer"]:
-            steps = [f"{steps[0]}, or exchange the two {name} servo leads if they are crossed"]
+            steps = [f"{steps[0]}, or swap the two {name} servo leads if they are crossed"]
         words = " and ".join(steps)
-        return replaced, told, f"{words[0].upper()}{words[1:]}; then try both sticks again."
+        return replaced, told, f"{words[0].upper()}{words[1:]}; then test both sticks again."
     return None
 
 

@@ -33,16 +33,16 @@ class Stick(StrEnum):
 
 
 STICK_WORDS: dict[Stick, str] = {
-    Stick.RIGHT_AILERON: "Aileron stick to the right",
+    Stick.RIGHT_AILERON: "Aileron stick right",
     Stick.BACK_ELEVATOR: "Elevator stick back",
-    Stick.RIGHT_RUDDER: "Rudder stick to the right",
+    Stick.RIGHT_RUDDER: "Rudder stick right",
     Stick.FLAPS_DOWN: "Flap switch down",
-    Stick.CYCLIC_RIGHT: "Cyclic stick to the right",
-    Stick.CYCLIC_FORWARD: "Cyclic stick forward",
-    Stick.TAIL_RIGHT: "Tail stick to the right",
-    Stick.LEAN_FORWARD: "A little stick forward",
-    Stick.LEAN_RIGHT: "A little stick to the right",
-    Stick.TURN_RIGHT: "A little turn to the right",
+    Stick.CYCLIC_RIGHT: "Cyclic right",
+    Stick.CYCLIC_FORWARD: "Cyclic forward",
+    Stick.TAIL_RIGHT: "Tail rotor stick right",
+    Stick.LEAN_FORWARD: "A little pitch forward",
+    Stick.LEAN_RIGHT: "A little roll right",
+    Stick.TURN_RIGHT: "A little yaw right",
 }
 _WANTED: dict[Stick, Vector] = {
     Stick.RIGHT_AILERON: (0, 1, 0),
@@ -221,7 +221,7 @@ def stick_tests(aircraft: Aircraft) -> tuple[StickTest, ...]:
                 stick=Stick.FLAPS_DOWN,
                 words=STICK_WORDS[Stick.FLAPS_DOWN],
                 motions=tuple(motions),
-                effect="lifts and brakes, both sides alike",
+                effect="adds lift and drag, both sides alike",
             )
         )
     return tuple(found)

@@ -13,8 +13,9 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, count
 from walkround.core.base.value import Value
+from walkround.core.base.wording import capital, listed
 
-SOURCE = "rigid-body mechanics; layout as the aircraft is described"
+SOURCE = "rigid-body mechanics; layout as in the aircraft setup"
 
 
 class RotorSeen(Value):
@@ -89,14 +90,14 @@ def fewest_swaps(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Swap, .
         here.remove(a)
         there.remove(b)
         names = f"{rotors[a].name} and {rotors[b].name}"
-        steps.append(Swap(rotors=(a, b), rotation=rotors[a].spin, words=f"Exchange the propellers {names}."))
+        steps.append(Swap(rotors=(a, b), rotation=rotors[a].spin, words=f"Swap the propellers {names}."))
     for number in (*here, *there):
         rotor = rotors[number]
         words = f"Fit a {rotor.spin} propeller from the bag at {rotor.name}."
         steps.append(Swap(rotors=(number,), rotation=rotor.spin, words=words))
     for number, piece in sorted(pieces.items()):
         if number not in wrong and _over(piece, rotors[number]):
-            words = f"Turn the propeller at {rotors[number].name} over; it is upside down."
+            words = f"Turn the propeller at {rotors[number].name} over: it is upside down."
             steps.append(Swap(rotors=(number,), rotation=rotors[number].spin, words=words))
     return tuple(steps)
 
@@ -136,23 +137,23 @@ def judge_propellers(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Fin
     rotors = rotor_layout(aircraft)
     blind = [r for r in rotors if r.number not in pieces or pieces[r.number].rotation is None]
     if blind:
-        raise InputError(f"Look at {_names(blind)} too.")
+        raise InputError(f"Check {_names(blind)} too.")
     steps = fewest_swaps(aircraft, seen)
     down = [r for r in rotors if thrust_sign(pieces[r.number].rotation or r.spin, r.spin) < 0]
     over = [r for r in rotors if r not in down and _over(pieces[r.number], r)]
     findings = []
     if down:
-        text = f"{_names(down)} would push down: the propeller is of the other hand. {_tips(rotors, down)}"
+        text = f"{_names(down)} would push down: wrong propeller (CW / CCW swapped). {_tips(rotors, down)}"
         findings.append(_bad("Thrust", text, steps))
     if over:
-        text = f"{_names(over)}: the thin edge goes first, so it lifts poorly."
+        text = f"{_names(over)}: fitted upside down, so it lifts poorly."
         findings.append(_bad("Upside down", text, steps))
     if not findings:
         findings.append(
             Finding(
                 name="Propellers",
                 level=Level.CLEAR,
-                reason=Phrase.of("All {all} lift: each on its own motor.", all=count(len(rotors))),
+                reason=Phrase.of("All {all} lift: each on the right motor.", all=count(len(rotors))),
                 source=SOURCE,
             )
         )
@@ -176,21 +177,21 @@ def judge_spins(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding,
     wrong = [r for r in rotors if spins[r.number] is not r.spin]
     findings = []
     if len(wrong) == len(rotors):
-        text = "Every motor turns against the drawing: it is built the other way round."
+        text = "Every motor turns the other way: this aircraft is set up in reverse."
         remedy = (
-            "Change how the front left propeller turns in the hangar, and see that the flight board is set the same."
+            "Change the rotation of the front left propeller in the hangar, and check the flight-controller setting."
         )
         findings.append(_grounded("Sense", text, remedy))
     elif wrong:
         what = "turns the wrong way: its propeller" if len(wrong) == 1 else "turn the wrong way: their propellers"
         text = f"{_names(wrong)} {what} would push down."
-        remedy = "Swap two of the motor's three leads, or reverse it in the speed controller. Not the propeller."
+        remedy = "Swap two of the motor's three wires, or reverse it in the ESC. Do not swap the propeller."
         findings.append(_grounded("Sense", text, remedy))
     if not balanced(aircraft, spins):
-        text = f"Torques do not cancel: it would turn {_yaw_words(rotors, spins)} by itself."
-        findings.append(_grounded("Yaw torque", text, "As many must turn one way as the other."))
+        text = f"The torques do not cancel: it would yaw {_yaw_words(rotors, spins)} by itself."
+        findings.append(_grounded("Yaw torque", text, "Half the motors must turn each way."))
     if not findings:
-        reason = Phrase.of("All {all} motors turn as drawn; torques cancel.", all=count(len(rotors)))
+        reason = Phrase.of("All {all} motors turn as drawn, and the torques cancel.", all=count(len(rotors)))
         findings.append(Finding(name="Motors", level=Level.CLEAR, reason=reason, source=SOURCE))
     return tuple(findings)
 
@@ -216,7 +217,7 @@ def _tips(rotors: Sequence[Rotor], down: Sequence[Rotor]) -> str:
     right, forward = tilt(rotors, down)
     size = max(abs(r.x_mm) + abs(r.y_mm) for r in rotors)
     if math.hypot(right, forward) < size * 0.05:
-        return "It would not lift."
+        return "It would not lift off."
     sides = []
     if abs(forward) > size * 0.05:
         sides.append("front" if forward > 0 else "rear")
@@ -226,9 +227,7 @@ def _tips(rotors: Sequence[Rotor], down: Sequence[Rotor]) -> str:
 
 
 def _names(rotors: Sequence[Rotor]) -> str:
-    names = [r.name for r in rotors]
-    words = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
-    return words[0].upper() + words[1:]
+    return capital(listed([r.name for r in rotors]))
 
 
 def _bad(name: str, text: str, steps: Sequence[Swap]) -> Finding:

@@ -27,7 +27,7 @@ class ZoneFile:
 def read_zones(text: str) -> ZoneFile:
     """Zones from GeoJSON: polygons, and points with ``radius_m``; heights in m or feet, times in ISO 8601.
 
-    Properties: ``name``, ``rule`` (closed, ask first, allowed up to, take care), ``floor_m`` or ``floor_ft`` with
+    Properties: ``name``, ``rule`` (closed, ask first, allowed up to, caution), ``floor_m`` or ``floor_ft`` with
     ``floor_from`` (ground or sea), the same for ``max_height``, ``up_to_m``, ``times`` (a list of from and until), ``asks``.
     A zone that does not say its rule is one to ask first. An outline that crosses itself counts as all that it encloses,
     a hole that crosses itself as none; both are noted. Raises InputError in words, naming the feature. Source: RFC 7946.
@@ -40,7 +40,7 @@ def read_zones(text: str) -> ZoneFile:
     for number, feature in enumerate(features, 1):
         properties = feature.get("properties")
         if not isinstance(properties, dict):
-            raise InputError(f"Feature {number} says nothing of itself: its properties are missing.", "zones")
+            raise InputError(f"Feature {number} has no properties.", "zones")
         name = " ".join(str(properties.get("name") or f"zone {number}").split())[:120]
         where = f"{name} (feature {number})"
         terms = _terms(properties, name, where)
@@ -48,7 +48,7 @@ def read_zones(text: str) -> ZoneFile:
         zones.append(checked(zone))
         notes += [f"{name}: {words}" for words in crossed]
     if not zones:
-        raise InputError("The file holds no zone.", "zones")
+        raise InputError("The file has no zones.", "zones")
     return ZoneFile(
         zones=tuple(zones),
         as_of=None if data.get("as_of") in (None, "") else _time(data["as_of"], "as_of"),
@@ -60,13 +60,11 @@ def _time(value: Any, where: str) -> datetime:
     try:
         moment = datetime.fromisoformat(str(value).strip())
     except ValueError as error:
-        raise InputError(f"{where}: “{str(value)[:30]}” is no time like 2026-05-16T08:00Z.", "zones") from error
+        raise InputError(f"{where}: “{str(value)[:30]}” is not a time like 2026-05-16T08:00Z.", "zones") from error
     if moment.tzinfo is None:
-        words = (
-            f"{where}: “{str(value)[:30]}” does not say in which time zone. Add Z for UTC, or an offset like +02:00."
-        )
+        words = f"{where}: “{str(value)[:30]}” has no time zone. Add Z for UTC, or an offset like +02:00."
         raise InputError(words, "zones")
-    return sensible(moment, f"{where}: “{str(value)[:30]}” is no time like 2026-05-16T08:00Z.", "zones")
+    return sensible(moment, f"{where}: “{str(value)[:30]}” is not a time like 2026-05-16T08:00Z.", "zones")
 
 
 def _number(properties: dict[str, Any], name: str, where: str) -> float | None:
@@ -76,16 +74,16 @@ def _number(properties: dict[str, Any], name: str, where: str) -> float | None:
     try:
         number = float(value) if not isinstance(value, bool) else math.nan
     except (TypeError, ValueError) as error:
-        raise InputError(f"{where}: {name} “{str(value)[:16]}” is no number.", "zones") from error
+        raise InputError(f"{where}: {name} “{str(value)[:16]}” is not a number.", "zones") from error
     if not (math.isfinite(number) and -2_000 <= number <= 500_000):
-        raise InputError(f"{where}: {name} {str(value)[:16]} cannot be.", "zones")
+        raise InputError(f"{where}: {name} {str(value)[:16]} is not plausible.", "zones")
     return number
 
 
 def _edge(properties: dict[str, Any], name: str, where: str) -> Edge | None:
     metres, feet = _number(properties, f"{name}_m", where), _number(properties, f"{name}_ft", where)
     if metres is not None and feet is not None:
-        raise InputError(f"{where}: {name} in m and in feet; which one?", "zones")
+        raise InputError(f"{where}: {name} in m and in feet. Keep one of them.", "zones")
     value = metres if metres is not None else None if feet is None else feet * FOOT_M
     if value is None:
         return None
@@ -93,17 +91,18 @@ def _edge(properties: dict[str, Any], name: str, where: str) -> Edge | None:
     if ref not in set(Ref):
         raise InputError(f"{where}: {name}_from is ground or sea, not “{ref[:16]}”.", "zones")
     if not -500 <= value <= 100_000:
-        raise InputError(f"{where}: a {name} of {value:g} m cannot be.", "zones")
+        raise InputError(f"{where}: a {name} of {value:g} m is not plausible.", "zones")
     return Edge(height_m=value, ref=Ref(ref))
 
 
 def _terms(properties: dict[str, Any], name: str, where: str) -> Terms:
     rule = str(properties.get("rule") or Rule.ASK.value).strip().lower()
+    rule = {"take care": Rule.CAUTION.value}.get(rule, rule)  # as files were written for 0.6
     if rule not in set(Rule):
-        raise InputError(f"{where}: rule “{rule[:24]}” is none of {', '.join(r.value for r in Rule)}.", "zones")
+        raise InputError(f"{where}: rule “{rule[:24]}” is not one of {', '.join(r.value for r in Rule)}.", "zones")
     times = properties.get("times") or []
     if not isinstance(times, list) or any(not isinstance(row, dict) for row in times) or len(times) > 200:
-        raise InputError(f"{where}: times is a list of from and until.", "zones")
+        raise InputError(f"{where}: times must be a list of from and until.", "zones")
     periods = []
     for row in times:
         begin, end = (_time(row[key], where) if row.get(key) else None for key in ("from", "until"))
@@ -112,7 +111,7 @@ def _terms(properties: dict[str, Any], name: str, where: str) -> Terms:
         periods.append(ActivePeriod(begin=begin, end=end))
     up_to = _number(properties, "up_to_m", where)
     if up_to is not None and not 0 <= up_to <= 10_000:
-        raise InputError(f"{where}: up_to_m {up_to:g} cannot be.", "zones")
+        raise InputError(f"{where}: up_to_m {up_to:g} is not plausible.", "zones")
     return Terms(
         name=name,
         rule=Rule(rule),
@@ -130,11 +129,11 @@ def _corner(row: Any, where: str) -> tuple[float, float]:
         or len(row) < 2
         or any(isinstance(v, bool) or not isinstance(v, int | float) for v in row[:2])
     ):
-        raise InputError(f"{where}: a position is a longitude and a latitude.", "zones")
+        raise InputError(f"{where}: a position needs a longitude and a latitude.", "zones")
     lon, lat = float(row[0]), float(row[1])
     if not (math.isfinite(lon) and math.isfinite(lat) and abs(lat) <= 90 and abs(lon) <= 540):
         swap = " Are the two swapped?" if abs(lat) <= 180 and abs(lon) <= 90 else ""
-        raise InputError(f"{where}: latitude {lat:g}, longitude {lon:g} is no place on earth.{swap}", "zones")
+        raise InputError(f"{where}: latitude {lat:g}, longitude {lon:g} is not a place on earth.{swap}", "zones")
     return (lon, lat)
 
 
@@ -150,13 +149,13 @@ def _zone(geometry: Any, properties: dict[str, Any], terms: Terms, where: str) -
             centre = Position(lat_deg=lat, lon_deg=(lon + 180) % 360 - 180)
             return Zone(terms=terms, centre=centre, radius_m=radius), []
         if shape != "Polygon":
-            raise InputError(f"{where}: a line encloses nothing; a polygon or a circle is wanted.", "zones")
+            raise InputError(f"{where}: a line has no area. Use a polygon or a circle.", "zones")
         rings = [unwrapped([_corner(row, where) for row in ring]) for ring in coordinates]
         if any(len(set(ring)) < 3 for ring in rings):
-            raise InputError(f"{where}: an outline needs three corners that differ.", "zones")
+            raise InputError(f"{where}: an outline needs at least three different corners.", "zones")
         crossed = [not _simple(ring) for ring in rings]
         if crossed[0]:
-            notes.append("its outline crosses itself; all that it encloses counts.")
+            notes.append("its outline crosses itself, so everything inside it counts.")
         if any(crossed[1:]):
             notes.append("a hole in it crosses itself and is not counted as a hole.")
         polygons.append((rings[0], *(ring for ring, bad in zip(rings[1:], crossed[1:], strict=True) if not bad)))

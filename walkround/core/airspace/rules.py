@@ -21,7 +21,7 @@ DATED_AHEAD = timedelta(hours=24)
 """Data dated later than this from now was not made by a clock that agrees with ours; a date without a time may lie hours
 ahead. Source: our choice."""
 ZONE_SOURCE = "the zones' own data; the authority prevails"
-AUTHORITY = "Check with your authority: this data is no permission, and it may lack something."
+AUTHORITY = "Check with your authority: this data is not an authorisation and may be incomplete."
 
 
 class Airspace(Value):
@@ -80,11 +80,11 @@ def judge_airspace(
         findings += _judge(zone, site, top_m, begin, end, asked)
     if not findings and airspace.near:
         nearest = min(airspace.near, key=lambda zone: zone.away_m)
-        words = f"No zone reaches in. The nearest is {nearest.terms.name}, {{away}} towards {{where}}. This data is no permission."
+        words = f"No zone overlaps your flight. The nearest is {nearest.terms.name}, {{away}} towards {{where}}. This data is not an authorisation."
         where = {"away": distance(nearest.away_m), "where": degree(nearest.bearing_deg)}
         findings.append(_found("Airspace", Level.CLEAR, Phrase.of(words, **where)))
     elif not findings and airspace.sets:
-        words = "No zone within {near} of here is in the data, and this is no permission."
+        words = "No zone within {near} of here is in the data. This is not an authorisation."
         findings.append(_found("Airspace", Level.CLEAR, Phrase.of(words, near=distance(NEAR_M))))
     return (*findings, *judge_age(airspace, begin))
 
@@ -109,7 +109,7 @@ def judge_age(airspace: Airspace, now: datetime) -> tuple[Finding, ...]:
                     sense="max",
                     level=Level.CAUTION,
                     words=f"{name} is {{value}} old; zones and notices change.",
-                    remedy="Fetch it again, or ask the authority.",
+                    remedy="Fetch them again, or ask the authority.",
                     source="daily notices: common practice, no source; files: 28 days, one chart cycle (from memory)",
                 )
             )
@@ -131,9 +131,9 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
     holds, later = active(terms.periods, begin, end), next_begin(terms.periods, end)
     what = {
         Rule.CLOSED: "is closed",
-        Rule.ASK: "asks first",
+        Rule.ASK: "needs permission",
         Rule.UP_TO: "sets a height",
-        Rule.CAUTION: "asks for care",
+        Rule.CAUTION: "asks for caution",
     }
     asks = f" {terms.asks}" if terms.asks else ""
     if zone.away_m > 0:
@@ -142,7 +142,10 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
             numbers = {"away": height(zone.away_m), "where": degree(zone.bearing_deg)}
             return [
                 _found(
-                    "Zone near", Level.CAUTION, Phrase.of(words, **numbers), f"Fly on the far side of you. {AUTHORITY}"
+                    "Zone near",
+                    Level.CAUTION,
+                    Phrase.of(words, **numbers),
+                    f"Fly on the side away from it. {AUTHORITY}",
                 )
             ]
         return []
@@ -150,7 +153,7 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
         if later is None:
             return []
         words = f"{terms.name} {what[terms.rule]} from {site_time(later, site)} on.{asks}"
-        return [_found("Zone later", Level.CAUTION, Phrase.of(words), f"Be down and packed before. {AUTHORITY}")]
+        return [_found("Zone later", Level.CAUTION, Phrase.of(words), f"Land before it starts. {AUTHORITY}")]
     floor_m = above_ground_m(terms.floor, site)
     max_height_m = None if terms.max_height is None else above_ground_m(terms.max_height, site) + site.ground_rise_m
     if max_height_m is not None and max_height_m <= 0:
@@ -165,7 +168,7 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
                 _found(
                     "Zone",
                     Level.CAUTION,
-                    Phrase.of(f"{terms.name} asks for care from {{floor}} up.{asks}", floor=height(floor_m)),
+                    Phrase.of(f"{terms.name} asks for caution from {{floor}} up.{asks}", floor=height(floor_m)),
                     AUTHORITY,
                 )
             ]
@@ -177,8 +180,8 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
             _found(
                 "Zone",
                 Level.GROUNDED,
-                Phrase.of(f"{terms.name} is closed, and this flight lies in it.{asks}"),
-                f"Another place or another time. {AUTHORITY}",
+                Phrase.of(f"{terms.name} is closed, and this flight is inside it.{asks}"),
+                f"Use another place or another time. {AUTHORITY}",
             )
         ]
     if terms.rule is Rule.ASK and not asked:
@@ -186,8 +189,8 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
             _found(
                 "Zone",
                 Level.GROUNDED,
-                Phrase.of(f"{terms.name} has to be asked first.{asks}"),
-                f"Ask, and keep the answer at hand; until then stay down. {AUTHORITY}",
+                Phrase.of(f"{terms.name} needs permission first.{asks}"),
+                f"Get permission before you fly, and carry it. {AUTHORITY}",
             )
         ]
     if terms.rule is Rule.ASK:
@@ -195,11 +198,11 @@ def _judge(zone: Nearby, site: Site, top_m: float, begin: datetime, end: datetim
             _found(
                 "Zone",
                 Level.CAUTION,
-                Phrase.of(f"{terms.name} was asked, you say.{asks}"),
-                f"Keep its answer at hand and stay inside it. {AUTHORITY}",
+                Phrase.of(f"You say you have permission for {terms.name}.{asks}"),
+                f"Carry the permission and keep to its conditions. {AUTHORITY}",
             )
         ]
-    return [_found("Zone", Level.CAUTION, Phrase.of(f"{terms.name} asks for care.{asks}"), AUTHORITY)]
+    return [_found("Zone", Level.CAUTION, Phrase.of(f"{terms.name} asks for caution.{asks}"), AUTHORITY)]
 
 
 def _height(name: str, verb: str, top_m: float, limit_m: float, asks: str) -> Finding:
@@ -211,7 +214,7 @@ def _height(name: str, verb: str, top_m: float, limit_m: float, asks: str) -> Fi
         words=f"{name} {verb} {{limit}} above ground; this flight goes up to {{value}}.{asks}",
         remedy={
             Level.CAUTION: f"Stay well below it. {AUTHORITY}",
-            Level.GROUNDED: f"Plan it lower, or ask. {AUTHORITY}",
+            Level.GROUNDED: f"Plan a lower flight, or get permission. {AUTHORITY}",
         },
         source=ZONE_SOURCE,
     )

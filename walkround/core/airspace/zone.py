@@ -24,7 +24,7 @@ class Rule(StrEnum):
     CLOSED = "closed"
     ASK = "ask first"
     UP_TO = "allowed up to"
-    CAUTION = "take care"
+    CAUTION = "caution"
 
 
 class Ref(StrEnum):
@@ -227,5 +227,5 @@ def checked(zone: Zone) -> Zone:
         raise InputError(f"{zone.terms.name}: allowed up to what height? up_to_m is missing.", "zones")
     floor, max_height = zone.terms.floor, zone.terms.max_height
     if max_height is not None and max_height.ref is floor.ref and max_height.height_m < floor.height_m:
-        raise InputError(f"{zone.terms.name}: its ceiling lies below its floor.", "zones")
+        raise InputError(f"{zone.terms.name}: its upper limit is below its lower limit.", "zones")
     return zone

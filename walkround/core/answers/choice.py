@@ -55,7 +55,7 @@ def _judge(question: Question, answer: Chosen, case: Case, at: datetime) -> tupl
     if option is None:
         raise InputError("Choose one of the answers.", "option")
     if option.needs_note and not answer.note.strip():
-        raise InputError("Say in a few words what was done.", "note")
+        raise InputError("Describe in a few words what was done.", "note")
     level, words, remedy = option.level, f"{option.reason or option.label + '.'} {answer.note}".strip(), option.remedy
     topic, _, method = option.caution_under.partition("=")
     platform = case.site.launch_platform.value

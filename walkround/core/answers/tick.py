@@ -16,13 +16,13 @@ class AskTick(Ask):
 
 
 class Passed(Answer):
-    """Looked at and sound."""
+    """Checked: OK."""
 
     kind: Literal["passed"] = "passed"
 
 
 def _judge(question: Question, answer: Passed, case: Case, at: datetime) -> tuple[Finding, ...]:
-    return (Finding(name="Looked at", level=Level.CLEAR, reason=Phrase.of("Looked at and sound.")),)
+    return (Finding(name="Checked", level=Level.CLEAR, reason=Phrase.of("Checked: OK.")),)
 
 
 KIND = AnswerKind(AskTick, Passed, _judge, lambda question, case, at: Passed())

@@ -62,8 +62,8 @@ def judge_way_out(check: Skippable, answer: Fault | Skipped) -> Finding:
         name="Skipped",
         level=Level.GROUNDED if grounds else Level.CAUTION,
         reason=Phrase(text=f"Not done: {answer.reason.rstrip('.')}.{instead}"),
-        remedy="Do this check; without it the verdict is Stay down."
+        remedy="Do this check. Without it the verdict is Stay down."
         if grounds
-        else "Do it if you still can; the reason stays on the record.",
+        else "Do it if you still can. The reason stays on record.",
         source="a check not done is never a pass",
     )

@@ -54,11 +54,11 @@ class DiskError(PilotError):
     """The disk took nothing more."""
 
     def __init__(self, why: str) -> None:
-        super().__init__(f"Not saved: {why}. Your answer is still in the form; make room, then try again.")
+        super().__init__(f"Not saved: {why}. Your answer is still in the form. Free some disk space, then try again.")
 
 
 class BusyError(PilotError):
     """It took too long to get a turn at the book."""
 
     def __init__(self) -> None:
-        super().__init__("Busy. Your answer is still in the form; try again.")
+        super().__init__("Busy. Your answer is still in the form. Try again.")

@@ -58,7 +58,7 @@ def margin_of(value: float, limit: float, sense: Literal["max", "min"], span: fl
     Raises ValueError for numbers that are not finite.
     """
     if not (math.isfinite(value) and math.isfinite(limit)):
-        raise ValueError(f"{value} against {limit} is no comparison")
+        raise ValueError(f"{value} against {limit} cannot be compared")
     left = limit - value if sense == "max" else value - limit
     span = abs(limit) if span is None else span
     if span <= 0:

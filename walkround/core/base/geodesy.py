@@ -48,12 +48,12 @@ def parse_position(text: str) -> Position:
     """
     cleaned = " ".join(text.strip().split())
     if not cleaned:
-        raise InputError("The position is empty. Paste one, like 48.2213, 15.3318.", "position")
+        raise InputError("The position is empty. Paste one, for example 48.2213, 15.3318.", "position")
     if cleaned.lower().startswith("geo:") or not any(letter.isdigit() for letter in cleaned):
         link = _GEO.match(cleaned)
         if link is None:
-            what = "That geo: link holds no latitude and longitude" if ":" in cleaned else "There is no number in it"
-            raise InputError(f"{what}. Two numbers are wanted, like 48.2213, 15.3318.", "position")
+            what = "That geo: link has no latitude and longitude" if ":" in cleaned else "It contains no number"
+            raise InputError(f"{what}. Enter two numbers, for example 48.2213, 15.3318.", "position")
         return _checked(float(link[1]), float(link[2]))
     run = _PAIR.match(cleaned.replace(" ", ""))
     if run is not None and "," not in cleaned:
@@ -63,7 +63,7 @@ def parse_position(text: str) -> Position:
     if one in ("E", "W") and other in ("N", "S"):
         (first, one), (second, other) = (second, other), (first, one)
     if one in ("E", "W") or other in ("N", "S"):
-        raise InputError("One of the two is north or south, the other east or west.", "position")
+        raise InputError("One must be north or south, the other east or west.", "position")
     return _checked(first, second)
 
 
@@ -85,7 +85,7 @@ def _split(text: str) -> tuple[str, str]:
         parts = text.split(" ")
     parts = [part.strip(" ,/") for part in parts if part.strip(" ,/")]
     if len(parts) != 2:
-        raise InputError("Two numbers are wanted, latitude and longitude, like 48.2213, 15.3318.", "position")
+        raise InputError("Enter latitude and longitude, for example 48.2213, 15.3318.", "position")
     return parts[0], parts[1]
 
 
@@ -94,17 +94,18 @@ def _half(text: str) -> tuple[float, str]:
     found = _HALF.match(text)
     if found is None:
         raise InputError(
-            f"“{text[:24]}” is no latitude or longitude. Degrees, like 48.2213 or 48° 13' 16.7\".", "position"
+            f"“{text[:24]}” is not a latitude or longitude. Use degrees, for example 48.2213 or 48° 13' 16.7\".",
+            "position",
         )
     before, degrees, minutes, seconds, after = found.groups()
     letter = (before or after).upper().replace("O", "E")
     if before and after:
-        raise InputError(f"“{text[:24]}” names its hemisphere twice.", "position")
+        raise InputError(f"“{text[:24]}” has its hemisphere twice.", "position")
     if letter and degrees[:1] in "+-":
         raise InputError(f"“{text[:24]}” has a sign and a letter. Use one of them: -33.87, or 33.87 S.", "position")
     parts = [float((part or "0").replace(",", ".")) for part in (degrees.lstrip("+-"), minutes, seconds)]
     if parts[1] >= 60 or parts[2] >= 60:
-        raise InputError(f"“{text[:24]}”: minutes and seconds end at 60.", "position")
+        raise InputError(f"“{text[:24]}”: minutes and seconds must be below 60.", "position")
     value = parts[0] + parts[1] / 60 + parts[2] / 3600
     negative = degrees.startswith("-") != (letter in ("S", "W"))
     return (-value if negative else value), letter

@@ -174,7 +174,7 @@ def parse_number(text: str, label: str, field: str = "") -> float:
         raise InputError(f"{label} is empty. Type a number.", field)
     if len(cleaned) > 20 or not _NUMBER.match(cleaned):
         shown = cleaned if len(cleaned) <= 20 else cleaned[:17] + "..."
-        raise InputError(f"{label}: “{shown}” is not a number. Digits with a point or comma, please.", field)
+        raise InputError(f"{label}: “{shown}” is not a number. Use digits with a point or comma.", field)
     value = float(cleaned.replace(",", "."))
     if not math.isfinite(value):
         raise InputError(f"{label}: “{cleaned}” is not a number.", field)

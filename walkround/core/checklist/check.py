@@ -32,16 +32,16 @@ class Station(StrEnum):
 
 STATION_TITLES: dict[Station, tuple[str, str]] = {
     Station.BENCH: ("Bench", "At home, with mains power and time"),
-    Station.BAG: ("Bag", "Packed, and packed again before the door closes"),
+    Station.BAG: ("Bag", "Packed, and checked again before you leave"),
     Station.FIELD: ("Field", "Ground, people, air and sun"),
     Station.SKY: ("Sky", "Wind, rain, cloud and cold"),
     Station.AIRFRAME: ("Airframe", "Cold aircraft, nothing plugged in"),
     Station.PACK: ("Pack", "By eye, hand, nose and volts"),
     Station.POWER: ("Power", "Order matters here"),
     Station.SENSORS: ("Sensors", "Compass, level, satellites"),
-    Station.LINK: ("Link", "Lost link, and the way home"),
+    Station.LINK: ("Link", "Signal loss and return to home"),
     Station.CONTROLS: ("Controls", "Each stick moves what it should"),
-    Station.FIRST_MINUTE: ("First minute", "Head height, hands off, listen; then after"),
+    Station.FIRST_MINUTE: ("First minute", "Hover or climb, test, then land and inspect"),
 }
 
 

@@ -1,4 +1,4 @@
-"""The pilot's own list: built-in checks reworded, moved, made rarer or switched off, and checks of their own."""
+"""The pilot's own list: built-in checks reworded, moved, asked less often or switched off, and checks of their own."""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -51,7 +51,7 @@ class CustomChecklist(Value):
             plain = check.model_copy(update={n: Check.model_fields[n].default for n in _NEVER_CUSTOM})
             asks = isinstance(check.ask, AskTick) or (isinstance(check.ask, AskNumber) and _bounded(check.ask))
             if check.id == number or not number.isdecimal() or check.origin != "custom" or plain != check or not asks:
-                raise InputError(f"“{check.title}” is not a check that can be added: a tick, or a number with bounds.")
+                raise InputError(f"“{check.title}” cannot be added. Add a tick or a number with limits.")
         return self
 
 
@@ -138,8 +138,7 @@ def _with(checklist: CustomChecklist, seen: int, **update: object) -> CustomChec
     """The next revision. Raises ConflictError when the page that asked had seen an older one."""
     if seen != checklist.revision:
         raise ConflictError(
-            "The list was changed meanwhile, in another tab or on another screen. Here it is as it stands; "
-            "do yours again if you still want it."
+            "The list was changed in another tab or on another device. This is the current version; make your change again if you still want it."
         )
     return checklist.model_copy(update={**update, "revision": checklist.revision + 1})
 
@@ -153,8 +152,8 @@ def _keep(checklist: CustomChecklist, change: CheckChange, seen: int) -> CustomC
 def change(checklist: CustomChecklist, wanted: CheckChange, seen: int) -> CustomChecklist:
     """The list with one check changed; ``seen`` is the revision the page showed.
 
-    Raises InputError when a grounding check would be switched off or made rarer without a reason, ConflictError,
-    MissingError. Source: a G check is never made rarer without a written reason; common practice, no source.
+    Raises InputError when a grounding check would be switched off or asked less often without a reason, ConflictError,
+    MissingError. Source: a G check is never asked less often without a written reason; common practice, no source.
     """
     check = _find(checklist, wanted.check_id)
     if check.origin == "custom":
@@ -167,9 +166,8 @@ def change(checklist: CustomChecklist, wanted: CheckChange, seen: int) -> Custom
     )
     less = wanted.frequency is not None and rarer(wanted.frequency, check.frequency)
     if (wanted.off or less) and check.grounds and not wanted.reason.strip():
-        what = "switched off" if wanted.off else "made rarer"
         raise InputError(
-            f"A fault here can bring it down. It can be {what} only with a reason, which stands on every verdict.",
+            "A fault here can bring the aircraft down. Give a reason; it will be shown on every verdict.",
             "reason",
         )
     return _keep(checklist, wanted, seen)
@@ -188,7 +186,7 @@ def move(checklist: CustomChecklist, check_id: str, steps: int, seen: int) -> Cu
     station = _find(checklist, check_id).station
     ids = [check.id for check in checklist_of(checklist).checks if check.station is station]
     if check_id not in ids:
-        raise InputError("A check that is switched off has no place in the order.")
+        raise InputError("A check that is switched off cannot be moved.")
     here = ids.index(check_id)
     there = min(max(here + steps, 0), len(ids) - 1)
     ids.insert(there, ids.pop(here))
@@ -200,7 +198,7 @@ def add(checklist: CustomChecklist, make: Callable[[str], Check], seen: int) -> 
     """The list with a new check of the pilot's own; ``make`` gets its id. Raises as ``change``."""
     numbers = [int(check.id.split(".")[1]) for check in checklist.added]
     if len(numbers) >= MOST_CUSTOM_CHECKS:
-        raise InputError(f"There are {MOST_CUSTOM_CHECKS} checks of your own already; take one off first.")
+        raise InputError(f"There are {MOST_CUSTOM_CHECKS} checks of your own already. Delete one first.")
     check = make(f"custom.{max(numbers, default=0) + 1}")
     if any(
         c.station is check.station and c.title.casefold() == check.title.casefold()
@@ -231,16 +229,16 @@ def custom_check(
     ask: AskTick | AskNumber = AskTick()
     if measure is not None:
         if low is None and high is None:
-            raise InputError("A number needs a lowest or a highest value, or it judges nothing.", "low")
+            raise InputError("A number needs a minimum or a maximum.", "low")
         if low is not None and high is not None and low > high:
-            raise InputError("The lowest value lies above the highest.", "high")
+            raise InputError("The minimum is higher than the maximum.", "high")
         band = Band(
             ground_below=low,
             ground_above=high,
-            low="{value} is below your {limit}.",
-            high="{value} is above your {limit}.",
-            good="{value}, inside your bounds.",
-            remedy="Put it right first.",
+            low="{value} is below your minimum of {limit}.",
+            high="{value} is above your maximum of {limit}.",
+            good="{value}, within your limits.",
+            remedy="Fix it first.",
         )
         floor = -1e4 if measure is Measure.TEMPERATURE else 0.0
         ask = AskNumber(measure=measure, label="Reading", low=floor, high=1e6, band=band)
@@ -248,14 +246,14 @@ def custom_check(
         id=number,
         station=station,
         title=title,
-        how=how or "Look at it and say how it is.",
+        how=how or "Inspect it and enter the result.",
         why=why or "Your own check.",
         grounds=grounds,
         frequency=frequency,
         applies=applies,
         ask=ask,
         fault=f"Your check found a fault: {title}.",
-        remedy="Put it right before it flies." if grounds else "Put it right when you can.",
+        remedy="Fix it before it flies." if grounds else "Fix it when you can.",
         source="your own check",
         origin="custom",
     )

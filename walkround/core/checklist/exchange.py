@@ -11,6 +11,7 @@ from walkround.core.aircraft.parts import Part
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.plain import read_json, whole
 from walkround.core.base.value import Value
+from walkround.core.base.wording import lower_first
 from walkround.core.checklist.check import Check, Station
 from walkround.core.checklist.custom import MOST_CUSTOM_CHECKS, CheckChange, CustomChecklist, change
 
@@ -76,8 +77,8 @@ def parse_file(text: str, kind: type[F], upgrade: Upgrade, field: str = "file") 
     Raises InputError in words: no JSON, another format, a newer version, a wrong value.
     """
     if len(text) > MAX_CHARS:
-        raise InputError(f"That file is longer than {MAX_CHARS // 1000} kB; none of ours is.", field)
-    data = read_json(text, "That is not a JSON file. Choose one that Walk Round exported.", field)
+        raise InputError(f"That file is longer than {MAX_CHARS // 1000} kB; too large for a Walk Round file.", field)
+    data = read_json(text, "That is not a JSON file. Choose a file exported from Walk Round.", field)
     wanted = str(kind.model_fields["format"].default)
     told = _version(data, wanted, field)
     name, version = wanted.split("/")
@@ -88,9 +89,9 @@ def parse_file(text: str, kind: type[F], upgrade: Upgrade, field: str = "file") 
     except ValidationError as error:
         raise InputError(_words(error), field) from error
     except (AttributeError, KeyError, TypeError, ValueError) as error:
-        raise InputError(f"The file says that it is {name}/{told}, and it is not.", field) from error
+        raise InputError(f"The file says that it is {name}/{told}, but it is not.", field) from error
     except PilotError as error:
-        raise InputError(f"The file does not hold together: {error.message}", field) from error
+        raise InputError(f"The file is inconsistent: {error.message}", field) from error
 
 
 def _version(data: Any, wanted: str, field: str) -> int:
@@ -100,8 +101,8 @@ def _version(data: Any, wanted: str, field: str) -> int:
     if not isinstance(told, str) or not told.startswith(f"{name}/"):
         other = next((n for n in FILES if isinstance(told, str) and told.startswith(f"{n}/")), None)
         if other is not None:
-            raise InputError(f"That file holds {_HOLDS[other]}; here {_HOLDS[name]} is wanted.", field)
-        raise InputError(f"That file does not say that it is {wanted}.", field)
+            raise InputError(f"That file holds {_HOLDS[other]}; here {_HOLDS[name]} is needed.", field)
+        raise InputError(f"That file is not marked as {wanted}.", field)
     number = told.split("/", 1)[1]
     told_number = whole(number)
     if told_number is not None and told_number > int(version):
@@ -110,14 +111,14 @@ def _version(data: Any, wanted: str, field: str) -> int:
             field,
         )
     if told_number is None or told_number < 1 or number != str(told_number):
-        raise InputError(f"That file does not say that it is {wanted}.", field)
+        raise InputError(f"That file is not marked as {wanted}.", field)
     return told_number
 
 
 def _words(error: ValidationError) -> str:
     first = error.errors()[0]
     where = " › ".join(str(step) for step in first["loc"]) or "the file"
-    return f"{where}: {first['msg'][0].lower()}{first['msg'][1:]}."
+    return f"{where}: {lower_first(first['msg'])}."
 
 
 def taken_over(checklist: CustomChecklist, file: ListFile) -> CustomChecklist:

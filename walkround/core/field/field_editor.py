@@ -8,7 +8,7 @@ from walkround.core.field.marks import MOST_SPOTS, NATURES, Mark, MarkKind, Mark
 from walkround.core.field.site import HERE, MOST_MARKS, Site, next_id
 
 LAUNCH, PILOT, FLIGHT_AREA, SPECTATOR_LINE = "launch", "pilot", "flight_area", "spectator_line"
-WORDS = {LAUNCH: "launch point", PILOT: "pilot's spot", FLIGHT_AREA: "flying box", SPECTATOR_LINE: "spectator line"}
+WORDS = {LAUNCH: "launch point", PILOT: "pilot's position", FLIGHT_AREA: "flying box", SPECTATOR_LINE: "spectator line"}
 """What can be moved besides the marks, by its key. A mark's key is m and its number."""
 LEAST = {FLIGHT_AREA: 3, SPECTATOR_LINE: 2}
 
@@ -108,7 +108,7 @@ def corner_removed(site: Site, key: str, corner: int) -> Site:
     if not 0 <= corner < len(points):
         raise MissingError("That corner is no longer on the plan.")
     if len(points) <= LEAST.get(key, 1):
-        raise InputError(f"The {words_of(site, key)} needs its last corners; remove it as a whole.", "plan")
+        raise InputError(f"The {words_of(site, key)} needs these corners. Remove it as a whole.", "plan")
     del points[corner]
     return laid(site, key, points)
 
@@ -126,11 +126,11 @@ def added(
     Raises InputError in words where it cannot be.
     """
     if len(site.marks) >= MOST_MARKS:
-        raise InputError(f"{MOST_MARKS} things are on the plan; remove one first.", "plan")
+        raise InputError(f"{MOST_MARKS} features are on the plan. Remove one first.", "plan")
     if not points:
-        raise InputError("Tap where it stands first.", "plan")
+        raise InputError("Tap its place on the plan first.", "plan")
     if NATURES[kind].shape is MarkShape.AREA and len(points) == 2:
-        raise InputError("An outline has three corners at least; one tap marks it as a spot.", "plan")
+        raise InputError("An outline needs at least three corners. One tap marks a single place.", "plan")
     if len(points) > MOST_SPOTS:
         raise InputError(f"That has {len(points)} corners; {MOST_SPOTS} fit.", "plan")
     mark = Mark(
@@ -164,7 +164,7 @@ def changed(site: Site, number: int, *, kind: MarkKind, height_m: float, radius_
     mark = mark_of(site, f"m{number}")
     nature = NATURES[kind]
     if nature.shape is MarkShape.POINT and len(mark.spots) > 1:
-        raise InputError(f"A {kind.value} stands in one place; this is drawn as a line or an area.", "kind")
+        raise InputError(f"A {kind.value} is a single place, not a line or an area.", "kind")
     fresh = Mark(
         id=number,
         kind=kind,
@@ -177,7 +177,7 @@ def changed(site: Site, number: int, *, kind: MarkKind, height_m: float, radius_
 
 
 def removed(site: Site, key: str) -> Site:
-    """The field without the thing of a key: a mark; the box, then the circle holds; the line; the pilot's spot, then the
+    """The field without the thing of a key: a mark; the box, then the circle holds; the line; the pilot's position, then the
     pilot stands at the launch point; the launch point goes back to the field's position (0 m). Raises MissingError."""
     if key in (FLIGHT_AREA, SPECTATOR_LINE):
         return _checked(site, **{key: ()})

@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, degree
+from walkround.core.base.wording import capital
 from walkround.core.field import planar_geometry
 from walkround.core.field.site import Site
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, SUNRISE_DEG, Sun, crossings, sun_at, sun_height_deg
@@ -201,22 +202,22 @@ def judge_session(found: SunSession) -> tuple[Finding, ...]:
         "f": degree(sector[0]),
         "t": degree(sector[1]),
     }
-    way = "The sun goes from {a} to {b}, {low} to {up} high; you look into it between {f} and {t}."
+    way = "The sun goes from {a} to {b}, {low} to {up} high; you would look into it between {f} and {t}."
     if not found.boxed:
-        level, words, remedy = Level.CLEAR, way + " No flying box is drawn to hold against it.", ""
+        level, words, remedy = Level.CLEAR, way + " Draw a flying box to compare it with.", ""
     elif found.spells:
-        level, words = Level.GROUNDED, "The flying box crosses the sun. " + way
+        level, words = Level.GROUNDED, "The sun is in the flying box. " + way
         cures = []
         if found.turn_deg is not None:
             side = "right" if found.turn_deg > 0 else "left"
-            cures.append(f"turn the box {abs(found.turn_deg):.0f}° to the {side}")
+            cures.append(f"turn the flying box {abs(found.turn_deg):.0f}° to the {side}")
         if found.wait is not None:
             minutes = round(found.wait.total_seconds() / 60)
             cures.append(f"wait {minutes // 60} h {minutes % 60} min" if minutes >= 60 else f"wait {minutes} min")
-        text = " or ".join(cures) or "another field, or another hour; nothing here cures it today"
-        remedy = f"{text[0].upper()}{text[1:]}."
+        text = " or ".join(cures) or "choose another field or another time: there is no fix at this field today"
+        remedy = f"{capital(text)}."
     else:
-        level, words, remedy = Level.CLEAR, "The flying box stays clear of the sun. " + way, ""
+        level, words, remedy = Level.CLEAR, "The sun stays out of the flying box. " + way, ""
     return (
         Finding(
             name="Sun",

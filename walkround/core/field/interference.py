@@ -28,35 +28,35 @@ class Disturbs:
     link: InterferenceEffect | None = None
 
 
-_CURRENT = "its current swings the compass"
-_IRON = "its iron bends the compass"
+_CURRENT = "its current disturbs the compass"
+_IRON = "its metal disturbs the compass"
 DISTURBS: dict[MarkKind, Disturbs] = {
     MarkKind.WIRE: Disturbs(
         compass=InterferenceEffect(ground_m=15, caution_m=50, does=_CURRENT),
-        link=InterferenceEffect(ground_m=10, caution_m=30, does="it crackles in the link"),
+        link=InterferenceEffect(ground_m=10, caution_m=30, does="it causes radio noise"),
     ),
     MarkKind.TRANSFORMER: Disturbs(
         compass=InterferenceEffect(ground_m=15, caution_m=50, does=_CURRENT),
-        link=InterferenceEffect(ground_m=5, caution_m=15, does="it crackles in the link"),
+        link=InterferenceEffect(ground_m=5, caution_m=15, does="it causes radio noise"),
     ),
     MarkKind.MAST: Disturbs(
         compass=InterferenceEffect(ground_m=10, caution_m=30, does=_IRON),
-        link=InterferenceEffect(ground_m=30, caution_m=120, does="what transmits on it deafens the link"),
+        link=InterferenceEffect(ground_m=30, caution_m=120, does="its transmitters can swamp the receiver"),
     ),
     MarkKind.RADIO: Disturbs(
         compass=InterferenceEffect(ground_m=3, caution_m=10, does=_IRON),
-        link=InterferenceEffect(ground_m=30, caution_m=120, does="it deafens the link"),
+        link=InterferenceEffect(ground_m=30, caution_m=120, does="it can swamp the receiver"),
     ),
     MarkKind.CONCRETE: Disturbs(
-        compass=InterferenceEffect(ground_m=5, caution_m=15, does="the steel in it bends the compass")
+        compass=InterferenceEffect(ground_m=5, caution_m=15, does="its steel disturbs the compass")
     ),
     MarkKind.BUILDING: Disturbs(
-        compass=InterferenceEffect(ground_m=5, caution_m=15, does="the steel in it bends the compass"),
-        link=InterferenceEffect(ground_m=2, caution_m=10, does="it stands in the way of link and satellites"),
+        compass=InterferenceEffect(ground_m=5, caution_m=15, does="its steel disturbs the compass"),
+        link=InterferenceEffect(ground_m=2, caution_m=10, does="it blocks the radio link and satellites"),
     ),
     MarkKind.CARS: Disturbs(compass=InterferenceEffect(ground_m=5, caution_m=15, does=_IRON)),
     MarkKind.METAL: Disturbs(compass=InterferenceEffect(ground_m=5, caution_m=15, does=_IRON)),
-    MarkKind.FENCE: Disturbs(compass=InterferenceEffect(ground_m=3, caution_m=8, does="its wire bends the compass")),
+    MarkKind.FENCE: Disturbs(compass=InterferenceEffect(ground_m=3, caution_m=8, does="its wire disturbs the compass")),
 }
 """Distances in m. Source: that these disturb is common practice, no source; how near is our choice."""
 
@@ -112,9 +112,9 @@ CAUTION_SPAN = 2.0
 def _judge_source(name: str, one: Affected, effect: InterferenceEffect) -> Finding:
     level = level_at(effect, one.away_m)
     words = {
-        Level.CLEAR: "The nearest that counts is a {what} at {away}, towards {where}.",
-        Level.CAUTION: "A {what} at {away}, towards {where}: {does}.",
-        Level.GROUNDED: "A {what} only {away} away, towards {where}: {does}.",
+        Level.CLEAR: "Nearest source: {what}, {away}, bearing {where}.",
+        Level.CAUTION: "A {what} at {away}, bearing {where}: {does}.",
+        Level.GROUNDED: "A {what} only {away} away, bearing {where}: {does}.",
     }[level]
     return measured(
         f"Near the {name}",
@@ -124,7 +124,7 @@ def _judge_source(name: str, one: Affected, effect: InterferenceEffect) -> Findi
         level=level,
         span=effect.caution_m * CAUTION_SPAN,
         words=words.replace("{what}", one.mark.words).replace("{does}", effect.does),
-        remedy="Move the launch point away from it; the plan proposes one.",
+        remedy="Move the launch point away from it. The plan suggests a place.",
         source=OUR_CHOICE,
         away=height(one.away_m),
         where=degree(one.bearing_deg),
@@ -188,11 +188,11 @@ def judge_paced(away_m: float, aircraft: Aircraft, site: Site) -> tuple[Finding,
             level=level,
             span=caution_m,
             words={
-                Level.CLEAR: "The nearest source is {value} away, farther than any kind reaches.",
-                Level.CAUTION: "The nearest source is {value} away; how much that matters depends on what it is.",
-                Level.GROUNDED: "A source only {value} away is too near, whatever it is.",
+                Level.CLEAR: "The nearest source is {value} away, too far to matter.",
+                Level.CAUTION: "The nearest source is {value} away. How much that matters depends on what it is.",
+                Level.GROUNDED: "A source only {value} away is too close, whatever it is.",
             },
-            remedy="Put it on the plan of the field to have it judged by its kind, or move the launch point away from it.",
+            remedy="Add it to the plan of the field to have it judged by its type, or move the launch point away from it.",
             source=OUR_CHOICE,
         ),
     )

@@ -120,19 +120,19 @@ def read_map(text: str, site: Site) -> tuple[Found, ...]:
     longitude named where it would help. Source: RFC 7946; GPX 1.1.
     """
     if len(text) > MOST_BYTES:
-        raise InputError("That file is larger than 2 MB; a plan needs far less.", "map")
+        raise InputError("That file is larger than 2 MB. A plan needs far less.", "map")
     if not text.strip():
         raise InputError("The file is empty.", "map")
     found = tuple(_from_gpx(text, site) if text.lstrip("\ufeff \r\n\t").startswith("<") else _from_geojson(text, site))
     if not found:
-        raise InputError("The file holds no point, line or outline.", "map")
+        raise InputError("The file has no point, line or outline.", "map")
     return found
 
 
 def laid_in(site: Site, found: tuple[Found, ...], otherwise: MarkKind) -> Site:
     """The field with all that a file holds; what has no kind of its own is taken as ``otherwise``; m throughout.
 
-    All or nothing: raises InputError naming the thing that cannot be.
+    All or nothing: raises InputError naming the thing that is not plausible.
     """
     for number, one in enumerate(found, 1):
         try:
@@ -142,12 +142,12 @@ def laid_in(site: Site, found: tuple[Found, ...], otherwise: MarkKind) -> Site:
             kind, nature = one.kind or otherwise, NATURES[one.kind or otherwise]
             points = list(one.points)
             if nature.shape is MarkShape.POINT and len(points) > 1:
-                raise InputError(f"a {kind.value} stands in one place, and this is a line or an area.", "map")
+                raise InputError(f"a {kind.value} is a single place, not a line or an area.", "map")
             tall = nature.usual_m if one.height_m is None else one.height_m
             site = field_editor.added(site, kind, points, tall, one.radius_m or 0.0, one.name)
         except InputError as error:
             raise InputError(
-                f"Thing {number} of the file, {one.name or one.key or one.kind or otherwise}: {error.message}", "map"
+                f"Feature {number} of the file, {one.name or one.key or one.kind or otherwise}: {error.message}", "map"
             ) from error
     return site
 
@@ -156,15 +156,15 @@ def _point(lon: Any, lat: Any, where: str, site: Site) -> planar_geometry.Point:
     try:
         lat_deg, lon_deg = float(lat), float(lon)
     except (TypeError, ValueError) as error:
-        raise InputError(f"{where}: “{str(lat)[:12]}, {str(lon)[:12]}” is no position.", "map") from error
+        raise InputError(f"{where}: “{str(lat)[:12]}, {str(lon)[:12]}” is not a position.", "map") from error
     if not (math.isfinite(lat_deg) and math.isfinite(lon_deg) and abs(lat_deg) <= 90 and abs(lon_deg) <= 540):
-        raise InputError(f"{where}: latitude {lat_deg:g}, longitude {lon_deg:g} is no place on earth.", "map")
+        raise InputError(f"{where}: latitude {lat_deg:g}, longitude {lon_deg:g} is not a place on earth.", "map")
     east, north = to_plane(site.position, Position(lat_deg=lat_deg, lon_deg=lon_deg))
     if math.hypot(east, north) > REACH_M:
         hint = ""
         if abs(lon_deg) <= 90:
             swapped = to_plane(site.position, Position(lat_deg=lon_deg, lon_deg=lat_deg))
-            hint = " Latitude and longitude look exchanged in this file." if math.hypot(*swapped) <= REACH_M else ""
+            hint = " Latitude and longitude seem to be swapped in this file." if math.hypot(*swapped) <= REACH_M else ""
         raise InputError(
             f"{where} lies {math.hypot(east, north) / 1000:,.0f} km from this field; the plan reaches 6 km.{hint}",
             "map",
@@ -177,13 +177,13 @@ def _sized(properties: dict[str, Any], name: str, where: str) -> float | None:
     if value is None or value == "":
         return None
     if isinstance(value, bool) or not isinstance(value, int | float | str):
-        raise InputError(f"{where}: {name} is no number.", "map")
+        raise InputError(f"{where}: {name} is not a number.", "map")
     try:
         number = float(value)
     except ValueError as error:
-        raise InputError(f"{where}: {name} “{str(value)[:12]}” is no number.", "map") from error
+        raise InputError(f"{where}: {name} “{str(value)[:12]}” is not a number.", "map") from error
     if not (math.isfinite(number) and 0 <= number <= 2_000):
-        raise InputError(f"{where}: {name} {number:g} cannot be.", "map")
+        raise InputError(f"{where}: {name} {number:g} is not plausible.", "map")
     return number
 
 
@@ -210,7 +210,7 @@ def _from_geojson(text: str, site: Site) -> Iterator[Found]:
         where = f"Feature {number}"
         properties = feature.get("properties") or {}
         if not isinstance(properties, dict):
-            raise InputError(f"{where}: its properties are no object.", "map")
+            raise InputError(f"{where}: its properties are not an object.", "map")
         words = str(properties.get("kind") or "").strip().lower()
         for shape, coordinates in parts_of(feature.get("geometry"), where, "map"):
             rows = [coordinates] if shape == "Point" else coordinates[0] if shape == "Polygon" else coordinates
@@ -224,7 +224,7 @@ def read_collection(text: str, field: str) -> dict[str, Any]:
 
     Source: RFC 7946, sections 3.2 and 3.3.
     """
-    data = read_json(text, f"That is no GeoJSON: it breaks off in line {where_broken(text)}.", field)
+    data = read_json(text, f"That is not GeoJSON: it breaks off in line {where_broken(text)}.", field)
     if isinstance(data, dict) and data.get("type") == "Feature":
         data = {"type": "FeatureCollection", "features": [data]}
     if (
@@ -232,10 +232,10 @@ def read_collection(text: str, field: str) -> dict[str, Any]:
         or data.get("type") != "FeatureCollection"
         or not isinstance(data.get("features"), list)
     ):
-        raise InputError("That is no GeoJSON: a FeatureCollection is wanted, with its list of features.", field)
+        raise InputError("That is not GeoJSON: it needs a FeatureCollection with a list of features.", field)
     for number, feature in enumerate(data["features"], 1):
         if not isinstance(feature, dict) or feature.get("type") != "Feature":
-            raise InputError(f"Feature {number} is no feature.", field)
+            raise InputError(f"Feature {number} is not a feature.", field)
     return data
 
 
@@ -265,7 +265,7 @@ def parts_of(geometry: Any, where: str, field: str) -> list[tuple[str, list[Any]
     parts = [(_MANY[str(kind)], one) for one in coordinates] if kind in _MANY else [(str(kind), coordinates)]
     for shape, one in parts:
         if shape not in ("Point", "LineString", "Polygon"):
-            raise InputError(f"{where}: “{str(kind)[:20]}” is no geometry.", field)
+            raise InputError(f"{where}: “{str(kind)[:20]}” is not a geometry.", field)
         least = {"Point": 2, "LineString": 2, "Polygon": 1}[shape]
         if not isinstance(one, list) or len(one) < least:
             raise InputError(f"{where} has too few coordinates.", field)
@@ -273,14 +273,14 @@ def parts_of(geometry: Any, where: str, field: str) -> list[tuple[str, list[Any]
             not isinstance(ring, list) or len(ring) < 4 or ring[0] != ring[-1] for ring in one
         ):
             raise InputError(
-                f"{where}: an outline needs four positions at least, the last one the same as the first.", field
+                f"{where}: an outline needs at least four positions, the last the same as the first.", field
             )
     return parts
 
 
 def _pair(row: Any, where: str) -> tuple[Any, Any]:
     if not isinstance(row, list) or len(row) < 2:
-        raise InputError(f"{where}: a position has a longitude and a latitude.", "map")
+        raise InputError(f"{where}: a position needs a longitude and a latitude.", "map")
     return row[0], row[1]
 
 
@@ -289,13 +289,13 @@ def _from_gpx(text: str, site: Site) -> Iterator[Found]:
     import gpxpy.gpx
 
     if "<!DOCTYPE" in text or "<!ENTITY" in text:
-        raise InputError("That file declares things of its own, which a GPX file has no need of.", "map")
+        raise InputError("That file declares entities, which a GPX file must not contain.", "map")
     if "<gpx" not in text:
-        raise InputError("That is no GPX file.", "map")
+        raise InputError("That is not a GPX file.", "map")
     try:
         data = gpxpy.parse(text)
     except (gpxpy.gpx.GPXException, ValueError, AttributeError) as error:
-        raise InputError("That is no GPX file: it could not be read to its end.", "map") from error
+        raise InputError("That is not a GPX file: it could not be read to its end.", "map") from error
     for number, point in enumerate(data.waypoints, 1):
         where = f"Waypoint {number}"
         at = _point(point.longitude, point.latitude, where, site)

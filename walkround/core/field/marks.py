@@ -35,7 +35,7 @@ def spot(point: planar_geometry.Point) -> Spot:
     """
     east, north = point
     if not (math.isfinite(east) and math.isfinite(north) and max(abs(east), abs(north)) <= REACH_M):
-        raise InputError("That lies off the plan; it reaches 6 km from the field.", "plan")
+        raise InputError("That is outside the plan, which reaches 6 km from the field.", "plan")
     return Spot(east_m=round(east, 2) + 0.0, north_m=round(north, 2) + 0.0)
 
 
@@ -60,7 +60,7 @@ class MarkKind(StrEnum):
     CARS = "car park"
     TRANSFORMER = "transformer"
     RADIO = "radio transmitter"
-    CONCRETE = "concrete with steel in it"
+    CONCRETE = "reinforced concrete"
     METAL = "pipe or rail"
     HAZARD = "hazard"
 
@@ -109,13 +109,13 @@ class Mark(Value):
         """Refuse an outline that crosses itself, and what stands without a height."""
         nature = NATURES[self.kind]
         if nature.stands and not 0 < self.height_m <= MOST_HEIGHT_M:
-            raise InputError("How high is it? The height must lie above 0 and below 600 m (1,970 ft).", "height")
+            raise InputError("Enter its height. The height must be above 0 and below 600 m (1,970 ft).", "height")
         if not 0 <= self.radius_m <= 2_000:
-            raise InputError("The radius must lie between 0 and 2 km.", "radius")
+            raise InputError("The radius must be between 0 and 2 km.", "radius")
         if nature.shape is MarkShape.POINT and len(self.spots) > 1:
-            raise InputError(f"A {self.kind.value} stands in one place.", "plan")
+            raise InputError(f"A {self.kind.value} is a single place.", "plan")
         if nature.shape is MarkShape.AREA and len(self.spots) > 3 and planar_geometry.crosses_itself(self.points):
-            raise InputError("Its outline crosses itself. Take its corners in order, round it.", "plan")
+            raise InputError("Its outline crosses itself. Place the corners in order round the outside.", "plan")
         return self
 
     @property
@@ -184,7 +184,7 @@ def mark_at(
     if not (math.isfinite(bearing_deg) and 0 <= bearing_deg <= 360):
         raise InputError(f"Bearing {bearing_deg:g} is outside 0 to 360 degrees.", "bearing")
     if not 0 <= distance_m <= 5_000:
-        raise InputError("The distance must lie between 0 and 5 km.", "distance")
+        raise InputError("The distance must be between 0 and 5 km.", "distance")
     return Mark(
         id=number, kind=kind, spots=(spot(planar_geometry.ahead(origin, bearing_deg, distance_m)),), height_m=height_m
     )

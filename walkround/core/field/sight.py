@@ -1,4 +1,4 @@
-"""How far an aircraft can be seen, and how far one sees which way it points."""
+"""How far an aircraft can be seen, and how far its orientation can be seen."""
 
 import math
 
@@ -15,7 +15,7 @@ visibility. Source: European guidance on the size of operations within sight, AL
 
 
 def attitude_sight_m(size_mm: float, kind: Kind) -> float:
-    """How far away one sees which way it points, in m, for its largest size in mm. Source: ``ROTOR_TIMES``."""
+    """How far away its orientation can be seen, in m, for its largest size in mm. Source: ``ROTOR_TIMES``."""
     if kind is Kind.WING:
         return WING_TIMES * size_mm / 1000 + WING_PLUS_M
     return ROTOR_TIMES * size_mm / 1000 + ROTOR_PLUS_M
@@ -34,10 +34,10 @@ def judge_sight(site: Site, aircraft: Aircraft, out_m: float = 0.0, top_m: float
     away, most = slant_m(site, out_m, top_m), attitude_sight_m(aircraft.span_mm, aircraft.kind)
     level = Level.GROUNDED if away > 2 * most else Level.CAUTION if away > most else Level.CLEAR
     words = {
-        Level.CLEAR: "At its farthest, {value}, you see which way it points.",
-        Level.CAUTION: "At its farthest it is {value} away; of {name} you see which way it points up to {limit}.",
-        Level.GROUNDED: "At its farthest it is {value} away: {name} is a dot there, twice beyond the {limit} at which you see "
-        "which way it points.",
+        Level.CLEAR: "At its farthest ({value}) you can still see its orientation.",
+        Level.CAUTION: "At its farthest it is {value} away. You can see the orientation of {name} up to {limit}.",
+        Level.GROUNDED: "At its farthest it is {value} away. There {name} is only a dot: its orientation is visible up to "
+        "{limit}.",
     }
     return (
         measured(
@@ -47,7 +47,7 @@ def judge_sight(site: Site, aircraft: Aircraft, out_m: float = 0.0, top_m: float
             sense="max",
             level=level,
             words={key: text.replace("{name}", aircraft.name) for key, text in words.items()},
-            remedy="Plan it nearer, or stay in the near half of the flying box.",
+            remedy="Plan a closer flight, or stay in the near half of the flying box.",
             source="size of the aircraft, European guidance on flight within sight (from memory)",
         ),
     )
@@ -63,13 +63,13 @@ def judge_seen(visibility_m: float, away_m: float) -> tuple[Finding, ...]:
         return ()
     return (
         measured(
-            "Made out",
+            "Visual range",
             height(most),
             height(away_m),
             sense="min",
             caution=0.5,
-            words="In this air it is made out up to {value}; the flight goes {limit} away.",
-            remedy="Stay near, or wait for better air.",
+            words="In this visibility you can see it out to {value}, but the flight goes out to {limit}.",
+            remedy="Stay closer, or wait for better visibility.",
             source="three tenths of the visibility, European guidance on flight within sight (from memory)",
         ),
     )

@@ -37,8 +37,8 @@ class LaunchPlatform(StrEnum):
 
 LOST_LINK = {
     LaunchPlatform.LAND: "return: you stay where you launched",
-    LaunchPlatform.MOVING: "hover: home moves away under it",
-    LaunchPlatform.COVER: "do not launch: it comes back through the roof",
+    LaunchPlatform.MOVING: "hover: the home point moves with the boat",
+    LaunchPlatform.COVER: "do not launch: it would return through the roof",
 }
 """What it should do when the link is lost, by where you stand. Source: common practice, no source."""
 
@@ -62,9 +62,9 @@ class Role(Value):
 
 
 USUAL_CREW = (
-    Role(does="Pilot in command: decides, flies, and says aloud what is done."),
-    Role(does="Spotter: eyes on the aircraft and on the sky, calls out people, birds and other aircraft."),
-    Role(does="Line: keeps people behind the line and dogs held; calls when somebody walks in."),
+    Role(does="Pilot in command: decides, flies, and says aloud what happens."),
+    Role(does="Spotter: watches aircraft and sky, calls out people, birds and crewed aircraft."),
+    Role(does="Line: keeps people behind the line and dogs on a lead, and calls when somebody walks in."),
 )
 """A crew to start with. Source: common practice, no source."""
 
@@ -117,7 +117,7 @@ class Site(Value):
     def station_has_four_letters(self) -> "Site":
         """Refuse what cannot be the name of a weather station."""
         if self.station and not (len(self.station) == 4 and self.station.isalnum()):
-            words = "A station has four letters, like ZZTC. Leave it empty if you know none."
+            words = "A station has four letters, for example ZZTC. Leave it empty if you know none."
             raise InputError(words, "station")
         return self
 
@@ -125,11 +125,11 @@ class Site(Value):
     def plan_is_whole(self) -> "Site":
         """Refuse a flying box without an inside, and a spectator line of one point."""
         if self.flight_area and len(self.flight_area) < 3:
-            raise InputError("A flying box has three corners at least.", "plan")
+            raise InputError("A flying box needs at least three corners.", "plan")
         if self.flight_area and planar_geometry.crosses_itself([s.xy for s in self.flight_area]):
-            raise InputError("The flying box crosses itself. Take its corners in order, round it.", "plan")
+            raise InputError("The flying box crosses itself. Place the corners in order round the outside.", "plan")
         if len(self.spectator_line) == 1:
-            raise InputError("A spectator line has two ends.", "plan")
+            raise InputError("A spectator line needs two ends.", "plan")
         return self
 
     @property
@@ -221,10 +221,10 @@ def judge_launch_circle(clear_m: float) -> tuple[Finding, ...]:
             caution=1 / LAUNCH_CIRCLE_M,
             words={
                 Level.CLEAR: "{value} clear all round and above.",
-                Level.CAUTION: "{value} clear round the launch point is close to the least, {limit}.",
-                Level.GROUNDED: "Only {value} clear round the launch point; it lands near, not on, that point.",
+                Level.CAUTION: "{value} clear round the launch point is close to the minimum of {limit}.",
+                Level.GROUNDED: "Only {value} clear round the launch point; it lands near that point, not on it.",
             },
-            remedy="Move the launch point until nothing stands within ten feet (3 m).",
+            remedy="Move the launch point until nothing is within 3 m (10 ft).",
             source=PRACTICE,
         ),
     )
@@ -262,7 +262,7 @@ def judge_spectators(site: Site, people_m: float) -> tuple[Finding, ...]:
                 Level.CAUTION: "The spectator line is {value} from the flight, close to your {limit}.",
                 Level.GROUNDED: "The spectator line is only {value} from the flight; your limit is {limit}.",
             },
-            remedy="Move the line back, or the box away from it.",
+            remedy="Move the line back, or the flying box away from it.",
             source="your limit, from the rules of the region; the authority and the club prevail",
         ),
     )

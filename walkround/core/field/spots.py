@@ -188,13 +188,13 @@ def better_launch(site: Site, sun_bearing_deg: float | None) -> Proposal | None:
         words = f"Away from the {present.source}, which is {{before}} from the present point."
         reasons.append(Phrase.of(words, before=height(present.source_m)))
     if best.behind and not present.behind:
-        reasons.append(Phrase(text="The sun stands behind you there."))
+        reasons.append(Phrase(text="There the sun is behind you."))
     if min(best.clear_m, WANTED_M) > min(present.clear_m, WANTED_M) + 0.5:
         pair = {"now": height(min(best.clear_m, 500)), "before": height(present.clear_m)}
         reasons.append(Phrase.of("{now} clear all round, where it was {before}.", **pair))
     if best.sky_percent > present.sky_percent + 2:
         pair = {"now": percent(best.sky_percent), "before": percent(present.sky_percent)}
-        reasons.append(Phrase.of("{now} of the sky open for satellites, where it was {before}.", **pair))
+        reasons.append(Phrase.of("{now} of the sky is open to satellites, where it was {before}.", **pair))
     return Proposal(found=best, present=present, reasons=tuple(reasons)) if reasons else None
 
 

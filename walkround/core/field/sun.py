@@ -67,10 +67,10 @@ def judge_daylight(sun_deg: float) -> tuple[Finding, ...]:
             words={
                 Level.CLEAR: "The sun is up.",
                 Level.CAUTION: "The sun is below the horizon: civil twilight.",
-                Level.GROUNDED: "It is night: you cannot see which way it points.",
+                Level.GROUNDED: "It is night: you cannot see its orientation.",
             },
             remedy={
-                Level.CAUTION: "Land while you still see which way it points; rules on lights may apply.",
+                Level.CAUTION: "Land while you can still see its orientation. Rules on lights may apply.",
                 Level.GROUNDED: "Wait for daylight.",
             },
             source="14 CFR 107.29 (from memory); the authority's current text prevails",

@@ -12,6 +12,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.phrase import Phrase, minute, percent, temperature
 from walkround.core.base.phrase import count as number
 from walkround.core.base.value import Value
+from walkround.core.base.wording import plural
 from walkround.core.flight.power import Estimate, rotor_power_w
 from walkround.core.packs.load import usable_share
 from walkround.core.packs.pack import Pack
@@ -184,9 +185,9 @@ def _calm(logs: Sequence[float], sigma: float) -> list[float]:
 
 
 _BASIS = {
-    "physics": "Before any flight: hover power from mass, rotor discs and air, with the minutes you gave for it.",
-    "current": "Before any flight: the capacity on the label over the cruise current you measured.",
-    "described": "Before any flight: the minutes you gave for this aircraft.",
+    "physics": "Before any flight: hover power from mass, rotor discs and air, with the flight time you entered.",
+    "current": "Before any flight: rated capacity divided by the cruise current you measured.",
+    "described": "Before any flight: the flight time you entered for this aircraft.",
 }
 
 
@@ -201,31 +202,35 @@ def _why(
         off = abs(ratio - 1) * 100
         turn = "longer" if ratio >= 1 else "shorter"
         causes = {
-            "physics": "its propellers and motors are not the usual ones, you move rather than hover, or what is in the gauge is not what is on the label",
-            "current": "you fly it harder or gentler than when the current was measured",
-            "described": "the minutes given for it were not yours",
+            "physics": "because of propellers and motors, faster flying, or a pack below its rated capacity",
+            "current": "because you fly faster or slower than when the current was measured",
+            "described": "because the flight time you entered does not match your flying",
         }[basis]
-        words = f"{{n}} logged {'flight' if n == 1 else 'flights'} count for {{weight}}: it flies {{off}} {turn}"
-        tail = f", likely because {causes}." if off >= 10 else "; both agree."
+        words = f"{{n}} logged {plural(n, 'flight')} count for {{weight}}: it flies {{off}} {turn}"
+        tail = f", probably {causes}." if off >= 10 else "; both agree."
         said.append(Phrase.of(words + tail, n=number(n), weight=percent(100 * weight), off=percent(off)))
     else:
         said.append(
-            Phrase(text="No flight with what was left is in the logbook yet; after the first, its own use counts.")
+            Phrase(text="No flight with the charge left is in the logbook yet. After the first, its own use counts.")
         )
     if share < 0.995:
         said.append(
             Phrase.of(
-                "At {cold} the pack gives {share} of itself.",
+                "At {cold} the pack delivers {share} of its capacity.",
                 cold=temperature(temperature_c),
                 share=percent(100 * share),
             )
         )
     if state_of_health is not None and state_of_health < 0.97:
-        said.append(Phrase.of("This pack has {share} of its label left.", share=percent(100 * state_of_health)))
+        said.append(
+            Phrase.of("This pack has {share} of its rated capacity left.", share=percent(100 * state_of_health))
+        )
     if basis == "physics" and density < 0.95 * SEA_LEVEL_DENSITY:
         thin = 100 * (1 - math.sqrt(density / SEA_LEVEL_DENSITY))
-        said.append(Phrase.of("The air is thin today; that costs {thin}.", thin=percent(thin)))
+        said.append(Phrase.of("The air is thin today, which costs {thin}.", thin=percent(thin)))
     said.append(
-        Phrase.of("Four days in five it lies between {low} and {high}.", low=minute(today.low), high=minute(today.high))
+        Phrase.of(
+            "80 % of flights should fall between {low} and {high}.", low=minute(today.low), high=minute(today.high)
+        )
     )
     return tuple(said)

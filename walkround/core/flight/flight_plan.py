@@ -35,7 +35,7 @@ class FlightPlan(Value):
     def goes_somewhere(self) -> "FlightPlan":
         """Refuse a plan without a minute in it."""
         if self.hover_min + self.work_min <= 0 and self.out_m <= 0:
-            raise InputError("Plan at least a minute in the air, or a distance.", "work_min")
+            raise InputError("Enter at least one minute, or a distance.", "work_min")
         return self
 
 
@@ -168,14 +168,14 @@ def _reserve(asked: FlightNeeds) -> Finding:
         level=level,
         span=100 - asked.reserve_percent,
         words={
-            Level.CLEAR: "The plan lands with {value}, {low} at worst; the reserve is {limit}.",
-            Level.CAUTION: "The plan lands with {value}, but it may be {low}: below the reserve of {limit}.",
-            Level.GROUNDED: "The plan lands with {value}; the reserve is {limit}.",
+            Level.CLEAR: "You would land with {value}, {low} at worst. Your reserve is {limit}.",
+            Level.CAUTION: "You would land with {value}, but perhaps only {low}. Your reserve is {limit}.",
+            Level.GROUNDED: "You would land with {value}. Your reserve is {limit}.",
         },
         remedy={
-            Level.CAUTION: "Watch the charge more than the timer, and turn back early.",
-            Level.GROUNDED: "Plan a shorter flight, or take a fuller pack.",
+            Level.CAUTION: "Watch the charge rather than the timer, and turn back early.",
+            Level.GROUNDED: "Plan a shorter flight, or use a fuller pack.",
         },
-        source="the reserve is your own limit; minutes as computed",
+        source="the reserve is your own limit; flight time as calculated",
         low=percent(max(0.0, low)),
     )

@@ -43,7 +43,7 @@ def wind_triangle(air_ms: float, course_deg: float, wind_ms: float, wind_from_de
     course. Raises InputError for an airspeed not above 0. Source: the wind triangle; vectors.
     """
     if air_ms <= 0:
-        raise InputError("An airspeed lies above 0.")
+        raise InputError("An airspeed must be above 0.")
     angle = math.radians(wind_from_deg - course_deg)
     across, along = wind_ms * math.sin(angle), wind_ms * math.cos(angle)
     if abs(across) > air_ms:
@@ -245,10 +245,10 @@ def judge_cost(found: Homeward, *, setting_m: float) -> tuple[Finding, ...]:
         return ()
     return (
         Finding(
-            name="Cost of the height",
+            name="Battery used by altitude",
             level=Level.CLEAR,
             reason=Phrase.of(
-                "The way home takes {value} of a full pack; from {lower} it would take {less}, and still clear.",
+                "The way home takes {value} of a full pack; from {lower} it would take {less}, and still clear the obstacles.",
                 value=percent(way.percent),
                 lower=height(best.height_m),
                 less=percent(best.percent),

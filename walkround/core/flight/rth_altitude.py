@@ -66,7 +66,7 @@ def judge_rth_altitude(
     Raises InputError for a setting that cannot be. Source: as ``rth_altitude``.
     """
     if not 0 < setting_m <= 1_000:
-        raise InputError("A return height lies above 0 and below 1,000 m (3,280 ft).", "number")
+        raise InputError("An RTH altitude must be above 0 and below 1,000 m (3,280 ft).", "number")
     needs = rth_altitude(site, aircraft, limits, weather)
     value, lowest = height(setting_m), height(needs.lowest_m)
     findings = [_low(setting_m, needs)]
@@ -79,7 +79,7 @@ def judge_rth_altitude(
                 limit,
                 sense="max",
                 level=Level.GROUNDED,
-                words="Set to {value}, above your ceiling of {limit}.",
+                words="Set to {value}, above your maximum height of {limit}.",
                 remedy="Set it lower. If the obstacles need more, fly somewhere else.",
                 source="Regulation (EU) 2019/947, 120 m; 14 CFR 107.51, 400 ft (from memory)",
             )
@@ -94,7 +94,7 @@ def judge_rth_altitude(
                 height(limits.height_max_m),
                 sense="max",
                 level=Level.GROUNDED,
-                words="The lowest safe return, {value}, is above your ceiling.",
+                words="The lowest safe RTH altitude, {value}, is above your maximum height.",
                 remedy="Plan a smaller flying circle, away from the tallest obstacle.",
                 source=PRACTICE,
             )
@@ -110,19 +110,19 @@ def _low(setting_m: float, needs: RthAltitude) -> Finding:
         what = f"The {needs.tallest.words} at {{away}} is {{tall}} high"
         more = {"away": height(needs.tallest_away_m), "tall": height(needs.tallest.height_m)}
     clear = (
-        "; the return is set to {value}."
+        "; the RTH altitude is {value}."
         if needs.tallest is None
-        else "; the return at {value} clears it with your margin."
+        else "; an RTH altitude of {value} clears it with your margin."
     )
     return measured(
-        "Return height",
+        "RTH altitude",
         height(setting_m),
         height(needs.lowest_m),
         sense="min",
         level=Level.GROUNDED if setting_m < needs.lowest_m else Level.CLEAR,
         words={
             Level.CLEAR: what + clear,
-            Level.GROUNDED: what + "; the return is set to {value} (min {limit}).",
+            Level.GROUNDED: what + "; the RTH altitude is {value} (min {limit}).",
         },
         remedy="Set it higher in the aircraft, check the setting, and enter it again.",
         source=PRACTICE,
@@ -132,12 +132,12 @@ def _low(setting_m: float, needs: RthAltitude) -> Finding:
 
 def _high(setting_m: float, needs: RthAltitude) -> Finding:
     return measured(
-        "Wind at return height",
+        "Wind at RTH altitude",
         height(setting_m),
         height(needs.highest_m),
         sense="max",
         level=Level.CAUTION,
-        words="Set to {value}; over open water in this wind {limit} costs less and gets home faster.",
-        remedy="Lower the return height, but not below the lowest safe one.",
+        words="Set to {value}. Over open water in this wind, {limit} would use less battery and is faster.",
+        remedy="Lower the RTH altitude, but not below the lowest safe one.",
         source=PRACTICE + "; half of top speed: " + OUR_CHOICE,
     )

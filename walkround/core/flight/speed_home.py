@@ -14,13 +14,13 @@ than the second is a caution. Source: wind against top speed, common practice, n
 
 
 NO_RETURN = {
-    Kind.MULTIROTOR: "It does not come home by itself: it drops or lands where it is. Eyes on it, and two landmarks.",
-    Kind.HELICOPTER: "It does not come home by itself: the failsafe cuts the throttle. Eyes on it, and two landmarks.",
-    Kind.WING: "It does not come home by itself: the failsafe cuts the throttle and turns it gently. Eyes on it, and two landmarks.",
+    Kind.MULTIROTOR: "It has no return to home: it drops or lands where it is. Watch it and note two landmarks.",
+    Kind.HELICOPTER: "It has no return to home: the failsafe cuts the throttle. Watch it and note two landmarks.",
+    Kind.WING: "It has no return to home: the failsafe cuts the throttle and sets a gentle turn. Watch it and note two landmarks.",
 }
 """What an aircraft without return-home does when its link is lost. Source: common practice, no source; its setting prevails."""
 NO_RETURN_NO_MOTOR = (
-    "It does not come home by itself: the failsafe turns it gently down. Eyes on it, and two landmarks."
+    "It has no return to home: the failsafe sets a gentle descending turn. Watch it and note two landmarks."
 )
 
 
@@ -89,13 +89,13 @@ def judge_getting_home(aircraft: Aircraft, weather: Weather | None, site: Site, 
             caution=(CAUTION_SHARE - LEAST_SHARE) / (1 - LEAST_SHARE),
             most=Level.CAUTION if estimate and home_ms > 0 else Level.GROUNDED,
             words={
-                Level.CLEAR: "Against {wind} at {height} it comes home at {value} over the ground.",
-                Level.CAUTION: "Against {wind} at {height} it comes home at only {value} over the ground (min {limit}).",
-                Level.GROUNDED: "Against {wind} at {height} it cannot get home: {value} over the ground, {limit} needed.",
+                Level.CLEAR: "Against {wind} at {height} its ground speed home is {value}.",
+                Level.CAUTION: "Against {wind} at {height} its ground speed home is only {value} (min {limit}).",
+                Level.GROUNDED: "Against {wind} at {height} it cannot get home: ground speed {value} (min {limit}).",
             },
             remedy={
-                Level.CAUTION: "Fly upwind first, low and near, and turn back early.",
-                Level.GROUNDED: "Wait for less wind, or plan the flight and its return lower.",
+                Level.CAUTION: "Fly upwind first, stay low and close, and turn back early.",
+                Level.GROUNDED: "Wait for less wind, or plan a lower flight and RTH altitude.",
             },
             source=f"wind against top speed: {PRACTICE}; a third of top speed: {OUR_CHOICE}",
             wind=speed(wind_ms),
@@ -115,9 +115,9 @@ def judge_turn_back(set_percent: float, computed_percent: float | None) -> tuple
                 name="Turn-back charge",
                 level=Level.GROUNDED,
                 value=percent(set_percent),
-                reason=Phrase.of("No charge is enough to get home from the far end against this wind."),
-                remedy="Plan it nearer and lower, or wait for less wind.",
-                source="way home as computed",
+                reason=Phrase.of("From the farthest point it cannot get home against this wind, whatever the charge."),
+                remedy="Plan a closer and lower flight, or wait for less wind.",
+                source="way home as calculated",
             ),
         )
     return (
@@ -129,11 +129,11 @@ def judge_turn_back(set_percent: float, computed_percent: float | None) -> tuple
             span=100.0,
             caution=0.03,
             words={
-                Level.CLEAR: "Turning back at {value} is early enough: it needs {limit} from the far end, reserve included.",
-                Level.CAUTION: "Turning back at {value} leaves next to nothing: it needs {limit} from the far end.",
-                Level.GROUNDED: "Turning back at {value} is too late: it needs {limit} from the far end, reserve included.",
+                Level.CLEAR: "Turning back at {value} is early enough: from the farthest point it needs {limit}, reserve included.",
+                Level.CAUTION: "Turning back at {value} leaves almost nothing: from the farthest point it needs {limit}.",
+                Level.GROUNDED: "Turning back at {value} is too late: from the farthest point it needs {limit}, reserve included.",
             },
-            remedy="Set it higher, or plan the flight nearer.",
-            source="way home and reserve as computed",
+            remedy="Set it higher, or plan a closer flight.",
+            source="way home and reserve as calculated",
         ),
     )

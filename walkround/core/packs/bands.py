@@ -36,15 +36,15 @@ def judge_imbalance(cells_v: Sequence[float]) -> Finding:
         sense="max",
         level=Level.GROUNDED if gone else Level.CAUTION if imbalance_v > SPREAD_GOOD_V else Level.CLEAR,
         words={
-            Level.CLEAR: "Highest and lowest cell differ by {value}; the cells agree.",
-            Level.CAUTION: f"Cell {weakest} {behind}: the cells differ by {{value}} (good: up to {{limit}}).",
-            Level.GROUNDED: f"Cell {weakest} has dropped away: the cells differ by {{value}} (max {{limit}}).",
+            Level.CLEAR: "Highest and lowest cell differ by {value} (cell imbalance): OK.",
+            Level.CAUTION: f"Cell {weakest} {behind}: the cells differ by {{value}} (aim for {{limit}} or less).",
+            Level.GROUNDED: f"Cell {weakest} is far below the others: imbalance {{value}} (max {{limit}}).",
         },
         remedy={
-            Level.CAUTION: "Fly short if at all; balance charge tonight and watch this pack."
+            Level.CAUTION: "Make a short flight at most. Balance charge tonight and monitor this pack."
             if far
             else "Balance charge before the next flight.",
-            Level.GROUNDED: "Set this pack aside. Balance charge it at home, attended; if the spread returns, retire it.",
+            Level.GROUNDED: "Set this pack aside. Balance charge it at home, attended; if the imbalance returns, retire it.",
         },
         source="0.02 V common practice, no source; 0.05 and 0.10 V our choice",
     )
@@ -72,13 +72,13 @@ def judge_weakest(cells_v: Sequence[float], pack: Pack, method: str, *, second_h
         span=kind.full_v - floor_v,
         words={
             Level.CLEAR: f"The weakest, cell {number}, rests at {{value}}.",
-            Level.CAUTION: f"The weakest, cell {number}, rests at {{value}}, just at the limit.",
+            Level.CAUTION: f"The weakest, cell {number}, rests at {{value}}, exactly at the limit.",
             Level.GROUNDED: f"Cell {number} rests at {{value}}, below {{limit}}"
             + (": over-discharged." if spoiled else "."),
         },
-        remedy=f"Read it again: a checker lead may be loose. If it stays: {lithium.TOO_LOW}"
+        remedy=f"Measure again: a checker lead may be loose. If it stays: {lithium.TOO_LOW}"
         if spoiled
-        else "Recharge before flying. A cell that stays low is failing: retire the pack.",
+        else "Recharge before flying. A cell that stays low is failing. Retire the pack.",
         source=PRACTICE,
     )
 
@@ -92,7 +92,7 @@ def judge_chemistry(pack: Pack) -> tuple[Finding, ...]:
         Finding(
             name="Chemistry",
             level=Level.GROUNDED,
-            reason=Phrase.of("The chemistry of this pack is not known, so no voltage of it can be judged."),
+            reason=Phrase.of("The chemistry of this pack is not known, so its voltage cannot be judged."),
             remedy=lithium.CHEMISTRY_UNKNOWN,
             source=OUR_CHOICE,
         ),
@@ -142,9 +142,9 @@ def judge_total(total_v: float, pack: Pack, *, second_hop: bool, method: str = "
         span=max(full_v - limit_v, 0.001),
         words={
             Level.CLEAR: "{value} at rest: charged.",
-            Level.CAUTION: "{value} at rest is just at {limit}: charged, and no more."
+            Level.CAUTION: "{value} at rest is just at {limit}: just charged."
             if total_v >= fly_v
-            else "{value} at rest is below {limit}: enough for a second short hop, no more."
+            else "{value} at rest is below {limit}: enough for a second short hop only."
             if second_hop
             else "{value} at rest is below {limit}: not quite full.",
             Level.GROUNDED: "{value} at rest is below {limit}: do not fly this pack."
@@ -152,7 +152,7 @@ def judge_total(total_v: float, pack: Pack, *, second_hop: bool, method: str = "
             else "{value} at rest is below {limit}: not charged.",
         },
         remedy={
-            Level.CAUTION: "Set the timer short and recharge after this hop."
+            Level.CAUTION: "Set a short timer and recharge after this hop."
             if second_hop
             else "Top it up, or plan a shorter flight.",
             Level.GROUNDED: "Recharge this pack before flying.",
@@ -183,11 +183,11 @@ def judge_use(use: float, *, grounds: bool, holder: str = "this pack") -> Findin
         percent(MOST_USE_PERCENT if over else HALF_PACK_PERCENT),
         sense="max",
         level=Level.GROUNDED if over else half if use > HALF_PACK_PERCENT else Level.CLEAR,
-        words=f"The plan takes {{value}} of what {holder} holds now; past {{limit}} no reserve is left."
+        words=f"The plan takes {{value}} of what {holder} holds now. Above {{limit}} no reserve is left."
         if over
         else {
             Level.CLEAR: f"The plan takes {{value}} of what {holder} holds now.",
-            Level.CAUTION: f"The plan takes {{value}} of what {holder} holds now; half is the usual most.",
+            Level.CAUTION: f"The plan takes {{value}} of what {holder} holds now. Half is the usual maximum.",
             Level.GROUNDED: f"The plan takes {{value}} of what {holder} holds now, more than half.",
         },
         remedy="Plan a shorter flight, or fill the tank."
@@ -224,8 +224,8 @@ def judge_cells(
             Finding(
                 name="Cells not measured",
                 level=Level.CAUTION,
-                reason=Phrase.of("Only the total was measured; one weak cell can hide behind good ones."),
-                remedy="Read each cell with a checker.",
+                reason=Phrase.of("Only the total was measured. It can hide a weak cell."),
+                remedy="Measure each cell with a checker.",
                 source=OUR_CHOICE,
             )
         )
@@ -258,7 +258,7 @@ def judge_charge_percent(charge: float, method: str, pack: Pack) -> tuple[Findin
             span=100 - (floor if under else fly),
             words={
                 Level.CLEAR: "{value} shown.",
-                Level.CAUTION: "{value} shown; your practice asks for {limit}.",
+                Level.CAUTION: "{value} shown. Your method needs {limit}.",
                 Level.GROUNDED: "{value} shown is below {limit}, too little to launch with.",
             },
             remedy="Charge this pack, attended, before flying.",
@@ -281,7 +281,7 @@ def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None)
     cold = temperature_c < PACK_CARE_COLD_C
     grounds = temperature_c > PACK_HOT_C or temperature_c < PACK_COLD_C
     sags = "A pack at {value} sags under load." + ("" if warm_to_c is None else " Warm it to {warm}.")
-    bad = "A pack at {value} is hot before it has worked." if hot else sags
+    bad = "A pack at {value} is hot before flight." if hot else sags
     too_hot = temperature_c >= lithium.HOT_C
     return (
         measured(
@@ -291,12 +291,12 @@ def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None)
             sense="max" if hot else "min",
             level=Level.GROUNDED if grounds else Level.CAUTION if hot or cold else Level.CLEAR,
             span=20,
-            words={Level.CLEAR: "{value}: ready to work.", Level.CAUTION: bad, Level.GROUNDED: bad},
+            words={Level.CLEAR: "{value}: good to fly.", Level.CAUTION: bad, Level.GROUNDED: bad},
             remedy=lithium.SET_ASIDE
             if too_hot
-            else "Let it cool in the shade, away from the cases."
+            else "Let it cool in the shade, away from other packs."
             if hot
-            else "Warm it in a pocket, then hover first and watch the volts.",
+            else "Warm it in a pocket, then hover first and watch the voltage.",
             source=PRACTICE + "; the numbers from memory",
             numbers=None if warm_to_c is None else {"warm": temperature(warm_to_c)},
         ),

@@ -59,11 +59,11 @@ def from_lights(lights: int) -> ChargeRange:
     Raises InputError for another count. Source: lights are a range, not a point; common practice, no source.
     """
     if not 0 <= lights <= LIGHTS:
-        raise InputError(f"A gauge has 0 to {LIGHTS} lights; you gave {lights}.", "lights")
+        raise InputError(f"A gauge has 0 to {LIGHTS} LEDs. You entered {lights}.", "lights")
     step = 100 / LIGHTS
     low, high = max(0.0, (lights - 1) * step), lights * step
     high = high or step / 2
-    return ChargeRange(low=low, mid=(low + high) / 2, high=high, why=("Lights are a range, not a point.",))
+    return ChargeRange(low=low, mid=(low + high) / 2, high=high, why=("LEDs show a range, not a value.",))
 
 
 def from_volts(
@@ -90,20 +90,20 @@ def from_volts(
         gone = REST_MIN * 0.7 if since_min is None else since_min
         unrest_v = 0.0 if gone >= RESTED_MIN else UNRESTED_V * scale * math.exp(-gone / REST_MIN)
         if unrest_v and since_min is None:
-            why.append("It is not said how long it has rested.")
+            why.append("The rest time is not known.")
         elif unrest_v:
             word = "flown" if after is After.FLIGHT else "charged"
-            why.append(f"Read {since_min:.0f} minutes after it was {word}: not rested.")
+            why.append(f"Read {since_min:.0f} minutes after it was {word}: the pack has not rested.")
     if temperature_c is not None and temperature_c < COLD_C:
         wide_v *= 1.5
-        why.append("Cold: it settles slowly.")
+        why.append("Cold pack: voltage takes longer to settle.")
     down_v = wide_v + (unrest_v if after is After.CHARGE else 0.0)
     up_v = wide_v + (unrest_v if after is After.FLIGHT else 0.0)
     mid = charge_percent(mean_v, chemistry)
     low = max(0.0, charge_percent(mean_v - down_v, chemistry) - POINTS)
     high = min(100.0, charge_percent(mean_v + up_v, chemistry) + POINTS)
     if high - low > 40:
-        why.append("The curve is flat here: volts say little.")
+        why.append("The voltage curve is flat here, so this is only a rough estimate.")
     return ChargeRange(low=low, mid=mid, high=high, why=tuple(why))
 
 

@@ -12,7 +12,7 @@ from walkround.core.base.value import Value
 from walkround.core.packs import lithium
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
 from walkround.core.packs.load import WARM_C, cell_mohm
-from walkround.core.packs.pack import Pack
+from walkround.core.packs.pack import Pack, PackState
 
 TAPER_C = 0.1
 """The charger stops when the current has fallen to this share of the capacity (1/h). Source: common practice."""
@@ -103,7 +103,7 @@ def charge_min(
     Raises InputError for a current that is not above 0. Source: Ohm and the resting curve (from memory).
     """
     if current_a <= 0:
-        raise InputError("A charging current lies above 0 A.", "rate_c")
+        raise InputError("A charging current must be above 0 A.", "rate_c")
     ah = capacity_mah / 1000
     if to_percent <= from_percent:
         return 0.0, 0.0
@@ -143,7 +143,9 @@ def job_of(requests: Sequence[ChargeRequest], charger: Charger) -> Job:
     kind = CELLS[first.chemistry]
     volts = kind.charge_to_v * first.cells
     wanted = sum(
-        min(request.rate_c, 1.0 if request.pack.state == "watch" else request.rate_c) * request.pack.capacity_mah / 1000
+        min(request.rate_c, 1.0 if request.pack.state is PackState.WATCH else request.rate_c)
+        * request.pack.capacity_mah
+        / 1000
         for request in requests
     )
     current = min(wanted, charger.channel_a, min(charger.channel_w, charger.total_w) / volts)

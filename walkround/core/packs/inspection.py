@@ -12,7 +12,7 @@ from walkround.core.packs.pack import Pack, PackState
 class Severity(StrEnum):
     """What a fault does to the pack."""
 
-    CONDEMNED = "out for good"
+    CONDEMNED = "retired for good"
     ASIDE = "set aside"
     WATCH = "watch"
 
@@ -39,30 +39,30 @@ class InspectionPoint:
 
 INSPECTION_POINTS = (
     InspectionPoint(id="swelling", title="Table test: swelling", severity=Severity.CONDEMNED, lithium=True,
-         how="Lay the flat or clipped-on side on a table and try to rock it: any pivot is a bulge.",
-         fault="It rocks on the table: swollen", remedy="Never flown again."),
+         how="Lay it on a flat table and press opposite corners: a swollen pack rocks.",
+         fault="It rocks on the table: swollen", remedy="It must never fly again."),
     InspectionPoint(id="smell", title="Smell", severity=Severity.CONDEMNED, lithium=True,
-         how="A sweet smell is a leaking cell.", fault="It smells sweet: a cell leaks", remedy="Never flown again."),
+         how="A sweet smell means a leaking cell.", fault="It smells sweet: a cell leaks", remedy="It must never fly again."),
     InspectionPoint(id="puncture", title="Dents, holes, wet spots", severity=Severity.CONDEMNED,
-         how="Turn it over; corners and the side that faces the nose.", fault="It is punctured, dented or leaking",
-         remedy="Never flown again."),
+         how="Turn it over and check corners and the front side.", fault="It is punctured, dented or leaking",
+         remedy="It must never fly again."),
     InspectionPoint(id="crash", title="Crash", severity=Severity.ASIDE,
-         how="Was it in a crash or a fall since it was last looked at?",
+         how="Was it in a crash or dropped since the last inspection?",
          fault="It was in a crash", remedy=lithium.SET_ASIDE),
     InspectionPoint(id="heat", title="Heat", severity=Severity.ASIDE,
-         how="By hand, at rest: it is as warm as the room.", fault="It is warm at rest",
+         how="Feel it by hand: at rest it is as warm as the room.", fault="It is warm at rest",
          remedy=lithium.SET_ASIDE),
     InspectionPoint(id="wrap", title="Wrap and leads", severity=Severity.ASIDE,
-         how="Wrap whole; leads and balance wires whole down to the solder.", fault="A lead or the wrap is damaged",
-         remedy="New wrap, new plug or a new lead before it flies."),
+         how="Check wrap, leads and balance wires down to the solder.", fault="A lead or the wrap is damaged",
+         remedy="Replace wrap, connector or lead before it flies."),
     InspectionPoint(id="contacts", title="Contacts", severity=Severity.ASIDE,
-         how="Bright and springy, no corrosion, no burn marks.", fault="Contacts are burnt or corroded",
-         remedy="Brush them clean; a burnt plug is replaced."),
+         how="Check for corrosion and burn marks.", fault="Contacts are burnt or corroded",
+         remedy="Brush them clean. Replace a burnt connector."),
     InspectionPoint(id="latch", title="Latch or strap", severity=Severity.ASIDE,
-         how="Push it home: held, no gap; push it back to test.", fault="It does not stay home",
-         remedy="A pack that creeps out ejects in flight: mark it and retire it, or a new strap for a strapped one."),
+         how="Latch it without a gap and pull to test.", fault="It does not latch securely",
+         remedy="A pack that comes loose falls out in flight. Mark and retire it, or fit a new strap."),
     InspectionPoint(id="label", title="Label", severity=Severity.WATCH,
-         how="Legible, and the one in this book.", fault="The label cannot be read", remedy="Write it again."),
+         how="Legible, and the one on record.", fault="The label cannot be read", remedy="Relabel it."),
 )  # fmt: skip
 """By eye, hand and nose. Source: common practice, no source; what is set aside and what is watched is our choice."""
 

@@ -16,33 +16,33 @@ HOT_C = 60.0
 
 SOURCE = "lithium rules of this program: common practice, no source; the maker's sheet prevails"
 NEVER_AGAIN = (
-    "It can burn without warning. Carry it outdoors now, on its own, away from people and anything that burns, on stone "
-    "or sand; do not charge it; then to a collection point, its contacts taped."
+    "It can burn without warning. Carry it outdoors now and put it on stone or sand, away from people and anything that "
+    "burns. Do not charge it. Tape its contacts and take it to a collection point."
 )
 """For a pack that is swollen, punctured, leaking, smells sweet, or has a cell below what it survives."""
 SET_ASIDE = (
-    "Outdoors, on its own, watched for an hour. It flies again only when it is cold and the table test, smell, leads and "
-    "every cell are in order."
+    "Leave it outdoors on its own and watch it for an hour. It may fly again only when it is cold and table test, smell, "
+    "leads and every cell are OK."
 )
 """For a pack that was in a crash, or came down too hot to hold."""
-OVERCHARGED = (
-    "Do not fly it and do not charge it. Take it outdoors, let it stand apart, and have the charger's settings checked."
-)
+OVERCHARGED = "Do not fly it and do not charge it. Take it outdoors, keep it apart, and check the charger settings."
 """For a cell above the chemistry's full voltage."""
 TOO_LOW = (
-    "Do not charge it: a cell this low may burn when it is charged. Outdoors, on its own, then to a collection point."
+    "Do not charge it: a cell this low may burn when charged. Take it outdoors, on its own, then to a collection point."
 )
 """For a cell below what it survives."""
-CHARGE_ATTENDED = "Never unattended: on a surface that cannot burn or in a fire-resistant bag, nothing that burns near, you in the room."
+CHARGE_ATTENDED = (
+    "Never charge unattended. Use a fire-proof surface or a fire-resistant bag, with nothing flammable near."
+)
 """For every charge."""
 CHARGER_SETTINGS = (
-    "Charger set to this pack's chemistry and number of cells, current at most its rating, balance lead connected, "
-    "pack between 5 and 45 °C."
+    "Set the pack's chemistry, cell count and a current within its rating. Connect the balance lead, and charge between "
+    "5 and 45 °C only."
 )
 """What is checked before the charger starts."""
-TRANSPORT = "Each pack apart in a hard case or fire-resistant bag, terminals covered, away from anything sharp."
+TRANSPORT = "Put each pack in a hard case or fire-resistant bag, away from anything sharp. Cover the terminals."
 """For the way to the field and back."""
-FIRE = "Lithium fire: get away, upwind; keep others off; call for help; water in quantity or sand from a distance. The smoke is poisonous."
+FIRE = "Lithium fire: get away upwind and keep others away. Call for help. Use plenty of water or sand from a distance. The smoke is poisonous."
 """When one burns."""
 
 
@@ -56,10 +56,10 @@ def hurt_below_v(chemistry: Chemistry) -> float:
     return CELLS[chemistry].least_v
 
 
-CHEMISTRY_UNKNOWN = "Read the chemistry on the label or in the maker's sheet and enter it with the pack; until then neither charge nor fly it."
+CHEMISTRY_UNKNOWN = "Find the chemistry on the label or in the maker's sheet and enter it with the pack. Until then, do not charge or fly it."
 """For a pack whose chemistry is not known."""
-COLD_CHARGE = "Let it come to room temperature first; charged cold it is spoiled for good, and may burn later."
-HOT_CHARGE = "Let it cool outdoors or on stone first; too hot to hold, it is watched for an hour."
+COLD_CHARGE = "Let it come to room temperature first. Charging it cold damages it for good, and it may burn later."
+HOT_CHARGE = "Let it cool outdoors or on stone first. If it is too hot to hold, watch it for an hour."
 
 
 def why_not_charged(
@@ -75,7 +75,7 @@ def why_not_charged(
     if chemistry is Chemistry.UNKNOWN:
         return Phrase.of("Its chemistry is not known."), CHEMISTRY_UNKNOWN
     if weakest_v is not None and weakest_v < hurt_below_v(chemistry):
-        return Phrase.of("A cell rests at {v}, below what it survives.", v=volt(weakest_v)), TOO_LOW
+        return Phrase.of("A cell is at {v}: too low, the cell is probably damaged.", v=volt(weakest_v)), TOO_LOW
     if highest_v is not None and highest_v > overcharged_above_v(chemistry):
         return Phrase.of("A cell is at {v}: overcharged.", v=volt(highest_v)), OVERCHARGED
     if felt_c is not None and felt_c < CHARGE_COLDEST_C:

@@ -25,15 +25,15 @@ class PackState(StrEnum):
     """Where a pack stands in its life, the best first."""
 
     IN_SERVICE = "in service"
-    WATCH = "watch"
-    SET_ASIDE = "set aside"
+    WATCH = "monitor"
+    SET_ASIDE = "quarantined"
     RETIRED = "retired"
 
 
 STATE_WORDS = {
     PackState.IN_SERVICE: "flies",
-    PackState.WATCH: "flies; look at it twice",
-    PackState.SET_ASIDE: "does not fly until it was looked at",
+    PackState.WATCH: "may fly; check it carefully each time",
+    PackState.SET_ASIDE: "grounded until inspected",
     PackState.RETIRED: "never flies again",
 }
 """What each state means. Source: our choice."""

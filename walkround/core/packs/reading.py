@@ -64,7 +64,7 @@ class Reading(Value):
             () if x is None else (x,) for x in (self.total_v, self.percent, self.lights, self.temperature_c, self.recharged_mah)
         ))  # fmt: skip
         if not any(known) and not self.looked_over:
-            raise InputError("Type at least one number: cells, per cent, lights, resistance, temperature or mAh.")
+            raise InputError("Enter at least one value: cells, percentage, LEDs, resistance, temperature or mAh.")
         return self
 
     def mean_v(self, pack: Pack) -> float | None:
@@ -100,19 +100,19 @@ def parse_cells(texts: Sequence[str], total_text: str, pack: Pack) -> CellReadin
     if not pieces:
         if total_text.strip():
             return CellReading(total_v=_total(total_text, pack))
-        raise InputError(f"Type the {pack.cells} cell voltages, or only the total.", "cell_1")
+        raise InputError(f"Enter the {pack.cells} cell voltages, or only the total.", "cell_1")
     if len(pieces) != pack.cells:
         if len(pieces) < pack.cells and len(texts) == pack.cells:
             empty = next(i for i, parts in enumerate(split, 1) if not parts)
             raise InputError(f"Cell {empty} is empty. Pack {pack.label} has {pack.cells} cells.", f"cell_{empty}")
-        raise InputError(f"Pack {pack.label} has {pack.cells} cells; you gave {len(pieces)}.", "cell_1")
+        raise InputError(f"Pack {pack.label} has {pack.cells} cells. You entered {len(pieces)}.", "cell_1")
     highest_v = CELLS[pack.chemistry].highest_v
     cells = []
     for number, piece in enumerate(pieces, 1):
         field = f"cell_{number}"
         value = parse_number(piece.rstrip("vV"), f"Cell {number}", field)
         if value < 0:
-            raise InputError(f"Cell {number}: {value:g} V is negative. Are the checker's leads reversed?", field)
+            raise InputError(f"Cell {number}: {value:g} V is negative. Are the checker leads reversed?", field)
         if 900 <= value <= highest_v * 1000:
             offer = {}
             for index, other in enumerate(pieces, 1):
@@ -123,7 +123,7 @@ def parse_cells(texts: Sequence[str], total_text: str, pack: Pack) -> CellReadin
             )
         if value > highest_v:
             raise InputError(
-                f"Cell {number}: {value:g} V cannot be one {pack.chemistry} cell; a full one shows "
+                f"Cell {number}: {value:g} V is not plausible for a {pack.chemistry} cell. A full one has "
                 f"{FULL_CELL_V[pack.chemistry]:.2f} V.",
                 field,
             )
@@ -160,17 +160,18 @@ def parse_resistance(text: str, pack: Pack) -> tuple[float, ...]:
     pieces = text.replace("/", " ").replace(";", " ").split()
     if len(pieces) not in (0, 1, pack.cells):
         raise InputError(
-            f"Give one resistance for the whole pack or {pack.cells}, one a cell; you gave {len(pieces)}.", "resistance"
+            f"Enter one resistance for the whole pack or {pack.cells}, one per cell. You entered {len(pieces)}.",
+            "resistance",
         )
     found = []
     for piece in pieces:
         value = parse_number(piece.rstrip("Ωm"), "Resistance", "resistance")
         if value <= 0:
-            raise InputError(f"A resistance of {value:g} mΩ cannot be. Is a lead loose?", "resistance")
+            raise InputError(f"A resistance of {value:g} mΩ is not plausible. Is a lead loose?", "resistance")
         if value < 0.2 and len(pieces) > 1:
             offer = {"resistance": " ".join(f"{parse_number(p, 'Resistance') * 1000:g}" for p in pieces)}
             raise InputError(f"{value:g} looks like ohms; that is {value * 1000:g} mΩ.", "resistance", offer)
         if value > HIGHEST_MOHM * pack.cells:
-            raise InputError(f"{value:g} mΩ is more than a pack shows that still flies.", "resistance")
+            raise InputError(f"{value:g} mΩ is too high for a usable pack.", "resistance")
         found.append(value)
     return tuple(found)

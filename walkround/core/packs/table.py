@@ -13,6 +13,7 @@ from zoneinfo import ZoneInfo
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.plain import sensible
 from walkround.core.base.value import Value
+from walkround.core.base.wording import lower_first
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import HIGHEST_MOHM, After, Reading
@@ -33,8 +34,8 @@ FIELDS: dict[str, str] = {
     "time": "Time of day",
     "total": "Total voltage",
     **{f"cell_{i}": f"Cell {i}" for i in range(1, MOST_CELLS + 1)},
-    "percent": "Per cent",
-    "recharged_mah": "Charge put in (mAh)",
+    "percent": "Percentage",
+    "recharged_mah": "mAh charged",
     "resistance": "Resistance of the pack (mΩ)",
     **{f"resistance_{i}": f"Resistance of cell {i} (mΩ)" for i in range(1, MOST_CELLS + 1)},
     "temperature": "Temperature (°C)",
@@ -111,9 +112,9 @@ def decode(data: bytes) -> str:
             try:
                 return data.decode(code)
             except UnicodeDecodeError as error:
-                raise InputError("The file says it is Unicode text but is damaged.", "file") from error
+                raise InputError("The file is marked as Unicode text but is damaged.", "file") from error
     if b"\x00" in data[:4000]:
-        raise InputError("That file is no text. Export the table as CSV.", "file")
+        raise InputError("That file is not text. Export the table as CSV.", "file")
     try:
         return data.decode("utf-8")
     except UnicodeDecodeError:
@@ -128,23 +129,25 @@ def look(text: str) -> Sheet:
     lines = text.split("\n", 1)
     head = lines[0].strip("\r\n ")
     if not head:
-        raise InputError("The first line is empty; it should name the columns.", "file")
+        raise InputError("The first line is empty. It must hold the column names.", "file")
     delimiter = max(";\t,|", key=head.count)
     if head.count(delimiter) == 0:
-        raise InputError("The first line names no columns: they are parted by commas, semicolons or tabs.", "file")
+        raise InputError("The first line must hold column names separated by commas, semicolons or tabs.", "file")
     try:
         header = tuple(name.strip() for name in next(csv.reader([head], delimiter=delimiter)))
     except csv.Error as error:
-        raise InputError("The first line is no line of column names.", "file") from error
+        raise InputError("The first line does not hold column names.", "file") from error
     if len(header) > MOST_COLUMNS or len(head) > MOST_HEAD:
         raise InputError(f"{len(header):,} columns; a table of readings has {MOST_COLUMNS} at most.", "file")
     if all(re.fullmatch(r"[-+\d.,: ]*", name) for name in header):
-        raise InputError("The first line holds numbers; it should name the columns.", "file")
+        raise InputError("The first line holds numbers. It must hold the column names.", "file")
     rows = sum(1 for line in lines[1].splitlines() if line.strip()) if len(lines) > 1 else 0
     if rows == 0:
-        raise InputError("There is a header, and no row below it.", "file")
+        raise InputError("There is a header but no rows.", "file")
     if rows > MOST_ROWS:
-        raise InputError(f"{rows:,} rows are more than the {MOST_ROWS:,} that are taken at once. Cut the file.", "file")
+        raise InputError(
+            f"{rows:,} rows: more than the {MOST_ROWS:,} that can be imported at once. Split the file.", "file"
+        )
     key = hashlib.sha256("|".join(header).lower().encode()).hexdigest()[:16]
     return Sheet(delimiter=delimiter, header=header, rows=rows, key=key)
 
@@ -222,7 +225,7 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
     forward: it would fall on the readings of the next. Source: ISO 8601 and the two usual orders.
     """
     said = f"“{text.strip()[:30]}”"
-    words = f"{said} is no date written as {DATE_ORDERS[order].split(':')[0].lower()}."
+    words = f"{said} is not a date like {lower_first(DATE_ORDERS[order].split(':')[0])}."
     match = _WHEN.match(text)
     if match is None:
         raise InputError(words)
@@ -243,7 +246,7 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
         plain = "+00:00" if offset == "Z" else offset
         moment = datetime.fromisoformat(moment.replace(tzinfo=None).isoformat() + plain)
     elif moment.astimezone(UTC).astimezone(zone).replace(tzinfo=None) != moment.replace(tzinfo=None):
-        raise InputError(f"{said} never was: the clocks went forward. Write its zone behind it, like +01:00.")
+        raise InputError(f"{said} does not exist: the clocks went forward. Add its time zone, for example +01:00.")
     return sensible(moment, words).astimezone(UTC)
 
 
@@ -259,18 +262,18 @@ def rows_of(text: str, sheet: Sheet) -> Iterator[list[str]]:
             if any(cell.strip() for cell in row):
                 yield row
     except csv.Error as error:
-        raise InputError(f"Line {reader.line_num} is no row of a table: {error}.", "file") from error
+        raise InputError(f"Line {reader.line_num} cannot be read: {error}.", "file") from error
 
 
 def missing(columns: Columns, one_pack: bool) -> str:
     """What the columns lack to be readings, as a sentence; "" when nothing."""
     have = set(columns.fields)
     if not have & {"at", "date"}:
-        return "No column holds the date. Name it."
+        return "No column is marked as the date."
     if "pack" not in have and not one_pack:
-        return "No column holds the pack's label. Name it, or choose the pack for the whole table."
+        return "No column is marked as the pack label. Mark one, or choose a pack for all rows."
     if not have - {"", "at", "date", "time", "pack"}:
-        return "No column holds a measured number. Name at least one."
+        return "No column is marked as a measured value. Mark at least one."
     twice = next((f for f in columns.fields if f and columns.fields.count(f) > 1), None)
     return f"Two columns are both “{FIELDS[twice]}”. Leave one out." if twice else ""
 
@@ -350,28 +353,28 @@ class _RowReader:
             label = row[self.pack_place].strip() if self.pack_place is not None and self.pack_place < len(row) else ""
             pack = self.packs.get(label.casefold())
             if pack is None:
-                raise InputError(f"There is no pack “{label[:20]}” in the box.")
+                raise InputError(f"There is no pack “{label[:20]}” on record.")
         when = " ".join(row[place] for place in self.when if place < len(row))
         at = read_when(when, self.columns.dates, self.zone)
         if at > self.latest:
-            raise InputError(f"{when.strip()[:30]} lies in the future. Is the checker's clock right?")
+            raise InputError(f"{when.strip()[:30]} is in the future. Check the clock of the checker.")
         cells = self._cells(row, pack)
         total = self.number(row, self.total)
         if total is not None and not 0 <= total * self.unit <= CELLS[pack.chemistry].highest_v * pack.cells:
-            raise InputError(f"Total: {total * self.unit:g} V is not what {pack.cells} cells show.")
+            raise InputError(f"Total: {total * self.unit:g} V does not fit {pack.cells} cells.")
         ohms = [ohm for ohm in (self.number(row, place) for place in self.ohms) if ohm is not None][: pack.cells]
         if ohms and not 0 < min(ohms) <= max(ohms) <= HIGHEST_MOHM * pack.cells:
-            raise InputError("A resistance is not above 0 or too large to be one.")
+            raise InputError("A resistance is not plausible.")
         percent, recharged_mah = self.number(row, self.percent), self.number(row, self.recharged_mah)
         temperature = self.number(row, self.temperature)
         if percent is not None and not 0 <= percent <= 100:
-            raise InputError(f"{percent:g} % lies outside 0 to 100.")
+            raise InputError(f"{percent:g} % is outside 0 to 100.")
         if recharged_mah is not None and not 0 <= recharged_mah <= 60_000:
-            raise InputError(f"{recharged_mah:g} mAh cannot have been put in.")
+            raise InputError(f"{recharged_mah:g} mAh is not a plausible charge.")
         if temperature is not None and not -40 <= temperature <= 90:
-            raise InputError(f"{temperature:g} °C cannot be the temperature of a pack.")
+            raise InputError(f"{temperature:g} °C is not a plausible pack temperature.")
         if not cells and not ohms and total is percent is temperature is None and not recharged_mah:
-            raise InputError("The row holds no number.")
+            raise InputError("The row has no values.")
         after = After.CHARGE if recharged_mah else self.columns.after
         total = None if total is None else total * self.unit
         return pack, TableRow(at, cells, total, percent, tuple(ohms), temperature, recharged_mah or None, after)
@@ -384,7 +387,7 @@ class _RowReader:
         while len(cells) > pack.cells and cells[-1] == 0:
             cells.pop()
         if len(cells) != pack.cells:
-            raise InputError(f"Pack {pack.label} has {pack.cells} cells; the row holds {len(cells)}.")
+            raise InputError(f"Pack {pack.label} has {pack.cells} cells; the row has {len(cells)}.")
         if self.unit != 1.0:
             cells = [round(volts * self.unit, 4) for volts in cells]
         low, high = min(cells), max(cells)

@@ -151,7 +151,7 @@ def trend(days: Sequence[float], values: Sequence[float], rate: float = RATE) ->
     from memory.
     """
     if len(days) != len(values):
-        raise ValueError("As many days as values, please.")
+        raise ValueError("The numbers of days and values must match.")
     order = np.argsort(np.asarray(days, dtype=float), kind="stable")
     x = np.asarray(days, dtype=float)[order]
     y = np.asarray(values, dtype=float)[order]

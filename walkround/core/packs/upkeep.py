@@ -7,6 +7,7 @@ from enum import StrEnum
 
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, day, percent, ratio, temperature, volt
+from walkround.core.base.wording import lower_first, plural
 from walkround.core.packs import lithium
 from walkround.core.packs.bands import SPREAD_CARE_V, SPREAD_GOOD_V, SPREAD_GROUND_V
 from walkround.core.packs.charge import ChargeRange
@@ -24,12 +25,12 @@ class PackTask(StrEnum):
 
     DISPOSE = "dispose of"
     KEEP_AWAY = "leave"
-    REST = "let rest"
+    REST = "let cool"
     RAISE = "charge a little"
     STORE = "to storage"
     BALANCE = "balance charge"
-    RETIRE = "think of retiring"
-    LOOK = "look at"
+    RETIRE = "consider retiring"
+    LOOK = "inspect"
     CHARGE = "charge"
     WARM = "warm"
     FLY = "ready"
@@ -87,7 +88,7 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
         return PackNeed(
             task=PackTask.DISPOSE,
             level=Level.GROUNDED,
-            words=Phrase(text=f"Out for good: {_lower(reason) or 'it is not safe'}."),
+            words=Phrase(text=f"Retired for good: {_lower(reason) or 'it is not safe'}."),
             caution=lithium.NEVER_AGAIN if is_lithium(pack.chemistry) else "",
         )
     if pack.state is PackState.RETIRED:
@@ -95,19 +96,19 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
             task=PackTask.KEEP_AWAY, level=Level.GROUNDED, words=Phrase(text=f"Retired: {_lower(reason) or 'by you'}.")
         )
     if pack.state is PackState.SET_ASIDE:
-        said = f"Set aside: {_lower(reason) or 'by you'}. Look it over before it flies."
+        said = f"Set aside: {_lower(reason) or 'by you'}. Inspect it before it flies."
         return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=Phrase(text=said))
     if snag:
         return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=Phrase(text=f"Open snag: {_lower(snag)}."))
     if pack.chemistry is Chemistry.UNKNOWN:
-        words = Phrase(text="Its chemistry is not known: no voltage of it can be judged.")
+        words = Phrase(text="Its chemistry is not known: its voltage cannot be judged.")
         return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=words, caution=lithium.CHEMISTRY_UNKNOWN)
     felt = known.felt_c(now)
     if felt is not None and felt > HOT_C:
         return PackNeed(
             task=PackTask.REST,
             level=Level.GROUNDED,
-            words=Phrase.of("Hot, {felt}: it cools first.", felt=temperature(felt)),
+            words=Phrase.of("Hot, {felt}: let it cool first.", felt=temperature(felt)),
             caution=lithium.SET_ASIDE,
         )
     bound_v = known.weakest_at_best_v
@@ -115,7 +116,7 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
         words = Phrase.of("A cell is at {v}: overcharged.", v=volt(known.highest_v))
         return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=words, caution=lithium.OVERCHARGED)
     if bound_v is not None and bound_v < lithium.hurt_below_v(pack.chemistry):
-        low = "A cell rests at {v}: below what a cell survives. Read it again; if it stays, retire the pack."
+        low = "A cell is at {v}: too low, the cell is probably damaged. Measure it again; if it stays low, retire the pack."
         return PackNeed(
             task=PackTask.LOOK,
             level=Level.GROUNDED,
@@ -135,11 +136,11 @@ def _by_charge(
     if charge is None or CELLS[pack.chemistry].storage_v is None:
         return None
     if charge.mid < 15:
-        words = Phrase.of("About {charge} left: bring it up to storage charge today.", charge=percent(charge.mid))
+        words = Phrase.of("About {charge} left: charge it to storage charge today.", charge=percent(charge.mid))
         return PackNeed(task=PackTask.RAISE, level=Level.CAUTION, words=words)
     days = _days(known.full_at, now)
     if known.full_at is not None and days > limits.full_days:
-        words = Phrase.of("Full for {days}: fly it, or bring it down to storage charge.", days=day(days))
+        words = Phrase.of("Full for {days}: fly it, or discharge it to storage charge.", days=day(days))
         return PackNeed(task=PackTask.STORE, level=Level.CAUTION, words=words)
     return None
 
@@ -149,30 +150,28 @@ def _by_age(known: Summary, now: datetime, limits: Limits) -> PackNeed | None:
     share = known.state_of_health
     if share is not None and 100 * share < limits.capacity_percent:
         words = Phrase.of(
-            "{share} of its label is left; your limit is {limit}.",
+            "{share} of rated capacity is left (min {limit}).",
             share=percent(100 * share),
             limit=percent(limits.capacity_percent),
         )
         return PackNeed(task=PackTask.RETIRE, level=Level.CAUTION, words=words)
     grown = known.mohm_times
     if grown is not None and grown > limits.resistance_times:
-        words = Phrase.of("Its resistance has grown {times} times; it sags.", times=ratio(grown))
+        words = Phrase.of("Internal resistance is {times} times the original: voltage will sag.", times=ratio(grown))
         return PackNeed(task=PackTask.RETIRE, level=Level.CAUTION, words=words)
     if known.imbalance_v is not None and known.imbalance_v > SPREAD_GOOD_V:
         level = Level.CAUTION if known.imbalance_v > SPREAD_CARE_V else Level.CLEAR
         return PackNeed(
             task=PackTask.BALANCE,
             level=level,
-            words=Phrase.of("Cells lie {v} apart: balance charge.", v=volt(known.imbalance_v)),
+            words=Phrase.of("Cells differ by {v}: balance charge.", v=volt(known.imbalance_v)),
         )
     days = _days(known.looked_at, now)
     if known.looked_at is None:
-        return PackNeed(
-            task=PackTask.LOOK, level=Level.CAUTION, words=Phrase(text="Nothing is known of it yet: read its cells.")
-        )
+        return PackNeed(task=PackTask.LOOK, level=Level.CAUTION, words=Phrase(text="No data yet: measure its cells."))
     if days > limits.look_days:
         return PackNeed(
-            task=PackTask.LOOK, level=Level.CAUTION, words=Phrase.of("Not looked at for {days}.", days=day(days))
+            task=PackTask.LOOK, level=Level.CAUTION, words=Phrase.of("Not inspected for {days}.", days=day(days))
         )
     return None
 
@@ -180,12 +179,16 @@ def _by_age(known: Summary, now: datetime, limits: Limits) -> PackNeed | None:
 def _ready(pack: Pack, known: Summary, charge: ChargeRange | None, now: datetime, air_c: float | None) -> PackNeed:
     kind = CELLS[pack.chemistry]
     if charge is None:
-        return PackNeed(task=PackTask.LOOK, level=Level.CAUTION, words=Phrase(text="Its charge is not known: read it."))
+        return PackNeed(
+            task=PackTask.LOOK,
+            level=Level.CAUTION,
+            words=Phrase(text="Its state of charge is not known: take a reading."),
+        )
     if charge.mid >= min(90.0, charge_percent(kind.fly_v, pack.chemistry)):
         felt = known.felt_c(now)
         cold = felt if felt is not None else air_c
         if cold is not None and cold < COLD_C:
-            words = Phrase.of("Charged, but at {cold} it sags: warm it in a pocket.", cold=temperature(cold))
+            words = Phrase.of("Charged, but at {cold} it sags under load: warm it in a pocket.", cold=temperature(cold))
             return PackNeed(task=PackTask.WARM, level=Level.CAUTION, words=words)
         return PackNeed(
             task=PackTask.FLY, level=Level.CLEAR, words=Phrase.of("Charged, {charge}.", charge=percent(charge.mid))
@@ -196,15 +199,15 @@ def _ready(pack: Pack, known: Summary, charge: ChargeRange | None, now: datetime
             return PackNeed(
                 task=PackTask.KEEP,
                 level=Level.CLEAR,
-                words=Phrase.of("At storage, {charge}.", charge=percent(charge.mid)),
+                words=Phrase.of("At storage charge, {charge}.", charge=percent(charge.mid)),
             )
-    words = Phrase.of("{charge} left: charge it to fly, or bring it to storage.", charge=percent(charge.mid))
+    words = Phrase.of("{charge} left: charge it to fly, or bring it to storage charge.", charge=percent(charge.mid))
     return PackNeed(task=PackTask.CHARGE, level=Level.CLEAR, words=words)
 
 
 def _lower(words: str) -> str:
     words = words.strip().rstrip(".")
-    return words[:1].lower() + words[1:] if words[1:2].islower() else words
+    return lower_first(words)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -246,15 +249,15 @@ def next_packs(
     for _, pack, known, charged, cold, charge in rows:
         if not charged:
             words = (
-                Phrase(text="Its charge is not known.")
+                Phrase(text="Its state of charge is not known.")
                 if charge is None
-                else Phrase.of("Only {charge} in it.", charge=percent(charge.mid))
+                else Phrase.of("Only {charge} left.", charge=percent(charge.mid))
             )
         elif cold:
-            words = Phrase(text="Charged but cold: it flies last, once it is warm.")
+            words = Phrase(text="Charged but cold: fly it last, once warmed.")
         else:
             days = _days(known.charged_at or known.charge_at, now)
-            times = "cycle" if known.cycles == 1 else "cycles"
+            times = plural(known.cycles, "cycle")
             words = Phrase.of(f"Charged {{days}} ago, {known.cycles} {times}.", days=day(days))
             if days < 1:
                 words = Phrase(text=f"Charged today, {known.cycles} {times}.")
@@ -282,12 +285,12 @@ def after_the_day(
         low, high = (charge_percent(v, pack.chemistry) for v in band)
         if charge.mid > high + 5:
             words = Phrase.of(
-                "{charge} in it: down to about {aim}.", charge=percent(charge.mid), aim=percent((low + high) / 2)
+                "At {charge}: discharge to about {aim}.", charge=percent(charge.mid), aim=percent((low + high) / 2)
             )
             rows.append((pack, PackTask.STORE, words))
         elif charge.mid < low - 5:
             words = Phrase.of(
-                "{charge} in it: up to about {aim}.", charge=percent(charge.mid), aim=percent((low + high) / 2)
+                "At {charge}: charge to about {aim}.", charge=percent(charge.mid), aim=percent((low + high) / 2)
             )
             rows.append((pack, PackTask.RAISE, words))
     return tuple(rows)

@@ -30,7 +30,7 @@ class Limits(Value):
     wind_ms: Annotated[
         float,
         LimitSpec(
-            label="Wind and gusts, at most",
+            label="Wind and gusts, maximum",
             measure=Measure.SPEED,
             low=1,
             high=25,
@@ -41,40 +41,40 @@ class Limits(Value):
     crosswind_ms: Annotated[
         float,
         LimitSpec(
-            label="Wind across the strip, at most",
+            label="Crosswind, maximum",
             measure=Measure.SPEED,
             low=0.5,
             high=20,
-            help="For aircraft on wheels at a field with a strip: the part of the strongest wind that comes from the side.",
+            help="For aircraft on wheels at a field with a runway: the crosswind part of the strongest wind.",
             source="half of the wind limit; our choice",
         ),
     ] = 3.3528
     temperature_min_c: Annotated[
         float,
         LimitSpec(
-            label="Air temperature, at least",
+            label="Air temperature, minimum",
             measure=Measure.TEMPERATURE,
             low=-30,
             high=20,
-            help="Cold packs sag and cold fingers slip.",
+            help="Cold packs sag under load, and cold fingers are slow.",
             source="32 °F; common practice, no source",
         ),
     ] = 0
     temperature_max_c: Annotated[
         float,
         LimitSpec(
-            label="Air temperature, at most",
+            label="Air temperature, maximum",
             measure=Measure.TEMPERATURE,
             low=20,
             high=55,
-            help="Heat wears packs, motors and the pilot.",
+            help="Heat ages packs, stresses motors and tires the pilot.",
             source="our choice; common practice, no source",
         ),
     ] = 40
     visibility_m: Annotated[
         float,
         LimitSpec(
-            label="Visibility, at least",
+            label="Visibility, minimum",
             measure=Measure.DISTANCE,
             low=500,
             high=20_000,
@@ -89,62 +89,62 @@ class Limits(Value):
             measure=Measure.HEIGHT,
             low=0,
             high=600,
-            help="Cloud base less planned height.",
+            help="Cloud base minus planned height.",
             source="14 CFR 107.51, 500 ft (from memory); the authority's current text prevails",
         ),
     ] = 152.4
     height_max_m: Annotated[
         float,
         LimitSpec(
-            label="Ceiling above ground",
+            label="Maximum height above ground",
             measure=Measure.HEIGHT,
             low=10,
             high=500,
-            help="The legal ceiling where you fly, or your club's.",
+            help="The legal limit where you fly, or your club's.",
             source="Regulation (EU) 2019/947, 120 m; 400 ft elsewhere (from memory)",
         ),
     ] = 120
     signature_min: Annotated[
         float,
         LimitSpec(
-            label="A signature holds for",
+            label="A signature is valid for",
             measure=Measure.MINUTE,
             low=5,
             high=240,
-            help="A round is signed for one launch; later than this it has to be walked again.",
+            help="A round is signed for one launch. After this time you need a new round.",
             source="our choice; common practice, no source",
         ),
     ] = 60
     people_m: Annotated[
         float,
         LimitSpec(
-            label="People kept away by at least",
+            label="Distance to people, minimum",
             measure=Measure.HEIGHT,
             low=5,
             high=500,
-            help="From the nearest edge of the flight to the nearest person who is not with you, along the ground.",
+            help="From the edge of the flight to the nearest uninvolved person, along the ground.",
             source="Regulation (EU) 2019/947, A2: 30 m (from memory); the authority and the club prevail",
         ),
     ] = 30
     density_altitude_m: Annotated[
         float,
         LimitSpec(
-            label="Density altitude, at most",
+            label="Density altitude, maximum",
             measure=Measure.HEIGHT,
             low=0,
             high=6000,
-            help="Thin air costs thrust and minutes.",
+            help="Thin air reduces thrust and flight time.",
             source="our choice; common practice, no source",
         ),
     ] = 2500
     return_margin_m: Annotated[
         float,
         LimitSpec(
-            label="Return height above the tallest obstacle",
+            label="RTH altitude above the tallest obstacle",
             measure=Measure.HEIGHT,
             low=3,
             high=60,
-            help="Added to the tallest thing between any point of the flight and home.",
+            help="Added to the tallest obstacle between any point of the flight and home.",
             source="our choice; common practice, no source",
         ),
     ] = 10
@@ -155,7 +155,7 @@ class Limits(Value):
             measure=Measure.HEIGHT,
             low=3,
             high=100,
-            help="An obstacle this far outside the flying circle still counts.",
+            help="An obstacle this close to the flying circle still counts.",
             source="our choice; common practice, no source",
         ),
     ] = 15
@@ -166,73 +166,73 @@ class Limits(Value):
             measure=Measure.DISTANCE,
             low=10_000,
             high=2_000_000,
-            help="Carried farther than this, the compass is calibrated again.",
+            help="Transported farther than this, the compass is due for calibration.",
             source="“hundreds of km”; common practice, no source",
         ),
     ] = 200_000
     idle_days: Annotated[
         float,
         LimitSpec(
-            label="Long idle after",
+            label="Long break after",
             measure=Measure.DAY,
             low=7,
             high=400,
-            help="After so many days without a flight the round asks for rust, in you and in the aircraft.",
+            help="After this many days the round adds checks for lack of practice and for a stored aircraft.",
             source="our choice; common practice, no source",
         ),
     ] = 60
     reserve_percent: Annotated[
         float,
         LimitSpec(
-            label="Pack left at landing, at least",
+            label="Charge left at landing, minimum",
             measure=Measure.PERCENT,
             low=5,
             high=60,
-            help="The reserve of every plan: turn-back charge, timer and alarm count from it.",
+            help="The reserve of every plan. Turn-back charge, timer and alarm are based on it.",
             source="common practice, no source",
         ),
     ] = 20
     capacity_percent: Annotated[
         float,
         LimitSpec(
-            label="Pack: usable capacity, at least",
+            label="Pack: state of health, minimum",
             measure=Measure.PERCENT,
             low=40,
             high=100,
-            help="Share of the label; below it a pack is worn out.",
+            help="Usable share of the rated capacity. Below it a pack is worn out.",
             source="80 %, common practice, no source",
         ),
     ] = 80
     resistance_times: Annotated[
         float,
         LimitSpec(
-            label="Pack: resistance, times its first, at most",
+            label="Pack: internal resistance, at most × new",
             measure=Measure.RATIO,
             low=1.2,
             high=5,
-            help="A cell whose resistance has grown so much sags under load and warms.",
+            help="A cell with higher internal resistance sags under load and gets warm.",
             source="twice, common practice, no source",
         ),
     ] = 2
     full_days: Annotated[
         float,
         LimitSpec(
-            label="Pack: full for at most",
+            label="Pack: fully charged for at most",
             measure=Measure.DAY,
             low=1,
             high=30,
-            help="Left full longer, a lithium pack ages fast: fly it or bring it to storage charge.",
+            help="A lithium pack that stays full ages fast. Fly it or bring it to storage charge.",
             source="a few days; common practice, no source",
         ),
     ] = 3
     look_days: Annotated[
         float,
         LimitSpec(
-            label="Pack: looked at every",
+            label="Pack: inspection every",
             measure=Measure.DAY,
             low=7,
             high=180,
-            help="Idle packs are looked at every few weeks.",
+            help="Inspect stored packs every few weeks.",
             source="every few weeks; common practice, no source",
         ),
     ] = 30
@@ -242,7 +242,7 @@ class Limits(Value):
     def cold_below_hot(self) -> "Limits":
         """Refuse a lowest temperature that is not below the highest."""
         if self.temperature_min_c >= self.temperature_max_c:
-            raise InputError("The lowest temperature lies above the highest.", "temperature_min_c")
+            raise InputError("The minimum temperature is higher than the maximum.", "temperature_min_c")
         return self
 
     @model_validator(mode="before")
@@ -253,7 +253,7 @@ class Limits(Value):
             for spec in LIMITS:
                 value = data.get(spec.name)
                 if value is not None and not spec.low - 1e-9 <= float(value) <= spec.high + 1e-9:
-                    raise InputError(f"{spec.label} is outside what makes sense.", spec.name)
+                    raise InputError(f"{spec.label} is outside the allowed range.", spec.name)
         return data
 
 

@@ -7,7 +7,7 @@ from walkround.core.pilot.limits import Limits
 
 WRITTEN = "2026-11"
 """When these were written down, from memory."""
-DEFER = "From memory, and only to start with: the authority's current text and your club's rules prevail."
+DEFER = "From memory, as a starting point: the authority's current text and your club's rules prevail."
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,10 +28,10 @@ REGIONS: tuple[Region, ...] = (
         name="European Union, open category",
         limits={"height_max_m": 120, "people_m": 30},
         asks=(
-            "Within sight all through; a spotter when you fly by goggles.",
-            "Registered from 250 g or with a camera; the number on the aircraft.",
-            "Far from people (A3): 150 m from built-up areas, nobody uninvolved below. Near people (A2): 30 m, 5 m in slow mode.",
-            "At night a green flashing light. Walk Round grounds after civil twilight all the same.",
+            "In sight (VLOS) at all times. With goggles you need a spotter.",
+            "Registration from 250 g or with a camera. Number on the aircraft.",
+            "Far from people (A3): 150 m from built-up areas, no uninvolved people below. Near people (A2): 30 m, 5 m in slow mode.",
+            "At night a green flashing light. Walk Round grounds after civil twilight anyway.",
         ),
         source="Regulation (EU) 2019/947, Annex part A",
     ),
@@ -40,9 +40,9 @@ REGIONS: tuple[Region, ...] = (
         name="United Kingdom, open category",
         limits={"height_max_m": 120, "people_m": 50},
         asks=(
-            "Within sight all through.",
-            "Flyer and operator numbers; the operator number on the aircraft.",
-            "50 m from people not involved, unless it is light enough to be let nearer; 150 m from built-up areas otherwise.",
+            "In sight (VLOS) at all times.",
+            "Flyer ID and operator ID. Operator ID on the aircraft.",
+            "50 m from uninvolved people, unless it is light enough to be flown closer. Otherwise 150 m from built-up areas.",
         ),
         source="UK CAP 2320 and the retained Regulation 2019/947",
     ),
@@ -56,10 +56,10 @@ REGIONS: tuple[Region, ...] = (
             "cloud_clearance_m": 500 * FOOT_M,
         },
         asks=(
-            "Within sight, or within that of an observer beside you; give way to everything manned.",
-            "In controlled airspace authorisation first; elsewhere 400 ft above ground.",
-            "Safety test passed and its proof carried; registered from 250 g, marked outside, with remote identification.",
-            "Visibility and cloud here are those of 14 CFR 107.51. The distance to people is our choice; no number is set.",
+            "In sight of you or of an observer beside you (VLOS). Give way to all crewed aircraft.",
+            "Authorisation before flying in controlled airspace. Elsewhere 400 ft above ground.",
+            "Carry proof of the safety test. From 250 g: registered, marked outside, with remote ID.",
+            "Visibility and cloud limits are those of 14 CFR 107.51. The distance to people is our choice: the rules give no number.",
         ),
         source="49 USC 44809; 14 CFR 107.51 and 107.29",
     ),
@@ -70,7 +70,7 @@ def region(name: str) -> Region:
     """The region pack of a name. Raises InputError. Source: ``REGIONS``."""
     found = next((r for r in REGIONS if r.id == name), None)
     if found is None:
-        raise InputError("Choose a region of the list.", "region")
+        raise InputError("Choose a region from the list.", "region")
     return found
 
 

@@ -36,7 +36,7 @@ def judge_air(weather: Weather, situation: Situation) -> list[Finding]:
                     name="Fog risk",
                     level=Level.CAUTION,
                     reason=Phrase.of(
-                        "Temperature {t} and dew point {d} lie close together in light wind: fog may form.",
+                        "Temperature {t} and dew point {d} are close in light wind: fog may form.",
                         t=temperature(weather.temperature_c),
                         d=temperature(weather.dew_point_c),
                     ),
@@ -64,7 +64,7 @@ def judge_air(weather: Weather, situation: Situation) -> list[Finding]:
                     Level.CAUTION: "Density altitude {value} (max {limit}).",
                     Level.GROUNDED: "Density altitude {value} (max {limit}).",
                 },
-                remedy="Expect less thrust and fewer minutes; fly light.",
+                remedy="Expect less thrust and a shorter flight. Fly with little payload.",
                 source="ICAO Doc 7488/3 for the value; the limit is yours",
             )
         )
@@ -93,14 +93,14 @@ def _fingers(weather: Weather) -> list[Finding]:
             sense="min",
             level=Level.GROUNDED if felt_c <= FROSTBITE_C else Level.CAUTION,
             words={
-                Level.CAUTION: "On bare fingers the air feels like {value}; they grow slow.",
-                Level.GROUNDED: "On bare fingers the air feels like {value}: skin may freeze within half an hour.",
+                Level.CAUTION: "Wind chill {value}: bare fingers will be slow.",
+                Level.GROUNDED: "Wind chill {value}: bare skin may freeze within half an hour.",
             },
             remedy={
-                Level.CAUTION: "Gloves with free tips, a muff over the transmitter, short flights.",
-                Level.GROUNDED: "Another day.",
+                Level.CAUTION: "Wear gloves with free tips or use a transmitter muff. Make short flights.",
+                Level.GROUNDED: "Fly another day.",
             },
-            source="wind chill 2001, Environment Canada and US NWS; frostbite from -27 °C (from memory); care at 0 °C: our choice",
+            source="wind chill 2001, Environment Canada and US NWS; frostbite from -27 °C (from memory); caution at 0 °C: our choice",
         )
     ]
 
@@ -142,8 +142,8 @@ def _thin(weather: Weather, situation: Situation) -> list[Finding]:
     if share > 1 - THIN_SHARE or not situation.aircraft.has(Trait.MOTOR):
         return []
     hovers = situation.aircraft.kind is not Kind.WING
-    words = "Thin air: {thrust} less thrust than at the sea in mild air"
-    words += ", and {minutes} fewer minutes." if hovers and situation.aircraft.has(Trait.ELECTRIC) else "."
+    words = "Thin air: {thrust} less thrust than at sea level on a mild day"
+    words += ", and {minutes} less flight time." if hovers and situation.aircraft.has(Trait.ELECTRIC) else "."
     numbers = {"thrust": percent(100 * (1 - share)), "minutes": percent(100 * (1 - math.sqrt(share)))}
     return [
         Finding(
@@ -172,11 +172,12 @@ def _icing(weather: Weather) -> list[Finding]:
             name="Icing",
             level=Level.GROUNDED if grounds else Level.CAUTION,
             reason=Phrase.of(
-                f"{{t}} with {what}: propellers and wings may ice, unseen from below.", t=temperature(air_c)
+                f"{{t}} with {what}: ice may form on propellers and wings where you cannot see it.",
+                t=temperature(air_c),
             ),
             remedy="Wait for drier or warmer air."
             if grounds
-            else "Stay near; land early, unplug, then feel the blades.",
+            else "Stay close and land early. Disconnect the pack before you check the blades for ice.",
             source="icing conditions from 5 °C and from 2 °C down in visible moisture, from memory; our choice",
         )
     ]
@@ -199,11 +200,11 @@ def _temperature(value_c: float, low_c: float, high_c: float) -> Finding:
         caution=0.25,
         words={
             Level.CLEAR: "Air at {value}.",
-            Level.CAUTION: "Air at {value}, your limit is {limit}.",
-            Level.GROUNDED: "Air at {value}, your limit is {limit}.",
+            Level.CAUTION: "Air at {value}. Your limit is {limit}.",
+            Level.GROUNDED: "Air at {value}. Your limit is {limit}.",
         },
-        remedy="Warm packs and fingers; hover first and watch the volts."
+        remedy="Keep packs and fingers warm. Begin gently and watch the voltage."
         if cold
-        else "Shade for packs and pilot; short flights.",
+        else "Keep packs and pilot in the shade. Make short flights.",
         source="32 °F (0 °C): common practice, no source; upper limit our choice",
     )

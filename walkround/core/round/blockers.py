@@ -3,6 +3,7 @@
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.wording import counted
 from walkround.core.round import due
 from walkround.core.round.context import Context
 from walkround.core.round.readiness import readiness
@@ -22,23 +23,23 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
             reason=Phrase(
                 text=f"{situation.pack.label if snag.on == 'pack' else situation.aircraft.name}: {snag.title}."
             ),
-            remedy="It stays down until this is fixed." if snag.grounds else "Check it again on the walk round.",
+            remedy="Grounded until this is fixed." if snag.grounds else "Check it again on the walk round.",
         )
         for snag in situation.history.snags
     ]
     context = Context(situation, {})
     findings += [f for f in readiness(context, situation.now) if f.level > Level.CLEAR]
     if situation.aircraft.has(Trait.COMPASS):
-        findings += _due("Compass", due.compass_due(situation), "Calibrate it at the Senses station.")
+        findings += _due("Compass", due.compass_due(situation), "Calibrate it at the Sensors station.")
     if situation.aircraft.has(Trait.FLIGHT_CONTROLLER):
         findings += _due("Level", due.accelerometer_due(situation), "Calibrate it on a level surface.")
     findings += _due(
-        "Season look",
+        "Season inspection",
         due.season_due(situation.history.last_done("bench.season_look"), situation),
-        "Take it at the bench.",
+        "Do it at the bench.",
     )
     findings += _events(situation)
-    findings += _due("Pilot", due.idle_reason(situation), "A couple of minutes at head height first.")
+    findings += _due("Pilot", due.idle_reason(situation), "Begin with a few minutes at head height.")
     return tuple(sorted(findings, key=lambda f: -f.level))
 
 
@@ -48,10 +49,8 @@ def _events(situation: Situation) -> list[Finding]:
         Finding(
             name="Event",
             level=Level.CAUTION,
-            reason=Phrase(
-                text=f"{due.event_words(event, situation)}: {number} {'check follows' if number == 1 else 'checks follow'}."
-            ),
-            remedy="They are on today's list until they are done.",
+            reason=Phrase(text=f"{due.event_words(event, situation)}: adds {counted(number, 'check')}."),
+            remedy="They stay on the list until they are done.",
         )
         for event, number in Day(situation, words=False).raised()
     ]

@@ -7,6 +7,7 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, sexagesimal
 from walkround.core.base.phrase import Phrase, degree, height, minute, percent
+from walkround.core.base.wording import capital
 from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
 from walkround.core.field.site import USUAL_CREW, Role, Site
@@ -17,22 +18,22 @@ from walkround.core.round.context import Context
 
 MOST_HAZARDS = 10
 EMERGENCY: tuple[str, ...] = (
-    "Somebody walks in: whoever sees it calls “people”. The pilot turns away from them, stays high enough, lands elsewhere.",
-    "Other aircraft: whoever sees it calls “aircraft” and points. The pilot goes down at once, away from its way.",
-    "Out of control: the pilot calls “heads up”. All look at it and move from under it; nobody runs under it.",
-    "Down: motors off, then aircraft off, transmitter last. Nobody reaches in while a blade can turn.",
-    "A pack smokes or burns: away from it, upwind; keep others off; call for help; sand or much water from a distance.",
-    "Somebody is hurt: one calls, one helps, one goes to the gate to lead help in.",
+    "Somebody walks in: whoever sees it calls “people”. The pilot turns away, stays high and lands elsewhere.",
+    "Crewed aircraft: whoever sees it calls “aircraft” and points. The pilot descends at once, out of its path.",
+    "Out of control: the pilot calls “heads up”. Everyone watches it and moves out from under it.",
+    "Crash: motors off, aircraft off, transmitter last. Nobody touches it while a blade can turn.",
+    "A pack smokes or burns: move away upwind and keep others away. Call for help. Use plenty of water or sand, from a distance.",
+    "Somebody is hurt: one person calls, one helps, one guides the emergency services in.",
 )
 """What is said for the worst. Source: common practice, no source; the maker, the club and the authority prevail."""
 STOPS = {
-    Kind.MULTIROTOR: "Motors stop the way this aircraft does it, as said aloud before take-off.",
-    Kind.HELICOPTER: "Throttle hold, then wait until every blade stands.",
-    Kind.WING: "Throttle closed and lock on; mind the propeller until it stands.",
+    Kind.MULTIROTOR: "Stop the motors in this aircraft's own way, as agreed before take-off.",
+    Kind.HELICOPTER: "Throttle hold, then wait until every blade has stopped.",
+    Kind.WING: "Throttle closed and lock on. Stay clear of the propeller until it has stopped.",
 }
 """How it is stopped. Source: common practice, no source; the maker's manual prevails."""
-STOP_ENGINE = "Throttle closed and ignition off; keep clear until every blade stands."
-STOP_GLIDER = "Nothing turns: airbrakes out, and land into the wind, away from people."
+STOP_ENGINE = "Throttle closed and ignition off. Stay clear until every blade has stopped."
+STOP_GLIDER = "Airbrakes out, and land into the wind, away from people."
 
 
 def stop_words(aircraft: Aircraft) -> str:
@@ -63,7 +64,7 @@ def _hazard(site: Site, mark: Mark) -> Phrase:
     numbers = {"away": height(away), "where": degree(bearing)}
     if mark.height_m:
         numbers["tall"] = height(mark.height_m)
-    name = mark.words[:1].upper() + mark.words[1:]
+    name = capital(mark.words)
     return Phrase.of(f"{name}{tall}: {{away}} towards {{where}}.", **numbers)
 
 
@@ -90,14 +91,14 @@ def _lost(context: Context) -> tuple[Phrase, ...]:
     setting = s.history.last_done("link.rth_altitude")
     set_m = setting.value.value if setting is not None and setting.value is not None else needs.lowest_m
     words = (
-        "It climbs to {set} and flies straight to the launch point; the circle there stays clear. Least safe: {least}."
+        "It climbs to {set} and flies straight to the launch point. Keep the circle there clear. Lowest safe: {least}."
     )
     lines.append(Phrase.of(words, set=height(set_m), least=needs.lowest))
     turn = turn_backs(
         context.trip, [site.reach_m], TurnPoint(distance_m=site.reach_m, height_m=site.flight_height_m), set_m
     )
     if turn[0].percent is not None:
-        lines.append(Phrase.of("Turns for home from the far end at {charge}.", charge=percent(turn[0].percent)))
+        lines.append(Phrase.of("Turn back from the farthest point at {charge}.", charge=percent(turn[0].percent)))
     return tuple(lines)
 
 

@@ -126,6 +126,6 @@ def after_flight(what: Happened, note: str) -> tuple[EventKind | None, tuple[New
     if what is Happened.HARD_LANDING:
         return EventKind.HARD_LANDING, ()
     if what is Happened.CRASH:
-        pack = NewSnag(on=SnagOn.PACK, title="Was in a crash: look for dents and swelling", grounds=True)
+        pack = NewSnag(on=SnagOn.PACK, title="Was in a crash: check for dents and swelling", grounds=True)
         return EventKind.CRASH, (NewSnag(on=SnagOn.AIRCRAFT, title=f"Crash: {note}"[:TITLE_CHARS], grounds=True), pack)
     return None, ()

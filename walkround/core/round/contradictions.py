@@ -58,7 +58,9 @@ def _cells_and_percent(context: Context) -> Finding | None:
         return None
     words = "The cells say {low} to {high}, the pack shows {shown}."
     numbers = {"low": percent(by_volts.low), "high": percent(by_volts.high), "shown": percent(shown)}
-    return _finding("pack.percent", Phrase.of(words, **numbers), "Read the cells again, at rest; the lower one counts.")
+    return _finding(
+        "pack.percent", Phrase.of(words, **numbers), "Measure the cells again at rest. The lower value counts."
+    )
 
 
 def _full_pack(context: Context) -> Finding | None:
@@ -81,7 +83,9 @@ def _full_pack(context: Context) -> Finding | None:
         return None
     words = "You confirmed a full pack, but it holds about {held}."
     held_now = percent(context.charge.mid)
-    return _finding("first.full_pack", Phrase.of(words, held=held_now), "Charge it, or read it again.", Level.GROUNDED)
+    return _finding(
+        "first.full_pack", Phrase.of(words, held=held_now), "Charge it, or measure it again.", Level.GROUNDED
+    )
 
 
 def versions_on_record(situation: Situation) -> set[str]:
@@ -97,9 +101,9 @@ def _firmware(context: Context) -> Finding | None:
     if len(versions_on_record(s)) < 2:
         return None
     named = [f"aircraft {s.aircraft.firmware}"] if s.aircraft.firmware else []
-    words = f"You answered all the same; on record are {', '.join((*named, *s.history.part_firmware))}."
+    words = f"You answered “all the same”. On record are {', '.join((*named, *s.history.part_firmware))}."
     return _finding(
-        "bench.firmware", Phrase(text=words), "Read the versions again and correct the record or the answer."
+        "bench.firmware", Phrase(text=words), "Check the versions again and correct the record or the answer."
     )
 
 
@@ -108,15 +112,15 @@ def _packs_ready(context: Context) -> Finding | None:
     if counted is None or known is None or counted <= known:
         return None
     on_record = {0: "none is", 1: "1 is"}.get(known, f"{known} are")
-    words = f"You counted {counted:.0f} charged; on record {on_record}."
-    return _finding("bench.packs_ready", Phrase(text=words), "Read the packs that are not on record as charged.")
+    words = f"You counted {counted:.0f} charged. On record: {on_record}."
+    return _finding("bench.packs_ready", Phrase(text=words), "Measure the packs that are not on record as charged.")
 
 
 def _max_height_and_plan(context: Context) -> Finding | None:
     said, planned = _measured(context, "field.max_height"), context.planned_answer
     if said is None or planned is None or planned.height_m <= said + 0.5:
         return None
-    words = "The highest point was given as {said}, the plan flies at {plan}; the higher one counts."
+    words = "You entered a highest point of {said}, but the plan flies at {plan}. The higher one counts."
     reason = Phrase.of(words, said=height(said), plan=height(planned.height_m))
     return _finding("field.max_height", reason, "Correct the height of one of them.")
 
@@ -130,7 +134,7 @@ def _circle_and_plan(context: Context) -> Finding | None:
     marked = site.away(nearest)[0]
     if paced_as_far(paced, marked):
         return None
-    words = f"You paced {{paced}}; the plan shows a {nearest.words} at {{marked}}."
+    words = f"You paced {{paced}}, but the plan shows a {nearest.words} at {{marked}}."
     reason = Phrase.of(words, paced=height(paced), marked=height(marked))
     return _finding("field.launch_circle", reason, "Pace it again, or correct the plan of the field.")
 
@@ -143,7 +147,7 @@ def _sources_and_plan(context: Context) -> Finding | None:
     nearest = min(felt, key=lambda one: one.away_m)
     if paced_as_far(paced, nearest.away_m):
         return None
-    words = f"You paced {{paced}} to the nearest source; the plan shows a {nearest.mark.words} at {{marked}}."
+    words = f"You paced {{paced}} to the nearest source, but the plan shows a {nearest.mark.words} at {{marked}}."
     reason = Phrase.of(words, paced=height(paced), marked=height(nearest.away_m))
     return _finding("field.interference", reason, "Pace it again, or correct the plan of the field.")
 
@@ -155,8 +159,8 @@ def _sky_and_report(context: Context) -> Finding | None:
     bad = [p.words for p in weather.phenomena or () if p.thunder or p.severe]
     if not bad:
         return None
-    words = f"You see a quiet sky; the report says {', '.join(bad)}."
-    return _finding("sky.look", Phrase(text=words), "Look again, and take the worse one.", Level.GROUNDED)
+    words = f"You see a quiet sky, but the report says {', '.join(bad)}."
+    return _finding("sky.look", Phrase(text=words), "Check again, and use the worse one.", Level.GROUNDED)
 
 
 def _fix_and_home(context: Context) -> Finding | None:
@@ -165,7 +169,7 @@ def _fix_and_home(context: Context) -> Finding | None:
         return None
     if fix.answer.fix.position is not None and fix.answer.fix.quality > 0:
         return None
-    words = "You confirmed the home point, but the receiver has no position."
+    words = "You confirmed the home point, but the receiver has no fix."
     return _finding(
         "sensors.home_point", Phrase(text=words), "Wait for a fix, then set the home point again.", Level.GROUNDED
     )

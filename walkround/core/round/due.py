@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.base.geodesy import distance_m
 from walkround.core.base.phrase import Phrase, day, distance
+from walkround.core.base.wording import capital
 from walkround.core.checklist.history import Done, Event, EventKind
 from walkround.core.round.situation import Situation
 
@@ -79,7 +80,7 @@ def event_words(event: Event, situation: Situation) -> str:
         EventKind.PART_REPLACED: f"New {event.part or 'part'}",
         EventKind.CARRIED_FAR: f"Carried far ({event.detail})" if event.detail else "Carried far",
         EventKind.BORROWED: f"Borrowed ({event.detail})" if event.detail else "Borrowed aircraft",
-    }.get(event.kind, event.kind.value.capitalize())
+    }.get(event.kind, capital(event.kind.value))
     return f"{what}, {when}"
 
 
@@ -117,9 +118,9 @@ def compass_due(situation: Situation) -> Phrase | None:
     method = situation.methods.compass
     last_day = situation.local(last.at).date()
     if method == "day" and last_day != situation.today():
-        return Phrase.of("Your practice: every day.")
+        return Phrase.of("Your method: every day.")
     if method == "site" and last.site != situation.site.name:
-        return Phrase.of(f"Your practice: every new site; the last was {last.site or 'elsewhere'}.")
+        return Phrase.of(f"Your method: every new field. The last was {last.site or 'elsewhere'}.")
     return None
 
 
@@ -178,7 +179,7 @@ def season_due(done: Done | None, situation: Situation) -> Phrase | None:
     if done is not None and situation.local(done.at).date() >= start - timedelta(days=SEASON_EARLY_DAYS):
         return None
     ago = "never done" if done is None else f"last done {day_words(situation.local(done.at).date(), situation.today())}"
-    return Phrase(text=f"Season look of {start.day} {start:%b}; {ago}.")
+    return Phrase(text=f"Season inspection of {start.day} {start:%b}; {ago}.")
 
 
 def idle_reason(situation: Situation) -> Phrase | None:
@@ -188,5 +189,5 @@ def idle_reason(situation: Situation) -> Phrase | None:
         return Phrase.of("No flight is in your logbook yet.")
     days = (situation.today() - situation.local(last).date()).days
     if days >= situation.limits.idle_days:
-        return Phrase.of("{days} since your last flight: expect rust.", days=day(days))
+        return Phrase.of("{days} since your last flight: you may be rusty.", days=day(days))
     return None

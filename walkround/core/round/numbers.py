@@ -22,7 +22,7 @@ def _bands(value: float, context: Context) -> tuple[Finding, ...]:
     need = context.situation.aircraft.bands or 8
     band = Band(
         ground_below=need,
-        low="{value} bands hold the wing; this one wants {limit}.",
+        low="{value} bands hold the wing. This one needs {limit}.",
         good="{value} bands, stretched evenly.",
         remedy="Fit fresh bands until the count is right.",
     )
@@ -34,22 +34,22 @@ def _centre_of_gravity(value: float, context: Context) -> tuple[Finding, ...]:
     if aircraft.cg_min_mm is None or aircraft.cg_max_mm is None:
         return (
             Finding(
-                name="Balance point",
+                name="Centre of gravity",
                 level=Level.CAUTION,
                 value=Quantity(value=value, measure=Measure.MILLIMETRE),
-                reason=Phrase.of("The maker's balance range is not entered for this aircraft."),
-                remedy="Look it up in the manual and enter it in the hangar; a flight without it is guesswork.",
+                reason=Phrase.of("No CG range is entered for this aircraft."),
+                remedy="Look it up in the manual and enter it in the hangar. Flying without a known CG range is guesswork.",
             ),
         )
     band = Band(
         ground_below=aircraft.cg_min_mm,
         ground_above=aircraft.cg_max_mm,
-        low="It balances {value} behind the leading edge, ahead of the maker's {limit}: nose-heavy.",
-        high="It balances {value} behind the leading edge, behind the maker's {limit}: tail-heavy.",
-        good="It balances at {value}, inside the maker's range.",
+        low="CG {value} behind the leading edge, in front of the maker's {limit}: nose-heavy.",
+        high="CG {value} behind the leading edge, behind the maker's {limit}: tail-heavy.",
+        good="CG at {value}, within the maker's range.",
         remedy="Move the pack and measure again.",
     )
-    return (judge_band(value, Measure.MILLIMETRE, "Balance point", band, "the maker's manual"),)
+    return (judge_band(value, Measure.MILLIMETRE, "Centre of gravity", band, "the maker's manual"),)
 
 
 RECEIVER_LEAST_V = 4.7
@@ -65,10 +65,10 @@ def _receiver_voltage(value: float, context: Context) -> tuple[Finding, ...]:
         ground_below=max(RECEIVER_LEAST_V, round(cells * kind.load_floor_v, 2)),
         caution_below=max(RECEIVER_LEAST_V + 0.1, round(cells * kind.bench_v, 2)),
         caution_above=RECEIVER_MOST_V,
-        low="{value} with the servos moving; this pack needs {limit}.",
-        high="{value} is more than {limit}; check what receiver and servos are rated for.",
+        low="{value} with the servos moving. This pack needs {limit}.",
+        high="{value} is above {limit}. Check the ratings of receiver and servos.",
         good="{value} with the servos moving.",
-        remedy="Charge the receiver pack, or find the servo that drags.",
+        remedy="Charge the receiver pack, or find the servo that binds.",
     )
     return (judge_band(value, Measure.VOLT, "Receiver voltage", band, "4.7 V: " + PRACTICE + "; cells: " + OUR_CHOICE),)
 
@@ -80,10 +80,10 @@ def _alarm(value: float, context: Context) -> tuple[Finding, ...]:
         ground_below=kind.load_floor_v,
         caution_below=round((kind.load_floor_v + kind.alarm_v) / 2, 2),
         caution_above=kind.floor_v,
-        low="The alarm at {value} comes late; {limit} or more leaves time.",
-        high="The alarm at {value} comes too early and will be ignored.",
-        good="The alarm comes at {value}.",
-        remedy="The flight-time page proposes a value for this pack.",
+        low="The alarm at {value} comes too late. Set it to {limit} or more.",
+        high="The alarm at {value} sounds too early and will be ignored.",
+        good="The alarm sounds at {value}.",
+        remedy="The flight-time page suggests a value for this pack.",
     )
     return (judge_band(value, Measure.VOLT, "Low-voltage alarm", band, "load floor from memory; bands our choice"),)
 
@@ -101,8 +101,8 @@ def _pack_temperature(value: float, context: Context) -> tuple[Finding, ...]:
         volt(load.floor_v),
         sense="min",
         level=Level.CAUTION,
-        words="At full throttle a cell would show {value}, below {limit}.",
-        remedy="Warm it first, fly gently, and watch the volts.",
+        words="At full throttle a cell would drop to {value} (min {limit}).",
+        remedy="Warm it first, fly gently and watch the voltage.",
         source="resting curve and resistance, Ohm's law; 3.3 V under load from memory",
     )
     return (*found, sag)
@@ -140,11 +140,13 @@ def _turn_back(value: float, context: Context) -> tuple[Finding, ...]:
 def _max_height(value: float, context: Context) -> tuple[Finding, ...]:
     band = Band(
         ground_above=context.situation.limits.height_max_m,
-        high="{value} is above the ceiling of {limit}.",
-        good="{value} at the highest, below the ceiling.",
-        remedy="Plan it lower; the ceiling counts from the ground below it.",
+        high="{value} is above your maximum height of {limit}.",
+        good="{value} at the highest, below your maximum height.",
+        remedy="Plan a lower flight. The height counts from the ground below.",
     )
-    return (judge_band(value, Measure.HEIGHT, "Height", band, "your ceiling; the authority's current text prevails"),)
+    return (
+        judge_band(value, Measure.HEIGHT, "Height", band, "your maximum height; the authority's current text prevails"),
+    )
 
 
 def _people(value: float, context: Context) -> tuple[Finding, ...]:
@@ -152,9 +154,9 @@ def _people(value: float, context: Context) -> tuple[Finding, ...]:
     band = Band(
         ground_below=least,
         caution_below=least * 1.25,
-        low="{value} to the nearest person; your line stands at {limit}.",
+        low="{value} to the nearest person. Your spectator line is at {limit}.",
         good="{value} to the nearest person.",
-        remedy="Move the line back, or the box away.",
+        remedy="Move the line back, or the flying box away.",
     )
     return (judge_band(value, Measure.HEIGHT, "People", band, "your limit; the authority and the club prevail"),)
 
@@ -169,17 +171,17 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
     if rate is None:
         band = Band(
             caution_below=CARD_FLOOR_GB,
-            low="{value} free; a flight may want more than {limit}.",
+            low="{value} free. A flight may need more than {limit}.",
             good="{value} free.",
-            remedy="Empty it or take the second card.",
+            remedy="Empty it or use another card.",
         )
         return (judge_band(value, Measure.GIGABYTE, "Free space", band, "our choice; common practice, no source"),)
     minutes = value * 8_000 / rate / 60
     band = Band(
         caution_below=2 * context.planned_min,
-        low="The card holds {value} of recording; two such flights want {limit}.",
+        low="The card holds {value} of recording. Two flights need {limit}.",
         good="The card holds {value} of recording.",
-        remedy="Empty it or take the second card.",
+        remedy="Empty it or use another card.",
     )
     return (judge_band(minutes, Measure.MINUTE, "Recording", band, "1 GB is 8,000 Mbit; margin our choice"),)
 

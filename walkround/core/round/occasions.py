@@ -13,7 +13,7 @@ def seen_occasions(situation: Situation) -> dict[Occasion, Phrase]:
     """
     found: dict[Occasion, Phrase] = {}
     if situation.site.over_water:
-        found[Occasion.OVER_WATER] = Phrase.of(f"{situation.site.name} lies at the water.")
+        found[Occasion.OVER_WATER] = Phrase.of(f"{situation.site.name} is beside water.")
     if situation.history.aircraft_flown is False:
         found[Occasion.MAIDEN] = Phrase.of(f"No flight of {situation.aircraft.name} is in the logbook.")
     last = situation.history.pilot_last_flight_at
@@ -26,5 +26,5 @@ def seen_occasions(situation: Situation) -> dict[Occasion, Phrase]:
 
 def occasions_today(situation: Situation) -> dict[Occasion, Phrase]:
     """All occasions of this round with their reasons. Source: the pilot's choice, and ``seen_occasions``."""
-    chosen = {o: Phrase.of(f"You said: {o.value}.") for o in situation.occasions}
+    chosen = {o: Phrase.of(f"Selected: {o.value}.") for o in situation.occasions}
     return {**seen_occasions(situation), **chosen}

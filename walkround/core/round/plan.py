@@ -95,7 +95,7 @@ def _misses(change: CheckChange, built_in: Check, day: Day) -> bool:
 
 
 def _left_out(change: CheckChange, built_in: Check) -> LeftOut:
-    how = "switched off" if change.off else f"made rarer ({change.frequency})"
+    how = "switched off" if change.off else f"asked less often ({change.frequency})"
     return LeftOut(check_id=built_in.id, title=change.title or built_in.title, how=how, reason=change.reason)
 
 
@@ -123,24 +123,24 @@ def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCh
         id=f"snag.{snag.id}",
         station=station,
         title=f"Open snag: {snag.title}",
-        how=f"Look at {on} again. Say what was done, or leave it open.",
-        why="A fault that was found stays until it is put right.",
+        how=f"Check {on} again. Enter what was done, or leave it open.",
+        why="A snag stays until it is fixed.",
         grounds=snag.grounds,
         frequency=Frequency.LAUNCH,
         ask=AskChoice(
             options=(
-                Option(id=SNAG_FIXED, label="Put right", reason="Put right.", needs_note=True),
+                Option(id=SNAG_FIXED, label="Fixed", reason="Fixed.", needs_note=True),
                 Option(
                     id=SNAG_STILL,
-                    label="Still there",
+                    label="Not fixed",
                     level=level,
                     reason=f"{snag.title}: still open.",
-                    remedy="It stays down until this is put right." if snag.grounds else "Mind it in the air.",
+                    remedy="Grounded until this is fixed." if snag.grounds else "Watch it in flight.",
                 ),
             )
         ),
         fault=f"{snag.title}: still open.",
-        remedy="Put it right before it flies.",
+        remedy="Fix it before it flies.",
         caution=f"Swollen, punctured, leaking or smelling: {lithium.NEVER_AGAIN}"
         if snag.on is SnagOn.PACK and snag.grounds
         else "",

@@ -103,7 +103,7 @@ def _pack(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ..
     if not s.pack.usable:
         words = f"Pack {s.pack.label} is {s.pack.state.value}."
         remedy = (
-            "Choose another pack." if s.pack.retired else "Inspect it and say what was done, or choose another pack."
+            "Choose another pack." if s.pack.retired else "Inspect it and enter what was done, or choose another pack."
         )
         return (Finding(name="Pack", level=Level.GROUNDED, reason=Phrase(text=words), remedy=remedy),)
     if context.pack_read or known is None:
@@ -122,15 +122,15 @@ def _plan(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ..
     s = context.situation
     fuel = s.aircraft.has(Trait.LIQUID_FUEL)
     if not (context.motorised_pack or fuel):
-        words = Phrase.of("{planned} planned; without a motor the lift decides.", planned=minute(context.planned_min))
+        words = Phrase.of("{planned} planned. Without a motor, lift decides.", planned=minute(context.planned_min))
         return (Finding(name="Planned", level=Level.CLEAR, reason=words),)
     holder = "the tank" if fuel else "this pack"
     found = judge_flight(context.flight_needs(), grounds_half=s.methods.charge == "plan", holder=holder)
     if context.charge_known:
         return found
-    what = "The level in the tank" if fuel else "The charge of this pack"
-    reason = Phrase.of(f"{what} is not known; the plan is calculated for a full one.")
-    remedy = "Read the tank first." if fuel else "Read the pack before you rely on it."
+    what = "The fuel level" if fuel else "The state of charge of this pack"
+    reason = Phrase.of(f"{what} is not known. The plan is calculated for a full one.")
+    remedy = "Check the fuel level first." if fuel else "Measure the pack before you rely on it."
     return (Finding(name="Charge", level=Level.CAUTION, reason=reason, remedy=remedy), *found)
 
 

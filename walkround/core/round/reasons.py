@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from walkround.core.base.clock import is_ahead
 from walkround.core.base.phrase import Phrase, count, day, degree, height, percent, volt
+from walkround.core.base.wording import counted
 from walkround.core.field.interference import sources
 from walkround.core.field.sun import sun_at
 from walkround.core.flight.return_to_home import TurnPoint, turn_backs
@@ -24,11 +25,11 @@ def _pack_rest(situation: Situation) -> Phrase | None:
     pack, history = situation.pack, situation.history
     if history.pack_flights_today:
         times = history.pack_flights_today
-        return Phrase.of(f"Pack {pack.label} has flown {times} {'time' if times == 1 else 'times'} today.")
+        return Phrase.of(f"Pack {pack.label} has flown {counted(times, 'time')} today.")
     dated = ((pack.charged_at, "charge"), (history.pack_last_flight_at, "flight"))
     marks = [(moment, what) for moment, what in dated if moment and not is_ahead(moment, situation.now)]
     if not marks:
-        return Phrase.of(f"Nothing is known yet of pack {pack.label}.")
+        return Phrase.of(f"No data yet for pack {pack.label}.")
     moment, what = max(marks, key=lambda mark: mark[0])
     days = (situation.today() - situation.local(moment).date()).days
     if days < 1:
@@ -39,7 +40,7 @@ def _pack_rest(situation: Situation) -> Phrase | None:
 def _return(situation: Situation) -> Phrase | None:
     needs = rth_altitude(situation.site, situation.aircraft, situation.limits, situation.weather)
     if needs.tallest is None:
-        return Phrase.of(f"No obstacle is marked at {situation.site.name}; look again.")
+        return Phrase.of(f"No obstacle is marked at {situation.site.name}. Check again.")
     return Phrase.of(
         f"The tallest at {situation.site.name} is a {needs.tallest.words}, {{tall}} high at {{away}}.",
         tall=height(needs.tallest.height_m),
@@ -52,7 +53,7 @@ def _sun(situation: Situation) -> Phrase | None:
     if sun.elevation_deg < 0:
         return Phrase.of("The sun is below the horizon now.")
     return Phrase.of(
-        "The sun stands at bearing {bearing}, {high} above the horizon.",
+        "The sun is at bearing {bearing}, {high} above the horizon.",
         bearing=degree(sun.bearing_deg),
         high=degree(sun.elevation_deg),
     )
@@ -60,12 +61,12 @@ def _sun(situation: Situation) -> Phrase | None:
 
 def _path(situation: Situation) -> Phrase | None:
     site, marked = situation.site, len(situation.site.marks)
-    on_plan = {0: "nothing is on the plan yet", 1: "{marked} thing is on the plan"}.get(
-        marked, "{marked} things are on the plan"
+    on_plan = {0: "nofeature is on the plan yet", 1: "{marked} feature is on the plan"}.get(
+        marked, "{marked} features are on the plan"
     )
     numbers = {"marked": count(marked)} if marked else {}
     if site.walked_at is None:
-        return Phrase.of(f"Never walked, as far as this book knows; {on_plan}.", **numbers)
+        return Phrase.of(f"No field walk on record; {on_plan}.", **numbers)
     if is_ahead(site.walked_at, situation.now):
         return Phrase.of(f"The last walk is dated ahead of the clock and does not count; {on_plan}.", **numbers)
     days = (situation.today() - situation.local(site.walked_at).date()).days
@@ -85,11 +86,11 @@ def _sources(situation: Situation) -> Phrase | None:
 
 def _airspace(situation: Situation) -> Phrase | None:
     if situation.airspace is None:
-        return Phrase(text="No zones were read for this field; its airspace page fetches them.")
+        return Phrase(text="There is no zone data for this field. Fetch it on the airspace page.")
     reach = [zone for zone in situation.airspace.near if zone.away_m == 0]
     if reach:
         return Phrase(text=f"In the data: {', '.join(zone.terms.name for zone in reach[:3])}.")
-    return Phrase(text="No zone of the data reaches in; look again, notices change.")
+    return Phrase(text="No zone in the data overlaps your flight. Check again: notices change.")
 
 
 def _circle(situation: Situation) -> Phrase | None:
@@ -97,17 +98,17 @@ def _circle(situation: Situation) -> Phrase | None:
     if nearest is None:
         return None
     return Phrase.of(
-        f"The nearest thing marked is a {nearest.words} at {{away}}.", away=height(situation.site.away(nearest)[0])
+        f"The nearest marked source is a {nearest.words} at {{away}}.", away=height(situation.site.away(nearest)[0])
     )
 
 
 def _roles(situation: Situation) -> Phrase | None:
     text = situation.site.emergency
-    return Phrase.of(f"Kept with this field: {text}") if text else None
+    return Phrase.of(f"Saved for this field: {text}") if text else None
 
 
 def _bands(situation: Situation) -> Phrase | None:
-    return Phrase.of("Every launch; this wing is held by {bands}.", bands=count(situation.aircraft.bands))
+    return Phrase.of("Every launch. This wing is held by {bands}.", bands=count(situation.aircraft.bands))
 
 
 def _planned(situation: Situation) -> Phrase | None:
@@ -131,7 +132,7 @@ def _alarm(situation: Situation) -> Phrase | None:
     load = Context(situation, {}).load()
     if load is None:
         return None
-    words = f"For {situation.aircraft.name} on pack {situation.pack.label}, {{alarm}} a cell leaves your reserve."
+    words = f"For {situation.aircraft.name} on pack {situation.pack.label}, {{alarm}} per cell leaves your reserve."
     return Phrase.of(words, alarm=volt(load.alarm_v))
 
 
@@ -142,9 +143,9 @@ def _turn_back(situation: Situation) -> Phrase | None:
     turn = turn_backs(context.trip, [site.reach_m], place, lowest)[0]
     if turn.percent is None:
         return Phrase.of(
-            "From the far end of the flight, {away}, the wind lets it come home no more.", away=height(turn.distance_m)
+            "From the farthest point ({away}) it cannot get home against this wind.", away=height(turn.distance_m)
         )
-    words = "From the far end of the flight, {away} away, it turns for home at {charge}."
+    words = "From the farthest point ({away}) turn back at {charge}."
     return Phrase.of(words, away=height(turn.distance_m), charge=percent(turn.percent))
 
 

@@ -15,6 +15,7 @@ from walkround.core.base.finding import Finding
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Units
 from walkround.core.base.value import Value
+from walkround.core.base.wording import plural
 from walkround.core.checklist.check import Check, Frequency, Phase, Station
 from walkround.core.round.evidence import Evidence, current, live
 from walkround.core.round.plan import Plan, PlannedCheck, make_plan
@@ -99,7 +100,7 @@ def sign(
         raise InputError("The name has more than 60 characters.", "signed_by")
     if not round_.verdict.complete:
         left = round_.verdict.open
-        noun = "check is" if left == 1 else "checks are"
+        noun = plural(left, "check is", "checks are")
         raise InputError(f"{left} {noun} still open. Do them, or skip them with a reason.")
     before = {s.planned.check.id for s in round_.before()}
     return Record(

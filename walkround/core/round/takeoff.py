@@ -25,12 +25,12 @@ def judge_takeoff(
     found: list[Finding] = []
     if level is Level.GROUNDED:
         words = "The verdict is Stay down."
-        remedy = "Fix what grounds it, then walk a new round."
+        remedy = "Fix the grounding items, then start a new round."
         found.append(Finding(name="Verdict", level=Level.GROUNDED, reason=Phrase(text=words), remedy=remedy))
     for snag in situation.history.snags:
         if snag.grounds:
-            words = f"An open snag keeps it down: {snag.title}."
-            remedy = "Close it by what was done, then walk a new round."
+            words = f"An open snag grounds it: {snag.title}."
+            remedy = "Close it by entering what was done, then start a new round."
             found.append(Finding(name="Snag", level=Level.GROUNDED, reason=Phrase(text=words), remedy=remedy))
     age_min = (now - signed_at).total_seconds() / 60
     most_min = situation.limits.signature_min
@@ -42,10 +42,10 @@ def judge_takeoff(
                 minute(most_min),
                 sense="max",
                 level=Level.GROUNDED,
-                words="This round was signed {value} ago (max {limit}): it was for that launch."
+                words="This round was signed {value} ago (max {limit}). A signature is for one launch."
                 if age_min >= 0
-                else "This round is signed {value} in the future; the clock was set back.",
-                remedy="Start a new round; what was done today is not asked again.",
+                else "This round is signed {value} in the future: the clock was set back.",
+                remedy="Start a new round. Checks done today are not asked again.",
                 source="a signature is for this launch; our choice",
             )
         )

@@ -46,7 +46,7 @@ class Verdict(Value):
     def sentence(self) -> str:
         """What a verdict without anything to mind may say of itself, and no more."""
         if not self.complete:
-            return "Nothing so far; checks are still open."
+            return "None so far. Checks are still open."
         return "Every answer is within its limit."
 
     @property

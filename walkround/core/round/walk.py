@@ -8,6 +8,7 @@ from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.wording import capital
 from walkround.core.checklist.check import Gate, Phase, SafeState, Station
 from walkround.core.round.context import Answers, Context
 from walkround.core.round.contradictions import disagreements
@@ -145,8 +146,8 @@ def _left_out(left: LeftOut) -> Finding:
         check_id=left.check_id,
         name=f"Not asked: {left.title}",
         level=Level.CAUTION,
-        reason=Phrase(text=f"{left.how[0].upper()}{left.how[1:]} on your list. Your reason: {left.reason}."),
-        remedy="Do it all the same, or restore the check.",
+        reason=Phrase(text=f"{capital(left.how)} in your checklist. Your reason: {left.reason}."),
+        remedy="Do it anyway, or restore the check.",
         source="a check not done is never a pass",
     )
 
@@ -176,7 +177,7 @@ def parse_reason(text: str, label: str, field: str, *, needed: bool) -> str:
     """A note or reason, cleaned; at most 300 characters. Raises InputError when it is needed and empty, or too long."""
     cleaned = " ".join(text.split())
     if needed and not cleaned:
-        raise InputError(f"{label}: say it in a few words; it stays on the record.", field)
+        raise InputError(f"{label}: enter a few words. They stay on record.", field)
     if len(cleaned) > NOTE_CHARS:
         raise InputError(f"{label} has {len(cleaned)} characters; {NOTE_CHARS} fit.", field)
     return cleaned

@@ -7,6 +7,7 @@ from walkround.core.base.clock import LEEWAY, is_ahead
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, distance, height, minute, speed
 from walkround.core.base.units import Quantity
+from walkround.core.base.wording import capital
 from walkround.core.field.sight import judge_seen, slant_m
 from walkround.core.round.air_rules import judge_air
 from walkround.core.round.situation import Situation
@@ -40,8 +41,8 @@ def judge_weather(
 
 
 _REMEDY = {
-    Level.CAUTION: "Stay near and low; come home while it is still easy.",
-    Level.GROUNDED: "Wait, or go home: no flight is worth it.",
+    Level.CAUTION: "Stay close and low, and land early.",
+    Level.GROUNDED: "Wait, or do not fly today.",
 }
 
 
@@ -86,7 +87,7 @@ def judge_wind(wind_ms: float, limit_ms: float, name: str = "Wind", words: str =
 
 FELT_REMEDY = {
     Level.CAUTION: "This is an estimate: measure the wind before you fly.",
-    Level.GROUNDED: "Wait, or go home: no flight is worth it.",
+    Level.GROUNDED: "Wait, or do not fly today.",
 }
 
 
@@ -118,8 +119,8 @@ def _wind(weather: Weather, situation: Situation, top_m: float) -> list[Finding]
             Finding(
                 name="Wind",
                 level=Level.GROUNDED,
-                reason=Phrase.of("The wind could not be read, so nothing can be said about your limit."),
-                remedy="Hold up a wind meter and enter what it shows.",
+                reason=Phrase.of("The wind could not be read, so it cannot be compared with your limit."),
+                remedy="Measure the wind and enter it.",
                 source=OUR_CHOICE,
             )
         ]
@@ -146,7 +147,7 @@ def _wind(weather: Weather, situation: Situation, top_m: float) -> list[Finding]
             "Wind aloft",
             up(top_m),
             limit_ms,
-            "The wind at {height} above ground, {value} ({between} half as high),",
+            "The wind at {height} above ground, {value} ({between} at half that height),",
             law,
             remedy=FELT_REMEDY if _estimated(weather) else None,
             most=Level.CAUTION if _estimated(weather) and least_aloft <= limit_ms else Level.GROUNDED,
@@ -163,7 +164,7 @@ GUST_SPREAD_MS = 5.144
 
 def _gust_spread(spread_ms: float) -> list[Finding]:
     """How much the wind jumps; care, never more: the gust itself is held to the limit."""
-    words = "Gusts lie {value} above the mean"
+    words = "Gusts are {value} above the mean wind"
     return [
         measured(
             "Gust spread",
@@ -171,8 +172,8 @@ def _gust_spread(spread_ms: float) -> list[Finding]:
             speed(GUST_SPREAD_MS),
             sense="max",
             level=Level.CLEAR,
-            words={Level.CLEAR: words + ".", Level.CAUTION: words + ": the aircraft is thrown about."},
-            remedy="Land with height and speed to spare, away from trees and roofs.",
+            words={Level.CLEAR: words + ".", Level.CAUTION: words + ": expect turbulence."},
+            remedy="Carry extra speed on approach, clear of trees and buildings.",
             source="10 kt, from which on reports name gusts: ICAO Annex 3 (from memory)",
         )
     ]
@@ -189,18 +190,18 @@ def _crosswind(weather: Weather, situation: Situation) -> list[Finding]:
     towards = f"{(strip_deg if along_ms >= 0 else strip_deg + 180) % 360:.0f}°"
     way = f" Into the wind is towards {towards}."
     if weather.wind_sector_deg is not None:
-        way = " Its direction varies; the one most across counts."
+        way = " Its direction varies, so the strongest crosswind counts."
     elif weather.wind_from_deg is None:
-        way = " Its direction is not known, so all of it counts."
+        way = " Its direction is not known, so all of it counts as crosswind."
     found = _limited(
         "Crosswind",
         across_ms,
         situation.limits.crosswind_ms,
-        "Across the strip {value}",
+        "Crosswind {value}",
         "components of the wind; " + OUR_CHOICE,
         remedy={
-            Level.CAUTION: "Hold aileron into it on the roll.",
-            Level.GROUNDED: "Wait until it turns or eases, or use another strip.",
+            Level.CAUTION: "Hold aileron into the wind on the take-off run.",
+            Level.GROUNDED: "Wait until it turns or eases, or use another runway.",
         },
     )
     reason = Phrase(text=found.reason.text + way, numbers=found.reason.numbers)
@@ -221,7 +222,7 @@ def _sky(weather: Weather, situation: Situation, top_m: float, out_m: float) -> 
                     Level.CLEAR: "Visibility {value}.",
                     **dict.fromkeys((Level.CAUTION, Level.GROUNDED), "Visibility {value} (min {limit})."),
                 },
-                remedy="Keep it closer than you think, or wait for better air.",
+                remedy="Stay closer than planned, or wait for better visibility.",
                 source="14 CFR 107.51, three statute miles (from memory); your own limit",
             )
         )
@@ -236,7 +237,7 @@ def _sky(weather: Weather, situation: Situation, top_m: float, out_m: float) -> 
                 height(weather.ceiling_m),
                 height(needed_m),
                 sense="min",
-                words="Cloud base {value}; your flying height and clearance need {limit}.",
+                words="Cloud base {value}. Your flying height and clearance need {limit}.",
                 remedy="Stay lower, or wait until it lifts.",
                 source="14 CFR 107.51, 500 ft below cloud (from memory)",
             )
@@ -255,7 +256,7 @@ def _computed_base(weather: Weather, needed_m: float) -> list[Finding]:
     if known or weather.temperature_c is None or weather.dew_point_c is None:
         return []
     base_m = BASE_M_PER_C * max(0.0, weather.temperature_c - weather.dew_point_c)
-    words = "Nobody measured the cloud base. By the dew point, cloud that forms starts at {value}; you need {limit}."
+    words = "Cloud base not reported. From temperature and dew point, cloud would form at {value}. You need {limit}."
     return [
         measured(
             "Cloud base",
@@ -264,7 +265,7 @@ def _computed_base(weather: Weather, needed_m: float) -> list[Finding]:
             sense="min",
             most=Level.CAUTION,
             words=words,
-            remedy="Look up: if it hangs low, stay lower or wait.",
+            remedy="Look up. If it is low, stay lower or wait.",
             source="125 m for each °C of dew-point spread, Espy's rule (from memory)",
         )
     ]
@@ -280,18 +281,21 @@ def _falling(phenomena: tuple[Phenomenon, ...], situation: Situation) -> Finding
         level, words = Level.GROUNDED, f"Reported: {names}. Lightning reaches far."
         remedy = "Pack up and go into a car or a building, never under trees. Wait 30 minutes after the last thunder."
     elif any(p.severe for p in phenomena):
-        level, words, remedy = Level.GROUNDED, f"Reported: {names}.", "Pack up and take cover; another day."
+        level, words, remedy = Level.GROUNDED, f"Reported: {names}.", "Pack up, take cover and fly another day."
     elif any(p.freezing for p in phenomena):
-        level, words, remedy = Level.GROUNDED, f"Reported: {names}. Ice takes the lift away.", "Another day."
+        level, words, remedy = Level.GROUNDED, f"Reported: {names}. Icing destroys lift.", "Fly another day."
     elif any(p.precipitation for p in here):
         if sealed:
-            level, words = Level.CAUTION, f"Reported: {names}. This aircraft is sealed; you and the screen are not."
+            level, words = (
+                Level.CAUTION,
+                f"Reported: {names}. This aircraft is sealed, but your transmitter and screen are not.",
+            )
             remedy = "Dry it afterwards, contacts first."
         else:
             level, words = Level.GROUNDED, f"Reported: {names}. This aircraft is not sealed against rain."
             remedy = "Wait until it is dry."
     elif any(p.nearby or p.blowing for p in phenomena):
-        level, remedy = Level.CAUTION, "Watch it come; land before it is here."
+        level, remedy = Level.CAUTION, "Keep watching it, and land before it arrives."
     return Finding(
         name="Precipitation",
         level=level,
@@ -317,7 +321,7 @@ def _reliability(weather: Weather, now: datetime) -> list[Finding]:
                 minute(LEEWAY / timedelta(minutes=1)),
                 sense="max",
                 level=Level.GROUNDED,
-                words="The weather is dated {value} ahead of the clock; one of them is wrong.",
+                words="The weather is dated {value} ahead of the clock. One of them is wrong.",
                 remedy="Set the clock, then fetch the weather again.",
                 source=OUR_CHOICE,
             )
@@ -331,7 +335,7 @@ def _reliability(weather: Weather, now: datetime) -> list[Finding]:
                 minute(STALE_GROUND_MIN if grounds else STALE_CARE_MIN),
                 sense="max",
                 level=Level.GROUNDED if grounds else Level.CAUTION,
-                words="The weather is {value} old; the sky has moved on.",
+                words="The weather is {value} old and no longer current.",
                 remedy="Fetch a newer report, or enter what you see.",
                 source=OUR_CHOICE,
             )
@@ -341,7 +345,7 @@ def _reliability(weather: Weather, now: datetime) -> list[Finding]:
     if weather.missing or weather.notes or weather.unread:
         gaps = f"Not in the report, or not readable: {', '.join(weather.missing)}." if weather.missing else ""
         unread = f"Not understood: {'; '.join(weather.unread)}." if weather.unread else ""
-        said = [f"{note[0].upper()}{note[1:]}." for note in weather.notes]
+        said = [f"{capital(note)}." for note in weather.notes]
         findings.append(
             Finding(
                 name="Not read",
@@ -357,7 +361,7 @@ def _reliability(weather: Weather, now: datetime) -> list[Finding]:
                 name="Change ahead",
                 level=Level.CAUTION,
                 reason=Phrase.of(f"The report expects a change: {weather.trend}."),
-                remedy="Plan to be down before it comes.",
+                remedy="Plan to land before it comes.",
             )
         )
     return findings

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator
 
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.wording import listed
 from walkround.core.checklist.check import Check, Frequency, Phase
 from walkround.core.checklist.custom import CheckChange, belonging
 from walkround.core.checklist.history import Done, Event, EventKind
@@ -17,7 +18,7 @@ WHOLE_LIST = (EventKind.FIRMWARE,)
 Source: after a firmware update; common practice, no source."""
 _WALKED = (Frequency.LAUNCH, Frequency.DAY)
 _FIRST, _LAUNCH = Phrase(text="First launch of the day."), Phrase(text="Every launch.")
-_SECOND = Phrase(text="Second look of the day.")
+_SECOND = Phrase(text="Second launch today.")
 _DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.accelerometer_due}
 
 
@@ -145,7 +146,7 @@ class Day:
         """Why a check that is known not to be on today's list is not."""
         wants = check.applies.wants(self.situation.aircraft)
         if wants:
-            return Phrase(text=f"Only for aircraft described as {' and '.join(f'“{word}”' for word in wants)}.")
+            return Phrase(text=f"Only for aircraft with: {listed([f'“{word}”' for word in wants])}.")
         return Phrase(text=self._why_not_words(check))
 
     def _why_not_words(self, check: Check) -> str:
@@ -153,15 +154,15 @@ class Day:
             topic, method = check.method.split("=")
             title, methods = METHODS[MethodTopic(topic)]
             label = next(s.label for s in methods if s.id == method)
-            return f"Only under another practice. {title}: {label.lower()}."
+            return f"Only with another method. {title}: {label.lower()}."
         if check.outdoors and self.situation.site.indoors:
-            return "Only outdoors; this field is indoors."
+            return "Only outdoors. This field is indoors."
         done = self.done.get(check.id)
         if check.due:
-            return "Calibrated, and nothing since then calls for it again."
+            return "Calibrated, and not due again."
         if check.occasions and not any(o in self.occasions for o in check.occasions):
             names = " or ".join(o.value for o in check.occasions)
-            return f"Only for {names}; today is not that."
+            return f"Only for {names}; not selected today."
         when = due.day_words(self.situation.local(done.at).date(), self.situation.today()) if done else ""
         if check.frequency is Frequency.EVENT:
             raised = [kind.value for kind in check.events] + [f"new {part.value}" for part in check.on_parts]
@@ -169,10 +170,10 @@ class Day:
             return f"Only after {' or '.join(raised) or 'an occasion'}; {since}."
         if check.frequency is Frequency.SEASON:
             ahead = due.next_season_date(self.situation)
-            return f"Season look, done {when}; comes again from {ahead.day} {ahead:%b}."
+            return f"Season inspection done {when}; due again from {ahead.day} {ahead:%b}."
         if check.frequency is Frequency.DAY and done is not None:
-            return f"Done today at {self.situation.local(done.at):%H:%M}; comes again on the next flying day."
-        return "Second launch of the day: your practice leaves it off the short list."
+            return f"Done today at {self.situation.local(done.at):%H:%M}; due again on the next flying day."
+        return "Second launch today: your method leaves it off the short list."
 
 
 def depends(check: Check, topic: MethodTopic) -> bool:

@@ -25,7 +25,7 @@ MOST_HOURS = 72
 COMFORTABLE = 0.4
 """From this margin on, sooner beats wider. Source: our choice."""
 ROWS = (
-    "Wind", "Gust", "Gust spread", "Crosswind", "Wind aloft", "Way home", "Precipitation", "Visibility", "Made out", "Cloud base", "Fog risk", "Icing", "Temperature", "Fingers",
+    "Wind", "Gust", "Gust spread", "Crosswind", "Wind aloft", "Way home", "Precipitation", "Visibility", "Visual range", "Cloud base", "Fog risk", "Icing", "Temperature", "Fingers",
     "Density altitude", "Daylight", "Not read",
 )  # fmt: skip
 """What has a row of its own, in this order. Source: the findings of ``weather_rules`` and ``sun``."""
@@ -209,9 +209,9 @@ def parse_series(text: str) -> tuple[Weather, ...]:
     """
     rows = _rows(text.strip())
     if not rows:
-        raise InputError("There is no hour in it.", "series")
+        raise InputError("It contains no hours.", "series")
     if len(rows) > MOST_HOURS:
-        raise InputError(f"{len(rows)} hours are more than the {MOST_HOURS} that are looked ahead.", "series")
+        raise InputError(f"{len(rows)} hours: more than the {MOST_HOURS} that are used.", "series")
     series: list[Weather] = []
     for number, row in enumerate(rows, 1):
         try:
@@ -219,7 +219,7 @@ def parse_series(text: str) -> tuple[Weather, ...]:
         except InputError as error:
             raise InputError(f"Hour {number}: {error.message}", "series") from error
         if len(series) > 1 and series[-1].at <= series[-2].at:
-            raise InputError(f"Hour {number} does not lie after the one before it.", "series")
+            raise InputError(f"Hour {number} is not later than the one before it.", "series")
     return tuple(series)
 
 
@@ -227,10 +227,10 @@ def _rows(text: str) -> list[dict[str, Any]]:
     if not text:
         raise InputError("Paste hourly weather as JSON or CSV.", "series")
     if text[0] in "[{":
-        data = read_json(text, "That JSON is broken; is the end missing?", "series")
+        data = read_json(text, "That JSON is damaged. Is the end missing?", "series")
         hours = data.get("hours") if isinstance(data, dict) else data
         if not isinstance(hours, list) or not all(isinstance(row, dict) for row in hours):
-            raise InputError("The JSON holds no list of hours.", "series")
+            raise InputError("The JSON has no list of hours.", "series")
         return hours
     delimiter = ";" if text.split("\n", 1)[0].count(";") > text.split("\n", 1)[0].count(",") else ","
     try:
@@ -239,7 +239,7 @@ def _rows(text: str) -> list[dict[str, Any]]:
             for row in csv.DictReader(io.StringIO(text), delimiter=delimiter)
         ]
     except csv.Error as error:
-        raise InputError("That is no table.", "series") from error
+        raise InputError("That is not a table.", "series") from error
 
 
 def _one(row: dict[str, Any]) -> Weather:
@@ -252,10 +252,10 @@ def _one(row: dict[str, Any]) -> Weather:
     try:
         at = datetime.fromisoformat(when)
     except ValueError as error:
-        raise InputError(f"“{when[:30]}” is no time like 2026-05-16T09:00+02:00.") from error
+        raise InputError(f"“{when[:30]}” is not a time like 2026-05-16T09:00+02:00.") from error
     if at.tzinfo is None:
-        raise InputError(f"“{when[:30]}” names no time zone.")
-    sensible(at, f"“{when[:30]}” is no time like 2026-05-16T09:00+02:00.")
+        raise InputError(f"“{when[:30]}” has no time zone.")
+    sensible(at, f"“{when[:30]}” is not a time like 2026-05-16T09:00+02:00.")
     wind, warm = numbers.pop("wind_ms"), numbers.pop("temperature_c")
     if wind is None or warm is None:
         raise InputError("wind_ms and temperature_c are needed.")

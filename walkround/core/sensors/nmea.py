@@ -57,7 +57,7 @@ def read_nmea(text: str, now: datetime) -> Fix:
     """
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     if not lines:
-        raise InputError("No sentences here. Paste lines that start with $.", "nmea")
+        raise InputError("No NMEA data found. Paste lines that start with $.", "nmea")
     if len(lines) > MAX_NMEA_LINES:
         raise InputError(f"More than {MAX_NMEA_LINES:,} lines. The last minute is enough.", "nmea")
     good, bad, newest_damaged = _parse(lines)

@@ -40,8 +40,8 @@ def judge_fix(fix: Fix, method: str, site: Position, now: datetime) -> tuple[Fin
             Finding(
                 name="Fix",
                 level=Level.GROUNDED,
-                reason=Phrase.of(f"{said} Close enough isn't good enough."),
-                remedy="Off, move into the open, start again, and give a cold receiver five to eight minutes.",
+                reason=Phrase.of(f"{said} The home point is set from this fix."),
+                remedy="Switch off, move to open sky and start again. A cold receiver needs five to eight minutes.",
             ),
         )
     if fix.void:
@@ -49,19 +49,19 @@ def judge_fix(fix: Fix, method: str, site: Position, now: datetime) -> tuple[Fin
             Finding(
                 name="Fix",
                 level=Level.GROUNDED,
-                reason=Phrase.of("The receiver marks its position as not valid."),
-                remedy="Wait in the open until it gives a valid position.",
+                reason=Phrase.of("The receiver marks its fix as not valid."),
+                remedy="Wait under open sky until the fix is valid.",
                 source="NMEA 0183, RMC status (from memory)",
             ),
         )
     if fix.dimensions in (1, 2):
-        words = "no fix" if fix.dimensions == 1 else "a fix in two dimensions only, without a height"
+        words = "no fix" if fix.dimensions == 1 else "a 2D fix only, without height"
         return (
             Finding(
                 name="Fix",
                 level=Level.GROUNDED,
                 reason=Phrase.of(f"The receiver reports {words}."),
-                remedy="Wait in the open until it reports a fix in three dimensions.",
+                remedy="Wait under open sky until it has a 3D fix.",
                 source="NMEA 0183, GSA fix type (from memory)",
             ),
         )
@@ -78,7 +78,7 @@ def judge_fix(fix: Fix, method: str, site: Position, now: datetime) -> tuple[Fin
                 sense="max",
                 level=Level.GROUNDED,
                 words="The receiver reports a position {value} from this field.",
-                remedy="Choose the right field, or wait for a true fix before home is set.",
+                remedy="Choose the right field, or wait for a good fix before home is set.",
                 source=OUR_CHOICE,
             )
         )
@@ -92,7 +92,7 @@ def _satellites(fix: Fix, method: str) -> Finding:
             name="Satellites",
             level=Level.CLEAR,
             value=value,
-            reason=Phrase.of("{value} in use; your practice trusts the aircraft's ready state.", value=value),
+            reason=Phrase.of("{value} in use. Your method trusts the aircraft's ready state.", value=value),
         )
     least = CAREFUL_SATELLITES if method == "ten" else PUBLISHED_SATELLITES
     source = PRACTICE if method == "ten" else "FAA AC 107-2A, at least four (from memory)"
@@ -100,8 +100,8 @@ def _satellites(fix: Fix, method: str) -> Finding:
         return Finding(
             name="Satellites",
             level=Level.GROUNDED,
-            reason=Phrase.of("The sentences do not say how many satellites are in use."),
-            remedy="Import a reading with GGA sentences.",
+            reason=Phrase.of("The NMEA data has no number of satellites."),
+            remedy="Import NMEA data with GGA sentences.",
             source=source,
         )
     return measured(
@@ -112,10 +112,10 @@ def _satellites(fix: Fix, method: str) -> Finding:
         caution=1e-9,
         words={
             Level.CLEAR: "{value} satellites in use.",
-            Level.CAUTION: "{value} satellites in use: just what your practice asks for, none to spare.",
+            Level.CAUTION: "{value} satellites in use: exactly what your method needs.",
             Level.GROUNDED: "{value} satellites in use (min {limit}).",
         },
-        remedy="Wait in the open, away from walls and your own body.",
+        remedy="Wait under open sky, away from walls and your own body.",
         source=source,
     )
 
@@ -123,26 +123,26 @@ def _satellites(fix: Fix, method: str) -> Finding:
 def _hdop(fix: Fix, method: str) -> Finding:
     if fix.hdop is None:
         return Finding(
-            name="Dilution",
+            name="HDOP",
             level=Level.CAUTION if method == "ready" else Level.GROUNDED,
-            reason=Phrase.of("The sentences do not say how good the geometry is."),
-            remedy="Import a reading with GGA or GSA sentences.",
+            reason=Phrase.of("The NMEA data has no HDOP (position accuracy)."),
+            remedy="Import NMEA data with GGA or GSA sentences.",
         )
     over = fix.hdop >= DILUTION_GO
     return measured(
-        "Dilution",
+        "HDOP",
         ratio(fix.hdop),
         ratio(DILUTION_GO),
         sense="max",
         level=Level.GROUNDED if over else Level.CAUTION if fix.hdop >= DILUTION_GOOD else Level.CLEAR,
         most=Level.CAUTION if method == "ready" else Level.GROUNDED,
-        words="Horizontal dilution {value}; it must be below {limit}: the satellites are all in one part of the sky."
+        words="HDOP {value} (must be below {limit}): poor satellite geometry."
         if over
         else {
-            Level.CLEAR: "Horizontal dilution {value}: good geometry.",
-            Level.CAUTION: "Horizontal dilution {value}: enough to go, not yet good.",
+            Level.CLEAR: "HDOP (position accuracy) {value}: good geometry.",
+            Level.CAUTION: "HDOP (position accuracy) {value}: usable, not yet good.",
         },
-        remedy="Wait for more sky; set home only with a solid fix.",
+        remedy="Move to open sky and wait. Set home only with a good fix.",
         source=PRACTICE,
     )
 
@@ -152,8 +152,8 @@ def _rest(fix: Fix) -> Finding:
         return Finding(
             name="Speed at rest",
             level=Level.CAUTION,
-            reason=Phrase.of("The sentences do not say at what speed the receiver is moving."),
-            remedy="Check the speed on your screen; at rest it stays near zero.",
+            reason=Phrase.of("The NMEA data has no ground speed."),
+            remedy="Check the speed on your screen: at rest it stays near zero.",
         )
     return measured(
         "Speed at rest",
@@ -162,10 +162,10 @@ def _rest(fix: Fix) -> Finding:
         sense="max",
         level=Level.GROUNDED if fix.speed_ms >= REST_SPEED_MS else Level.CLEAR,
         words={
-            Level.CLEAR: "At rest it reads {value}.",
+            Level.CLEAR: "It reports {value} at rest.",
             Level.GROUNDED: "It is at rest, but reports {value}.",
         },
-        remedy="Leave it still and wait; then move away from walls that reflect.",
+        remedy="Leave it still and wait, or move away from walls that reflect.",
         source=PRACTICE,
     )
 
@@ -184,7 +184,7 @@ def _damaged(fix: Fix) -> Finding:
             bad=count(len(fix.bad)),
             total=count(total),
         ),
-        remedy="Import a fresh reading; a lead may be loose.",
+        remedy="Import a new reading. A lead may be loose.",
         source=OUR_CHOICE,
     )
 
@@ -194,8 +194,8 @@ def _age(fix: Fix, now: datetime) -> Finding:
         return Finding(
             name="Age of the fix",
             level=Level.GROUNDED if fix.bad else Level.CAUTION,
-            reason=Phrase.of("The sentences carry no time, so they may be old."),
-            remedy="Import a fresh reading.",
+            reason=Phrase.of("The NMEA data has no time, so it may be old."),
+            remedy="Import a new reading.",
             source=OUR_CHOICE,
         )
     age_s = max(0.0, (now - fix.at).total_seconds())
@@ -204,8 +204,8 @@ def _age(fix: Fix, now: datetime) -> Finding:
         return Finding(
             name="Age of the fix",
             level=Level.GROUNDED,
-            reason=Phrase.of("The fix carries a time in the future."),
-            remedy="Check the clock of this computer, then import a fresh reading.",
+            reason=Phrase.of("The fix has a time in the future."),
+            remedy="Check the clock of this computer, then import a new reading.",
             source=OUR_CHOICE,
         )
     return measured(
@@ -215,7 +215,7 @@ def _age(fix: Fix, now: datetime) -> Finding:
         sense="max",
         level=Level.GROUNDED if age_s > FIX_GROUND_S else Level.CAUTION if age_s > FIX_CARE_S else Level.CLEAR,
         words="The fix was {value} old when it was read.",
-        remedy="Import a fresh reading here.",
+        remedy="Import a new reading here.",
         source=OUR_CHOICE,
     )
 
@@ -233,11 +233,11 @@ def judge_heading(difference_deg: float) -> tuple[Finding, ...]:
             sense="max",
             caution=1 - HEADING_GOOD_DEG / HEADING_GROUND_DEG - 1e-9,
             words={
-                Level.CLEAR: "Heading and hand compass agree within {value}.",
+                Level.CLEAR: "Heading and hand compass differ by {value}: OK.",
                 Level.CAUTION: "Heading and hand compass differ by {value}.",
-                Level.GROUNDED: "Heading and hand compass differ by {value}: it would fly home in the wrong direction.",
+                Level.GROUNDED: "Heading and hand compass differ by {value}: the heading is wrong, and RTH may fly the wrong way.",
             },
-            remedy="Walk away from iron, calibrate the compass, compare again.",
+            remedy="Move away from metal, calibrate the compass and compare again.",
             source=OUR_CHOICE,
         ),
     )

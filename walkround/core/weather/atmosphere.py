@@ -99,7 +99,7 @@ def wind_at_height_ms(wind_ms: float, measured_m: float, height_m: float, terrai
     Source: wind profile power law; exponents in ``WIND_EXPONENT``.
     """
     if measured_m <= 0 or height_m <= 0:
-        raise InputError("Heights for the wind must lie above the ground.")
+        raise InputError("Heights for the wind must be above the ground.")
     if height_m <= measured_m:
         return wind_ms
     return wind_ms * float((height_m / measured_m) ** WIND_EXPONENT[terrain])

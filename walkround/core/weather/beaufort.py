@@ -37,5 +37,5 @@ FORCES: tuple[Force, ...] = (
 def force(number: int) -> Force:
     """The force of that number, its range in m/s. Raises InputError outside 0 to 8. Source: ``FORCES``."""
     if not 0 <= number < len(FORCES):
-        raise InputError("Choose what the wind does.", "felt")
+        raise InputError("Choose the wind that you see.", "felt")
     return FORCES[number]

@@ -259,7 +259,7 @@ def _read_wind(groups: Sorted, values: dict[str, Any], notes: list[str]) -> None
     wind_ms = int(speed) * _SPEED_MS[unit]
     gust_ms = None if gust is None else int(gust) * _SPEED_MS[unit]
     if wind_ms > 75:
-        raise InputError(f"wind group {group} is stronger than any wind measured here")
+        raise InputError(f"wind group {group} is not plausible")
     values["wind_ms"] = wind_ms
     if direction.isdigit() and int(direction) <= 360:
         values["wind_from_deg"] = float(direction) % 360
@@ -270,7 +270,7 @@ def _read_wind(groups: Sorted, values: dict[str, Any], notes: list[str]) -> None
         else:
             values["wind_sector_deg"] = (begin % 360, end % 360)
     if gust_ms is not None and gust_ms < wind_ms:
-        notes.append(f"gust in {group} is below the mean wind; not believed")
+        notes.append(f"gust in {group} is below the mean wind; ignored")
     elif gust_ms is not None:
         values["gust_ms"] = gust_ms
 
@@ -349,7 +349,7 @@ def _read_temperature(groups: Sorted, values: dict[str, Any], notes: list[str]) 
     if dew.strip("/"):
         dew_point_c = _celsius(dew)
         if dew_point_c > temperature_c:
-            notes.append(f"dew point in {group} lies above the temperature; not believed")
+            notes.append(f"dew point in {group} lies above the temperature; ignored")
         else:
             values["dew_point_c"] = dew_point_c
 

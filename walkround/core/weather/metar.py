@@ -26,7 +26,7 @@ def _observed_at(groups: list[str], now: datetime) -> tuple[datetime | None, lis
             continue
         day, hour, minute = (int(part) for part in match.groups())
         if not (1 <= day <= 31 and hour <= 23 and minute <= 59):
-            return None, [f"{group} is no time of day"]
+            return None, [f"{group} is not a time of day"]
         year, month = now.year, now.month
         for _ in range(3):
             if day <= calendar.monthrange(year, month)[1]:
@@ -103,7 +103,7 @@ def _decode_one(text: str, now: datetime) -> Weather:
     unread = read_all(READERS, groups, values, notes)
     if not values:
         raise InputError(
-            "Nothing in this text reads as a weather report. It starts with a station and a time, like "
+            "This text is not a weather report. A report starts with a station and a time, for example "
             "“METAR XXYY 251150Z 24008KT 9999 BKN030 11/06 Q1016”.",
             "report",
         )

@@ -31,7 +31,7 @@ class ChangeKind(StrEnum):
 
     FROM = "from"
     BECOMING = "becoming"
-    TEMPO = "now and then"
+    TEMPO = "temporarily (TEMPO)"
     PROBABLE = "possible"
     UNREAD = "not understood"
 
@@ -63,7 +63,7 @@ class Forecast:
 def _near(now: datetime, day: int, hour: int, minute: int = 0) -> datetime:
     """The moment with this day and hour that lies nearest to now. Raises InputError for a day or hour that is none."""
     if not (1 <= day <= 31 and 0 <= hour <= 24 and 0 <= minute <= 59):
-        raise InputError(f"{day:02d}{hour:02d} is no day and hour.", "series")
+        raise InputError(f"{day:02d}{hour:02d} is not a day and hour.", "series")
     found = []
     for months in (-1, 0, 1):
         year, month = divmod(now.year * 12 + now.month - 1 + months, 12)
@@ -80,7 +80,7 @@ def _near(now: datetime, day: int, hour: int, minute: int = 0) -> datetime:
 def _period(text: str, now: datetime) -> tuple[datetime, datetime]:
     match = _PERIOD.match(text)
     if match is None:
-        raise InputError(f"“{text[:12]}” is no period like 1606/1706.", "series")
+        raise InputError(f"“{text[:12]}” is not a period like 1606/1706.", "series")
     day, hour, last_day, last_hour = (int(part) for part in match.groups())
     begin, end = _near(now, day, hour), _near(now, last_day, last_hour)
     if end <= begin:
@@ -145,7 +145,7 @@ def _parts(
                 index += 1
             index += 1
             if index >= len(groups):
-                raise InputError(f"{group} stands at the end without its period.", "series")
+                raise InputError(f"{group} is at the end without its period.", "series")
             since, until = _period(groups[index], now)
             cut.append(({"kind": kind, "begin": since, "end": until, "chance": chance}, []))
         elif groups[index + 1 : index + 2] and _PERIOD.match(groups[index + 1]):
@@ -186,7 +186,7 @@ def _parts(
 def hours_of(forecast: Forecast, now: datetime) -> tuple[tuple[Weather, ...], ...]:
     """For each full hour from now (aware) to the end, everything that may hold in it: what prevails first (inside units).
 
-    While a change is becoming, both count; what comes now and then, or is only possible, counts beside what prevails.
+    While a change is becoming, both count; what comes temporarily (TEMPO), or is only possible, counts beside what prevails.
     Raises InputError for a forecast that is over. Source: FM 51; that all of it counts is our choice: when in doubt a
     rule grounds.
     """

@@ -79,7 +79,7 @@ HAND_PHENOMENA: dict[str, tuple[Phenomenon, ...]] = {
 
 BY_HAND = "entered by hand"
 """The text of a weather that nobody reported."""
-ONE_WIND = "Wind measured and wind felt: give only one. What a meter shows is better."
+ONE_WIND = "Enter the wind measured or the wind felt, not both. Measured is better."
 
 
 def by_hand(
@@ -102,28 +102,28 @@ def by_hand(
     Raises InputError when a value cannot be or two contradict each other. Source: physical ranges; our choice.
     """
     if (wind_ms is None) == (felt is None):
-        raise InputError("Either measure the wind, or choose what it does." if felt is None else ONE_WIND, "wind")
+        raise InputError("Enter the measured wind, or choose what you see." if felt is None else ONE_WIND, "wind")
     if felt is not None:
         wind_ms = force(felt).most_ms
     assert wind_ms is not None
     if not 0 <= wind_ms <= 75:
-        raise InputError("That wind cannot be; the strongest gusts ever flown in by anyone are far below.", "wind")
+        raise InputError("That wind speed is not plausible. Check the unit.", "wind")
     if gust_ms is not None and not wind_ms <= gust_ms <= 100:
-        raise InputError("A gust is at least the mean wind. Leave it empty when there are none.", "gust")
+        raise InputError("A gust cannot be below the mean wind. Leave it empty when there are none.", "gust")
     if wind_from_deg is not None and not 0 <= wind_from_deg <= 360:
         raise InputError(f"Wind direction {wind_from_deg:g} is outside 0 to 360 degrees.", "wind_from")
     if not -60 <= temperature_c <= 60:
-        raise InputError("That air temperature cannot be; is the unit right?", "temperature")
+        raise InputError("That air temperature is not plausible. Check the unit.", "temperature")
     if dew_point_c is not None and dew_point_c > temperature_c + 0.5:
-        raise InputError("The dew point cannot lie above the temperature.", "dew_point")
+        raise InputError("The dew point cannot be above the temperature.", "dew_point")
     if visibility_m is not None and not 0 <= visibility_m <= 200_000:
-        raise InputError("That visibility cannot be.", "visibility")
+        raise InputError("That visibility is not plausible.", "visibility")
     if ceiling_m is not None and not 0 <= ceiling_m <= 20_000:
-        raise InputError("That cloud base cannot be.", "ceiling")
+        raise InputError("That cloud base is not plausible.", "ceiling")
     if qnh_hpa is not None and not 850 <= qnh_hpa <= 1090:
-        raise InputError("Pressure as altimeter setting in hPa lies between 850 and 1090.", "pressure")
+        raise InputError("The pressure (QNH) must be between 850 and 1090 hPa.", "pressure")
     if sky not in HAND_PHENOMENA:
-        raise InputError("Choose what falls from the sky.", "sky")
+        raise InputError("Choose the present weather.", "sky")
     missing = tuple(name for name, value in (("visibility", visibility_m), ("pressure", qnh_hpa)) if value is None)
     return Weather(
         at=at,

@@ -22,6 +22,12 @@ def _checks(execute: Execute) -> None:
                 execute(f"UPDATE {table} SET check_id = ? WHERE check_id = ?", (now, old))
 
 
+def _values(execute: Execute) -> None:
+    for table, column, names in (("event", "kind", step_4.EVENTS), ("pack_change", "state", step_4.STATES)):
+        for old, now in names.items():
+            execute(f"UPDATE {table} SET {column} = ? WHERE {column} = ?", (now, old))
+
+
 def _specs(execute: Execute) -> None:
     """Zones and summaries of packs, some hundred at a time: there may be very many."""
     for table, column in (("zone", "spec"), ("pack", "summary")):
@@ -43,5 +49,6 @@ STATEMENTS = (
     "ALTER TABLE pack_change RENAME COLUMN for_good TO condemned",
     _settings,
     _checks,
+    _values,
     _specs,
 )

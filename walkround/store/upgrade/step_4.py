@@ -19,6 +19,21 @@ CHECKS = {
 BEGINNINGS = {"senses.": "sensors.", "own.": "custom."}
 BAND = {"care_below": "caution_below", "care_above": "caution_above"}
 SUMMARY = {"spread_v": "imbalance_v", "capacity_share": "state_of_health"}
+TRAITS = {
+    "propellers under self-locking nuts": "propellers under nyloc nuts",
+    "small gyro stabiliser": "gyro stabiliser",
+    "satellite positioning": "GPS / GNSS",
+    "return-home": "return to home (RTH)",
+    "remote identification": "remote ID",
+    "payload with its own wireless network": "payload with its own Wi-Fi",
+    "smart packs that report per cent": "smart packs with battery %",
+    "retracting wheels": "retracts",
+    "stabiliser bar": "flybar",
+    "launched by hand": "hand launched",
+}
+EVENTS = {"carried far": "transported a long way", "long idle": "long break", "new site": "new field"}
+STATES = {"watch": "monitor", "set aside": "quarantined"}
+RULES = {"take care": "caution"}
 CHARGER = {"ports": "channels", "port_a": "channel_a", "port_w": "channel_w"}
 
 
@@ -47,6 +62,10 @@ def _each(change: Callable[[Any], Any]) -> Callable[[Any], Any]:
     return lambda values: [change(value) for value in values]
 
 
+def _one_of(names: Mapping[str, str]) -> Callable[[Any], Any]:
+    return lambda old: names.get(old, old)
+
+
 def _of_check(data: Data) -> Data:
     return _within(data, check_id=check_id)
 
@@ -57,13 +76,14 @@ def station(old: str) -> str:
 
 
 def aircraft(data: Data) -> Data:
-    """An aircraft: the range of its centre of gravity."""
-    return _renamed(data, {"balance_min_mm": "cg_min_mm", "balance_max_mm": "cg_max_mm"})
+    """An aircraft: the range of its centre of gravity, and what it has."""
+    named = _renamed(data, {"balance_min_mm": "cg_min_mm", "balance_max_mm": "cg_max_mm"})
+    return _within(named, traits=_each(_one_of(TRAITS)))
 
 
 def pack(data: Data) -> Data:
-    """A pack: whether it is condemned."""
-    return _renamed(data, {"for_good": "condemned"})
+    """A pack: its state, and whether it is condemned."""
+    return _within(_renamed(data, {"for_good": "condemned"}), state=_one_of(STATES))
 
 
 def part(data: Data) -> Data:
@@ -77,13 +97,27 @@ def site(data: Data) -> Data:
 
 
 def zone(data: Data) -> Data:
-    """A zone: its maximum height and the periods in which it is active."""
-    return _within(data, terms=lambda terms: _renamed(terms, {"ceiling": "max_height", "spans": "periods"}))
+    """A zone: its rule, its maximum height and the periods in which it is active."""
+
+    def named(terms: Data) -> Data:
+        return _within(_renamed(terms, {"ceiling": "max_height", "spans": "periods"}), rule=_one_of(RULES))
+
+    return _within(data, terms=named)
 
 
 def weather(data: Data) -> Data:
     """A weather report: its pressure is a QNH."""
     return _renamed(data, {"pressure_hpa": "qnh_hpa"})
+
+
+def _applies(data: Data) -> Data:
+    traits = _each(_one_of(TRAITS))
+    return _within(data, has=traits, any_of=traits, unless=traits)
+
+
+def event(data: Data) -> Data:
+    """An event: its kind."""
+    return _within(data, kind=_one_of(EVENTS))
 
 
 def custom_checklist(data: Data) -> Data:
@@ -102,7 +136,10 @@ def custom_checklist(data: Data) -> Data:
     def added(check: Data) -> Data:
         named = _renamed(check, {"cadence": "frequency", "practice": "method"})
         origin = {"own": "custom"}
-        return _within(named, id=check_id, station=station, ask=asked, origin=lambda old: origin.get(old, old))
+        return _within(
+            named, id=check_id, station=station, ask=asked, origin=_one_of(origin), applies=_applies,
+            events=_each(_one_of(EVENTS)),
+        )  # fmt: skip
 
     def order(pairs: list[Any]) -> list[Any]:
         return [[station(name), [check_id(one) for one in ids]] for name, ids in pairs]
@@ -118,7 +155,7 @@ def summary(data: Data) -> Data:
 def _history(data: Data) -> Data:
     named = _renamed(data, {"pack_capacity_share": "pack_state_of_health"})
     named.pop("pack_state_reason", None)
-    return _within(named, pack_summary=summary, done=_each(_of_check), snags=_each(_of_check))
+    return _within(named, pack_summary=summary, done=_each(_of_check), snags=_each(_of_check), events=_each(event))
 
 
 def situation(data: Data) -> Data:
@@ -179,6 +216,10 @@ def row(table: str, data: Data) -> Data:
         "reading": {"put_back_mah": "recharged_mah"},
         "pack_change": {"for_good": "condemned"},
     }
+    if table == "event":
+        return event(data)
+    if table == "pack_change":
+        data = _within(data, state=_one_of(STATES))
     data = _renamed(_of_check(data) if table in ("done", "snag") else data, columns.get(table, {}))
     if table == "zone":
         return {**data, "spec": json.dumps(zone(json.loads(data["spec"])))}

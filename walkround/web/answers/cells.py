@@ -31,6 +31,6 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
 
 
 PAGE = AnswerPage(
-    "cells", "each cell", _read, button=lambda ask: "Take these", device_form=True, near_thumb=True, shown=_shown,
+    "cells", "each cell", _read, button=lambda ask: "Save", device_form=True, near_thumb=True, shown=_shown,
     seen="rounds/answers/cells_seen.html",
 )  # fmt: skip

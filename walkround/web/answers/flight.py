@@ -16,7 +16,7 @@ from walkround.web.forms import Typed
 def read_plan(typed: Typed) -> FlightPlan:
     """The plan of a flight from its fields. Raises FormErrors."""
     hover = typed.number("hover_min", "Hover", Measure.MINUTE, 0, 600, optional=True)
-    work = typed.number("work_min", "In the air out there", Measure.MINUTE, 0, 600, optional=True)
+    work = typed.number("work_min", "Time on station", Measure.MINUTE, 0, 600, optional=True)
     out = typed.number("out_m", "Distance out", Measure.HEIGHT, 0, 20_000, optional=True)
     up = typed.needed("height_m", "Height", Measure.HEIGHT, 1, 500)
     return typed.build(FlightPlan, hover_min=hover or 0.0, work_min=work or 0.0, out_m=out or 0.0, height_m=up)
@@ -37,6 +37,6 @@ def _preview(loaded: OpenRound, given: Answer) -> tuple[str, dict[str, Any]]:
 
 
 PAGE = AnswerPage(
-    "flight", "a plan: minutes, distance, height", _read, button=lambda ask: "That is the plan", near_thumb=True,
+    "flight", "a plan: minutes, distance, height", _read, button=lambda ask: "Use this plan", near_thumb=True,
     shown=_shown, seen="endurance/_flight.html", preview=_preview,
 )  # fmt: skip

@@ -36,5 +36,5 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
 
 
 PAGE = AnswerPage(
-    "packed", "the bag list", _read, button=lambda ask: "That is in the bag", first=True, advances=True, shown=_shown
+    "packed", "the bag list", _read, button=lambda ask: "Save", first=True, advances=True, shown=_shown
 )  # fmt: skip

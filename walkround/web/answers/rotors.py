@@ -54,6 +54,6 @@ def _scene(aircraft: Aircraft, middle: tuple[float, float], half_width: float, h
 
 
 PAGE = AnswerPage(
-    "rotors", "the rotor map", _read, button=lambda ask: "All as drawn", rest="The rest as drawn", action="shown",
+    "rotors", "the rotor map", _read, button=lambda ask: "All match the drawing", rest="The rest match the drawing", action="shown",
     first=True, near_thumb=True, advances=True, judged_as_tapped=True, shown=_shown, scene=_scene,
 )  # fmt: skip

@@ -8,7 +8,7 @@ from walkround.web.answers.kind import AnswerPage, CardRow, Sent
 
 def _read(sent: Sent) -> tuple[Answer, str]:
     if sent.typed.get("action") != "pass":
-        raise InputError("Say what you saw: sound, a fault, or skipped with a reason.")
+        raise InputError("Choose OK, a fault, or skip with a reason.")
     return Passed(), "pilot"
 
 

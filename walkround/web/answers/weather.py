@@ -26,7 +26,7 @@ def _read(sent: Sent) -> tuple[Answer, str]:
     if typed.get("way") == "hand":
         return WeatherRead(weather=_by_hand(typed, ctx)), "pilot"
     if not typed.get("report").strip():
-        raise InputError("Paste a report, take one from the station, or enter what you measure.", "report")
+        raise InputError("Paste a report, use the station, or enter what you measure.", "report")
     return WeatherRead(weather=decode_report(typed.get("report"), ctx.now(), site.station)), "pilot"
 
 

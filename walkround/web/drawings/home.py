@@ -91,7 +91,7 @@ def draw_home(place: TurnPoint, found: Homeward, site: Site, limits: Limits) -> 
     step = next(s for s in (5, 10, 20, 50, 100, 200) if top / s <= 6)
     along = next(s for s in (10, 20, 50, 100, 200, 500, 1000, 5000) if span / s <= 6)
     steps = next(s for s in (1, 2, 5, 10, 20, 50, 1000) if most / s <= 4)
-    comes = "comes home" if way.home else "does not come home"
+    comes = "gets home" if way.home else "does not get home"
     return HomeDrawn(
         width=WIDE,
         height=TALL,
@@ -114,7 +114,7 @@ def draw_home(place: TurnPoint, found: Homeward, site: Site, limits: Limits) -> 
         safe=way.height_m >= found.lowest_m,
         words=(
             f"From {place.distance_m:.0f} m away it climbs to {way.height_m:.0f} m and {comes}, "
-            f"{way.clearance_m:.0f} m above the tallest thing on the way; {len(near)} obstacles there."
+            f"{way.clearance_m:.0f} m above the tallest obstacle on the way; {len(near)} obstacles there."
         ),
     )
 

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from walkround.core.base.wording import counted
 from walkround.core.flight.estimate import Endurance
 from walkround.core.flight.power import Estimate
 
@@ -42,9 +43,9 @@ def draw_minutes(known: Endurance) -> MinutesDrawn:
     if known.basis == "current":
         rows.append(("By the current", known.first, False))
     told = known.described_min
-    rows.append(("As you gave it", Estimate(low=told, mid=told, high=told), False))
+    rows.append(("As entered", Estimate(low=told, mid=told, high=told), False))
     if known.logged is not None:
-        rows.append((f"{known.flights} {'flight' if known.flights == 1 else 'flights'} logged", known.logged, False))
+        rows.append((f"{counted(known.flights, 'flight')} logged", known.logged, False))
     rows.append(("Today", known.today, True))
     most = max(span.high for _, span, _ in rows) * 1.08
     step = next(s for s in (1, 2, 5, 10, 20, 50, 100, 1_000) if most / s <= 5)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from walkround.core.base.wording import counted
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.pack import Pack, PackState
 
@@ -28,13 +29,13 @@ def draw_pack(pack: Pack, held: ChargeRange | None) -> PackDrawn:
     cells = min(pack.cells, SHOWN_CELLS)
     body = WIDE - LEAD
     step = body / cells
-    words = f"{pack.cells} {'cell' if pack.cells == 1 else 'cells'}"
+    words = counted(pack.cells, "cell")
     if held is not None:
         words += f", {held.low:.0f} to {held.high:.0f} % charged"
     else:
         words += ", charge not known"
     if not pack.usable:
-        words += f", {'out for good' if pack.condemned else pack.state.value}"
+        words += f", {'retired for good' if pack.condemned else pack.state.value}"
 
     def x(percent: float) -> float:
         return round(body * percent / 100, 1)

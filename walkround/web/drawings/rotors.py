@@ -96,7 +96,7 @@ def rotor_map(aircraft: Aircraft) -> RotorMap | None:
     return RotorMap(
         parts=tuple(part for part in picture.parts if part.key not in ("propellers", "guards")),
         rotors=tuple(_drawn(rotor, middle, scale, spots[rotor.number]) for rotor in rotors),
-        words=f"{aircraft.name} from above with the sense in which each rotor must turn.",
+        words=f"{aircraft.name} from above with the direction of rotation of each rotor.",
     )
 
 

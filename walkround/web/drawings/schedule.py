@@ -1,4 +1,4 @@
-"""The charging plan drawn: one lane for each outlet, jobs as blocks on a clock."""
+"""The charging plan drawn: one lane for each channel, jobs as blocks on a clock."""
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -54,7 +54,7 @@ def draw_schedule(plan: Schedule, charger: Charger, start: datetime, zone: str) 
             width=max(4.0, round(x(s.end_min) - x(s.start_min) - 2, 1)),
             label=s.job.labels,
             times=f"{clock(s.start_min)} to {clock(s.end_min)}",
-            words=f"{s.job.labels}: outlet {s.channel}, {clock(s.start_min)} to {clock(s.end_min)}, {s.job.current_a:.1f} A",
+            words=f"{s.job.labels}: channel {s.channel}, {clock(s.start_min)} to {clock(s.end_min)}, {s.job.current_a:.1f} A",
             show_label=x(s.end_min) - x(s.start_min) > 34,
             show_times=x(s.end_min) - x(s.start_min) > 118,
         )
@@ -66,7 +66,7 @@ def draw_schedule(plan: Schedule, charger: Charger, start: datetime, zone: str) 
         width=WIDE,
         height=TOP + LANE * charger.channels + 8,
         floor=TOP + LANE * charger.channels + 2,
-        lanes=tuple((TOP + LANE * i, f"outlet {i + 1}") for i in range(charger.channels)),
+        lanes=tuple((TOP + LANE * i, f"channel {i + 1}") for i in range(charger.channels)),
         blocks=blocks,
         hours=hours,
         words="; ".join(b.words for b in blocks),

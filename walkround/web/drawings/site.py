@@ -143,7 +143,7 @@ def site_plan(site: Site, units: Units, selected: str = "", sun: SunSession | No
         rings_y=rings_y,
         sun_sector=sector,
         suns=suns,
-        words=f"{site.name} from above, north up, with {len(site.marks)} things marked.",
+        words=f"{site.name} from above, north up, with {len(site.marks)} features marked.",
     )
 
 

@@ -57,7 +57,7 @@ def draw_window(found: Window, zone: str, units: Units) -> WindowDrawn:
         squares.append(Square(x=x, y=TOP, level=_LEVEL[hour.level], words=f"{at}: limited by {hour.limiting.lower()}"))
         for index, f in enumerate(hour.found):
             words = f"{at}, {found.rows[index].lower()}"
-            words += f": {f.reason.say(units)}" if f else ": nothing is said of it"
+            words += f": {f.reason.say(units)}" if f else ": no data"
             squares.append(
                 Square(x=x, y=TOP + ROW * (index + 1) + 8, level=_LEVEL[f.level] if f else "unsaid", words=words)
             )

@@ -21,6 +21,7 @@ from walkround.core.aircraft.planform.shapes import (
     turn,
 )
 from walkround.core.aircraft.traits import Frame, Trait
+from walkround.core.base.wording import plural
 
 
 def draw_helicopter(a: Aircraft) -> Planform:
@@ -49,7 +50,7 @@ def draw_helicopter(a: Aircraft) -> Planform:
         ),
         PlanformPart(
             key="motors",
-            name="Motor" if a.rotors == 1 else "Motors",
+            name=plural(a.rotors, "Motor"),
             shapes=(
                 PlanformShape(
                     kind="circle",
@@ -76,7 +77,7 @@ def draw_helicopter(a: Aircraft) -> Planform:
     if a.has(Trait.CAMERA):
         parts.append(camera(nose, body_half * 0.4))
     rotors = "two coaxial rotors" if coaxial else "one rotor and a tail rotor"
-    bar = ", with a stabiliser bar" if a.has(Trait.FLYBAR) else ""
+    bar = ", with a flybar" if a.has(Trait.FLYBAR) else ""
     return Planform(
         parts=tuple(parts),
         half_width_mm=radius * 1.1,
