@@ -1,5 +1,5 @@
 # Each chore is one short command; CI calls the same ones.
-.PHONY: setup demo serve test bench shots schemas mutants soak put-back lint clean
+.PHONY: setup demo serve test bench shots schemas mutants soak put-back words lint clean
 
 setup:          ## virtual environment with what the application needs
 	@scripts/setup run
@@ -42,6 +42,10 @@ soak:           ## kills, parallel pilots, imports, clock jumps, backups and res
 put-back:       ## put each false clear of 0.4.0 back, list what the properties do not notice
 	@scripts/setup dev
 	@.venv/bin/python -m scripts.put_back $(ARGS)
+
+words:          ## print every sentence that the program can show: make words, or 60 at random: make words ARGS="60 7"
+	@scripts/setup dev
+	@.venv/bin/python -m scripts.words $(ARGS)
 
 lint:           ## ruff and mypy
 	@scripts/setup dev

@@ -15,8 +15,8 @@ from selectolax.lexbor import LexborHTMLParser
 
 ROOT = Path(__file__).parent.parent
 CODE = ROOT / "walkround"
-GAP = "…"
-"""What stands for a value that is filled in."""
+GAP, BREAK = "…", "¦"
+"""What stands for a value that is filled in, and where a condition parts a text."""
 SPOKEN = ("alt", "aria-label", "title", "placeholder", "data-confirm")
 SILENT_FOLDERS = ("store/migrations", "store/upgrade", "core/checklist/migrations")
 SILENT_FILES = ("store/turns.py", "web/security.py", "__main__.py")
@@ -101,17 +101,43 @@ def template_texts(path: Path) -> Iterator[Said]:
             text = _plain("".join(literal))
             if PAIR.search(text) and not MARKUP.search(text):
                 yield Said(name, _line(source, text), text)
-    bare = re.sub(r"\{%-?\s*(?:else|elif|endif).*?%\}", "\x00", source, flags=re.DOTALL)  # one branch or the other
+    bare = re.sub(r"\{%-?\s*(?:if|else|elif|endif|for|endfor|macro)\b.*?%\}", BREAK, source, flags=re.DOTALL)
     bare = re.sub(r"\{\{.*?\}\}", GAP, re.sub(r"\{%.*?%\}", "", bare, flags=re.DOTALL), flags=re.DOTALL)
     tree = LexborHTMLParser(f"<body>{bare}</body>")
     for node in tree.css("script, style"):
         node.decompose()
     for node in tree.css("*"):
         for attribute in SPOKEN:
-            text = _plain((node.attributes.get(attribute) or "").replace("\x00", " "))
+            text = _plain((node.attributes.get(attribute) or "").replace(BREAK, " "))
             if text and PAIR.search(text):
                 yield Said(name, _line(source, text), text)
-        if node.tag in ("p", "h1", "h2", "h3", "h4", "li", "td", "th", "button", "label", "legend", "a", "summary", "dt", "dd", "span", "div", "b", "strong", "figcaption", "option", "text", "small", "em", "caption"):
+        if node.tag in (
+            "p",
+            "h1",
+            "h2",
+            "h3",
+            "h4",
+            "li",
+            "td",
+            "th",
+            "button",
+            "label",
+            "legend",
+            "a",
+            "summary",
+            "dt",
+            "dd",
+            "span",
+            "div",
+            "b",
+            "strong",
+            "figcaption",
+            "option",
+            "text",
+            "small",
+            "em",
+            "caption",
+        ):
             yield from _own_texts(node, name, source)
 
 
@@ -120,7 +146,11 @@ INLINE = {"b", "strong", "em", "i", "a", "small", "code", "span", "br", "time"}
 
 def _own_texts(node: object, name: str, source: str) -> Iterator[Said]:
     """What an element says itself, with the inline elements in it."""
-    if node.tag in INLINE and node.parent is not None and node.parent.tag not in ("body", "div", "nav", "td", "section", "form"):  # type: ignore[attr-defined]
+    if (
+        node.tag in INLINE
+        and node.parent is not None
+        and node.parent.tag not in ("body", "div", "nav", "td", "section", "form")
+    ):  # type: ignore[attr-defined]
         return
     parts = [""]
     child = node.child  # type: ignore[attr-defined]
@@ -133,7 +163,7 @@ def _own_texts(node: object, name: str, source: str) -> Iterator[Said]:
             parts.append("")
         child = child.next
     for part in parts:
-        for branch in part.split("\x00"):
+        for branch in part.split(BREAK):
             text = _plain(branch)
             if re.search(r"[A-Za-z]{3}", text):
                 yield Said(name, _line(source, text), text)

@@ -137,7 +137,7 @@ class Demo(unittest.TestCase):
             for fresh in (False, True):
                 with self.assertRaises(BookError) as caught:
                     ensure_demo(own, now=NOW, fresh=fresh)
-                self.assertIn("book of your own", caught.exception.message)
+                self.assertIn("your own data", caught.exception.message)
 
     def test_a_free_port(self) -> None:
         import socket

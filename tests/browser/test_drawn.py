@@ -157,7 +157,7 @@ class Library(BrowserCase):
         page = self.page()
         page.goto(f"{self.server.base}/methods?aircraft=1")
         row = page.locator("#propellers .methods > li").nth(1)
-        expect(row).to_contain_text("comes: Remove the propellers and check underneath")
+        expect(row).to_contain_text("adds: Remove the propellers and check underneath")
         row.locator("button").click()
         expect(page.locator("#propellers .mine")).to_contain_text("Remove and check them")
         expect(page.locator("#propellers .methods > li").nth(0)).to_contain_text("which grounds")

@@ -73,5 +73,5 @@ class Packs(BrowserCase):
             {"name": "log.csv", "mimeType": "text/csv", "buffer": f"Pack;Date;Cell 1;Cell 2\n{rows}".encode()},
         )
         page.click("text=Preview")
-        page.click("text=Import")
+        page.click("button:has-text('Import')")
         page.wait_for_selector("text=new readings for 1 pack", timeout=30_000)

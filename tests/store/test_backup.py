@@ -148,7 +148,7 @@ class Backup(BookCase):
             ("aircraft 1", ["UPDATE aircraft SET spec = json_set(spec, '$.mass_g', -4) WHERE id = 1"], True),
             ("pack 1", ["UPDATE pack SET spec = '{}' WHERE id = 1"], True),
             ("site 1", ["UPDATE site SET spec = json_remove(spec, '$.position') WHERE id = 1"], True),
-            ("opened_at is no time", ["UPDATE snag SET opened_at = 'soon'"], True),
+            ("opened_at is not a time", ["UPDATE snag SET opened_at = 'soon'"], True),
             ("event", ["UPDATE event SET kind = 'kind of'"], True),
             ("reading", ["UPDATE reading SET cells = '[4.1' WHERE id = 1"], True),
             ("reading", ["UPDATE reading SET percent = 400 WHERE id = 1"], True),

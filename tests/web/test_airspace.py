@@ -23,8 +23,8 @@ class Page(AirCase):
     def test_conditions(self) -> None:
         rows = (
             ("quiet", ("No zone overlaps your flight. The nearest is Reed bed sanctuary, 1.6 km towards 301°", "authority", "simulated service: invented")),
-            ("strip", ("Restricted from the ground", "Glider field Halmwiese needs permission first. Call the launch leader", "you stand in it")),
-            ("event", ("Village fair is closed from 13:00 on 16 May on", "holds from 13:00")),
+            ("strip", ("Restricted from the ground", "Glider field Halmwiese needs permission first. Call the launch leader", "you are inside")),
+            ("event", ("Village fair is closed from 13:00 on 16 May on", "active from 13:00")),
             ("capped", ("No known restriction up to 60 m", "Height in the zone 45 m (max 60 m)")),
             ("closed", ("Stay down. Switching yard is closed",)),
             ("stale", ("Notices round Teasel Common is 6 days old",)),

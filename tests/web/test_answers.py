@@ -53,7 +53,7 @@ class Drawn(WebCase):
         state = loaded.walk.state("bag.first_pass")
         assert isinstance(state.planned.check.ask, AskPacked)
         page = plain(self.client.get(f"/rounds/{number}?check=bag.first_pass").text)
-        self.assertIn("Spare propellers, counter-clockwise 2 wanted", page)
+        self.assertIn("Spare propellers, counter-clockwise 2 to pack", page)
         text = plain(
             self.answer(number, "bag.first_pass", action="take", **{"bag-transmitter": "1", "bag-cards": "1"}).text
         )

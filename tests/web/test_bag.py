@@ -21,4 +21,4 @@ class Bag(FormCase):
         self.assertIn("Folding chair", text)
         self.assertIn("water", plane.bag_leaves)
         self.wrong(path, {"bag_packs": "0"}, "between 1 and 30")
-        self.wrong(path, {"bag_packs": "2", "bag_extra": "x" * 80}, "60 fit on a line")
+        self.wrong(path, {"bag_packs": "2", "bag_extra": "x" * 80}, "(max 60")

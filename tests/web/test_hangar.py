@@ -84,7 +84,7 @@ class AircraftForm(FormCase):
             ({"mass_g": "heavy"}, "is not a number"), ({"mass_g": "-4"}, "between 1 and 25000"),
             ({"rotors": "5"}, "A frame of the form X has 3, 4, 6 or 8 motors, not 5"), ({"rotors": "9"}, "between 0 and 8"),
             ({"frame": "high wing"}, "Frame: choose one"), ({"pick-1": ["quick-release propellers", "propellers held by screws"]}, "only one of"),
-            ({"bare_mass_g": "900"}, "The mass without payload cannot be higher than the mass with it"), ({"kind": "balloon"}, "Kind: choose one"), ({"name": "x" * 90}, "60 fit"),
+            ({"bare_mass_g": "900"}, "The mass without payload cannot be higher than the mass with it"), ({"kind": "balloon"}, "Kind: choose one"), ({"name": "x" * 90}, "(max 60"),
         )  # fmt: skip
         number = self.numbers["Sandpiper"]
         base = QUAD | self.hidden(f"/hangar/aircraft/{number}", "/hangar/aircraft") | {"rotors": QUAD["rotors"]}

@@ -26,5 +26,5 @@ class PartsPage(FormCase):
         again = plain(self.client.get(f"/rounds/{self.start('Haymaker', 'H1')}?check=link.range").text)
         self.assertIn("New receiver, today; not checked since.", again)
         self.wrong(path, form | {"kind": "sail"}, "Part: choose one")
-        self.wrong(path, form | {"size": "x" * 50}, "20 fit")
+        self.wrong(path, form | {"size": "x" * 50}, "(max 20")
         self.assertEqual(self.client.post(f"{path}/9999", data={"action": "off", "why": "x"}).status_code, 404)

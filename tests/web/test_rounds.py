@@ -32,8 +32,8 @@ class Walking(RoundPage):
         text = plain(self.page("?check=pack.cells"))
         for words in (
             "Measure each cell",
-            "Use a cell checker or the pilot's screen, with the pack at rest. If",
-            "If you cannot read cells, enter the total voltage",
+            "Use a cell checker or the pilot's screen, with the pack at rest.",
+            "Enter the total voltage if you cannot read cells",
             "Today: Pack S1 rested 1 day since its last charge",
             "Last time 12.58 V",
         ):
@@ -253,7 +253,7 @@ class Mistakes(RoundPage):
 
     def test_reasons(self) -> None:
         self.wrong("airframe.shell", "Reason: enter a few words", action="skip", reason=" ")
-        self.wrong("airframe.shell", "300 fit", action="skip", reason="x" * 400)
+        self.wrong("airframe.shell", "max 300", action="skip", reason="x" * 400)
         self.wrong("field.people", "Choose one of the answers", action="", option="")
         self.wrong("airframe.shell", "Choose OK, a fault, or skip with a reason", action="")
 

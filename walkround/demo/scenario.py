@@ -96,7 +96,7 @@ def ensure_demo(folder: Path, *, fresh: bool = False, now: datetime | None = Non
 
     marker = folder / MARKER
     if (folder / FILE_NAME).exists() and not marker.exists():
-        raise BookError(f"{folder} holds a book of your own; the demo will not touch it. Choose another folder.")
+        raise BookError(f"{folder} holds your own data. The demo will not touch it. Choose another folder.")
     if fresh and marker.exists():
         shutil.rmtree(folder)
     if (folder / FILE_NAME).exists():

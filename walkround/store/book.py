@@ -135,7 +135,7 @@ class Book:
             newest = MIGRATIONS[-1][0]
             if have > newest:
                 raise BookError(
-                    f"{self.path} was written by a newer Walk Round (schema {have}; this one knows {newest}). "
+                    f"{self.path} was written by a newer Walk Round (schema {have}; this one reads up to {newest}). "
                     "Update Walk Round, or restore an older backup."
                 )
         for number, name, statements in MIGRATIONS:

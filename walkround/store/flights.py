@@ -17,6 +17,7 @@ from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, Si
 from walkround.store.rounds import record_of
 
 LONGEST = timedelta(hours=24)
+MOST_V = 70
 
 
 def of_round(round_id: int) -> FlightRow | None:
@@ -112,11 +113,11 @@ def log(
     if what is not Happened.NOTHING and not note:
         raise InputError("Describe in a few words what happened.", "note")
     if not 0 < minutes <= LONGEST.total_seconds() / 60:
-        raise InputError("Minutes must be more than 0 and less than 24 hours.", "minutes")
+        raise InputError("Minutes must be more than 0 and less than a day.", "minutes")
     if left_percent is not None and not 0 <= left_percent <= 100:
-        raise InputError("Pack left must be between 0 and 100 %.", "left_percent")
-    if left_v is not None and not 0 < left_v <= 70:
-        raise InputError("Voltage left must be above 0 and below 70 V.", "left_v")
+        raise InputError("The percentage left must be between 0 and 100.", "left_percent")
+    if left_v is not None and not 0 < left_v <= MOST_V:
+        raise InputError(f"The voltage left must be above 0 and below {MOST_V} V.", "left_v")
     if left_percent is None and left_v is None:
         raise InputError("Enter what is left in the pack: percentage or voltage.", "left_percent")
     flight.minutes = minutes

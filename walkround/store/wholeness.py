@@ -135,7 +135,7 @@ def _examine(path: Path) -> Whole:
 def _sum_holds(path: Path) -> Iterator[str]:
     beside = sum_beside(path)
     if not beside.exists():
-        yield "There is no checksum beside it: a change that keeps every rule of the book cannot be told."
+        yield "There is no checksum beside it: so a change that keeps every rule cannot be detected."
         return
     told = beside.read_text(encoding="ascii", errors="replace").split()
     if not told or told[0] != sum_of(path):
@@ -162,7 +162,7 @@ def _schema_holds(db: sqlite3.Connection, path: Path) -> int:
     newest = MIGRATIONS[-1][0]
     schema = numbers[-1] if numbers else 0
     if not 1 <= schema <= newest or numbers != list(range(1, schema + 1)):
-        raise BookError(f"{path} has schema {schema}; this Walk Round knows {newest}.")
+        raise BookError(f"{path} has schema {schema}; this Walk Round reads {newest}.")
     with closing(sqlite3.connect(":memory:")) as fresh:
         fresh.execute(MIGRATION_TABLE)
         for number, _, statements in MIGRATIONS:
@@ -190,11 +190,11 @@ def _row_holds(path: Path, table: str, data: dict[str, Any]) -> None:
             moment = data.get(name)
             if moment is not None and table != "migration":
                 if not isinstance(moment, str) or not _MOMENT.fullmatch(moment):
-                    raise ValueError(f"{name} is no time: {str(moment)[:40]}")
+                    raise ValueError(f"{name} is not a time: {str(moment)[:40]}")
                 datetime.fromisoformat(moment)
         for name, value in data.items():
             if isinstance(value, float) and not math.isfinite(value):
-                raise ValueError(f"{name} is no number")
+                raise ValueError(f"{name} is not a number")
         _SHAPES[table](data)
     except Exception as error:
         key = data.get("id", data.get("round_id", data.get("name", "")))
@@ -291,7 +291,7 @@ def _records_hold(db: sqlite3.Connection, path: Path) -> int:
             raise BookError(f"{where} is not that of its round: who, when or the verdict differ.")
         kept = _evidence_of(db, number, round_["situation"], record.through)
         if kept != {e.id: (e.check_id, e.at, e.by, e.answer) for e in record.evidence}:
-            raise BookError(f"{where} holds other evidence than the book keeps for it.")
+            raise BookError(f"{where} holds other evidence than is stored for it.")
         count += 1
     if signed:
         raise BookError(f"{path}: round {min(signed)} is signed and has no record.")

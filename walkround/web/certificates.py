@@ -75,7 +75,7 @@ def _keep(path: Path, data: bytes) -> None:
 
 def _new_authority(names: list[x509.GeneralName], now: datetime) -> tuple[ec.EllipticCurvePrivateKey, x509.Certificate]:
     key = ec.generate_private_key(ec.SECP256R1())
-    subject = _subject("Walk Round of this book")
+    subject = _subject("Walk Round on this computer")
     made = (
         x509.CertificateBuilder()
         .subject_name(subject)

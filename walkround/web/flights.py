@@ -86,7 +86,7 @@ def log_flight(request: Request, ctx: AppContextDep, form: SentForm, round_id: N
     typed = Typed(form, ctx.settings().units)
     minutes = typed.needed("minutes", "Minutes in the air", Measure.MINUTE, 0.05, 24 * 60)
     left_percent = typed.number("left_percent", "Pack left", Measure.PERCENT, 0, 100, optional=True)
-    left_v = typed.number("left_v", "Volts left", Measure.VOLT, 0.1, 70, optional=True)
+    left_v = typed.number("left_v", "Voltage left", Measure.VOLT, 0.1, 70, optional=True)
     note = typed.try_("note", lambda: parse_reason(typed.get("note"), "Note", "note", needed=False), "")
     try:
         typed.check()

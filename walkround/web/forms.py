@@ -66,7 +66,7 @@ class Typed:
             if needed and not value:
                 raise InputError(f"{label} is empty.", name)
             if len(value) > longest:
-                raise InputError(f"{label} has {len(value)} characters; {longest} fit.", name)
+                raise InputError(f"{label} has {len(value)} characters (max {longest}).", name)
             return value
 
         return self.try_(name, read, "")

@@ -18,6 +18,7 @@ from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import Chemistry
 from walkround.core.packs.health import IMBALANCE_LIMIT_V, Health, Outlook, Series, outlook
+from walkround.core.packs.load import WARM_C
 from walkround.core.packs.pack import STATE_WORDS, Pack, PackState, PackUse
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary
@@ -161,7 +162,7 @@ def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
     ohm_limit = limits.resistance_times * (health.resistance.first or 0)
     rows = (
         ("Usable capacity", "mAh", 0, health.capacity, limits.capacity_percent / 100 * pack.capacity_mah, True),
-        ("Internal resistance of a cell at 25 °C", "mΩ", 1, health.resistance, ohm_limit, False),
+        (f"Internal resistance of a cell at {WARM_C:g} °C", "mΩ", 1, health.resistance, ohm_limit, False),
         ("Cell imbalance", "V", 3, health.imbalance, IMBALANCE_LIMIT_V, False),
     )
     return [

@@ -28,6 +28,7 @@ from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
 
 router = APIRouter()
+MOST_DAYS_AHEAD = 60
 
 
 @router.get("/", name="today")
@@ -109,8 +110,8 @@ def start(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
         day = typed.day("day", "Day", today)
         if day < today:
             typed.errors["day"] = "That day is in the past. Choose today or a later day."
-        elif (day - today).days > 60:
-            typed.errors["day"] = "A round is planned at most 60 days ahead."
+        elif (day - today).days > MOST_DAYS_AHEAD:
+            typed.errors["day"] = f"A round is planned at most {MOST_DAYS_AHEAD} days ahead."
         typed.check()
         pack = hangar.get(Pack, pack_id)
         if not pack.usable:

@@ -158,7 +158,7 @@ class Motors(unittest.TestCase):
         self.assertIn("Every motor turns the other way: this aircraft is set up in reverse", said(everything[0]))
 
     def test_every_motor_is_run(self) -> None:
-        with self.assertRaisesRegex(InputError, "Run the motor at rear right too"):
+        with self.assertRaisesRegex(InputError, "Test the motor at rear right too"):
             self.judged({1: CCW})
 
 

@@ -111,7 +111,7 @@ class Learning(unittest.TestCase):
             "2\u202f°C",
             "88\u202f%",
             "air is thin",
-            "80 % of flights should fall between",
+            "80\u202f% of flights should fall between",
         ):
             self.assertIn(words, text)
         self.assertIn("No flight", " ".join(p.text for p in endurance(QUAD, BIG).why))

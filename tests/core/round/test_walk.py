@@ -236,7 +236,7 @@ class Reasons(unittest.TestCase):
         self.assertEqual(parse_reason("  two   words\n", "Reason", "reason", needed=True), "two words")
         self.assertEqual(parse_reason("", "Note", "note", needed=False), "")
         self.assertEqual(parse_reason("x" * 300, "Note", "note", needed=False), "x" * 300)
-        for text, words in (("  ", "enter a few words"), ("x" * 301, "300 fit")):
+        for text, words in (("  ", "enter a few words"), ("x" * 301, "max 300")):
             with self.assertRaises(InputError) as caught:
                 parse_reason(text, "Reason", "reason", needed=True)
             self.assertIn(words, caught.exception.message)

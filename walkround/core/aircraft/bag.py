@@ -123,7 +123,7 @@ def custom_lines(text: str) -> tuple[str, ...]:
         raise InputError("You can add up to thirty items of your own.", "bag_extra")
     long = next((line for line in lines if len(line) > EXTRA_CHARS), None)
     if long is not None:
-        raise InputError(f"“{long[:20]}…” has {len(long)} characters; {EXTRA_CHARS} fit on a line.", "bag_extra")
+        raise InputError(f"“{long[:20]}…” has {len(long)} characters (max {EXTRA_CHARS}).", "bag_extra")
     return tuple(dict.fromkeys(lines))
 
 

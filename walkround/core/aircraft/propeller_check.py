@@ -172,7 +172,7 @@ def judge_spins(aircraft: Aircraft, seen: Sequence[RotorSeen]) -> tuple[Finding,
     for rotor in rotors:
         piece = pieces.get(rotor.number)
         if piece is None or piece.spin is None:
-            raise InputError(f"Run the motor at {rotor.name} too.")
+            raise InputError(f"Test the motor at {rotor.name} too.")
         spins[rotor.number] = piece.spin
     wrong = [r for r in rotors if spins[r.number] is not r.spin]
     findings = []

@@ -35,7 +35,7 @@ def read_zones(text: str) -> ZoneFile:
     data = read_collection(text, "zones")
     features = data["features"]
     if len(features) > MOST_ZONES:
-        raise InputError(f"{len(features)} zones; {MOST_ZONES} fit.", "zones")
+        raise InputError(f"{len(features)} zones (max {MOST_ZONES}).", "zones")
     zones, notes = [], []
     for number, feature in enumerate(features, 1):
         properties = feature.get("properties")

@@ -29,7 +29,7 @@ def _int(digits: str) -> float | int:
 
 
 def _constant(name: str) -> float:
-    raise ValueError(f"{name} is no JSON number")
+    raise ValueError(f"{name} is not a JSON number")
 
 
 def read_json(text: str, words: str, field: str = "") -> Any:

@@ -107,7 +107,7 @@ def _version(data: Any, wanted: str, field: str) -> int:
     told_number = whole(number)
     if told_number is not None and told_number > int(version):
         raise InputError(
-            f"That file was written by a newer Walk Round ({told}; this one knows {wanted}). Update Walk Round first.",
+            f"That file was written by a newer Walk Round ({told}; this one reads up to {wanted}). Update Walk Round first.",
             field,
         )
     if told_number is None or told_number < 1 or number != str(told_number):

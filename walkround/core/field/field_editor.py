@@ -51,7 +51,7 @@ def laid(site: Site, key: str, points: Sequence[planar_geometry.Point]) -> Site:
     """
     spots = tuple(spot(point) for point in points)
     if len(spots) > (30 if key in LEAST else MOST_SPOTS):
-        raise InputError(f"That has {len(spots)} corners; {30 if key in LEAST else MOST_SPOTS} fit.", "plan")
+        raise InputError(f"That has {len(spots)} corners (max {30 if key in LEAST else MOST_SPOTS}).", "plan")
     if key in (LAUNCH, PILOT):
         return _checked(site, **{key: spots[0]})
     if key in LEAST:
@@ -132,7 +132,7 @@ def added(
     if NATURES[kind].shape is MarkShape.AREA and len(points) == 2:
         raise InputError("An outline needs at least three corners. One tap marks a single place.", "plan")
     if len(points) > MOST_SPOTS:
-        raise InputError(f"That has {len(points)} corners; {MOST_SPOTS} fit.", "plan")
+        raise InputError(f"That has {len(points)} corners (max {MOST_SPOTS}).", "plan")
     mark = Mark(
         id=next_id(site),
         kind=kind,

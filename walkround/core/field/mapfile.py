@@ -120,7 +120,7 @@ def read_map(text: str, site: Site) -> tuple[Found, ...]:
     longitude named where it would help. Source: RFC 7946; GPX 1.1.
     """
     if len(text) > MOST_BYTES:
-        raise InputError("That file is larger than 2 MB. A plan needs far less.", "map")
+        raise InputError(f"That file is larger than {MOST_BYTES / 1e6:g} MB. A plan needs far less.", "map")
     if not text.strip():
         raise InputError("The file is empty.", "map")
     found = tuple(_from_gpx(text, site) if text.lstrip("\ufeff \r\n\t").startswith("<") else _from_geojson(text, site))
@@ -166,7 +166,7 @@ def _point(lon: Any, lat: Any, where: str, site: Site) -> planar_geometry.Point:
             swapped = to_plane(site.position, Position(lat_deg=lon_deg, lon_deg=lat_deg))
             hint = " Latitude and longitude seem to be swapped in this file." if math.hypot(*swapped) <= REACH_M else ""
         raise InputError(
-            f"{where} lies {math.hypot(east, north) / 1000:,.0f} km from this field; the plan reaches 6 km.{hint}",
+            f"{where} lies {math.hypot(east, north) / 1000:,.0f} km from this field; the plan reaches {REACH_M / 1000:g} km.{hint}",
             "map",
         )
     return (east, north)

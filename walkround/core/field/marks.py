@@ -14,6 +14,8 @@ REACH_M = 6_000.0
 """What lies farther from the field than this, in m, is not drawn. Source: our choice."""
 MOST_SPOTS = 60
 MOST_HEIGHT_M = 600.0
+MOST_RADIUS_M = 2_000.0
+MOST_DISTANCE_M = 5_000.0
 
 
 class Spot(Value):
@@ -35,7 +37,7 @@ def spot(point: planar_geometry.Point) -> Spot:
     """
     east, north = point
     if not (math.isfinite(east) and math.isfinite(north) and max(abs(east), abs(north)) <= REACH_M):
-        raise InputError("That is outside the plan, which reaches 6 km from the field.", "plan")
+        raise InputError(f"That is outside the plan, which reaches {REACH_M / 1000:g} km from the field.", "plan")
     return Spot(east_m=round(east, 2) + 0.0, north_m=round(north, 2) + 0.0)
 
 
@@ -109,9 +111,11 @@ class Mark(Value):
         """Refuse an outline that crosses itself, and what stands without a height."""
         nature = NATURES[self.kind]
         if nature.stands and not 0 < self.height_m <= MOST_HEIGHT_M:
-            raise InputError("Enter its height. The height must be above 0 and below 600 m (1,970 ft).", "height")
-        if not 0 <= self.radius_m <= 2_000:
-            raise InputError("The radius must be between 0 and 2 km.", "radius")
+            raise InputError(
+                f"Enter its height, above 0 and up to {MOST_HEIGHT_M:g} m ({MOST_HEIGHT_M / 0.3048:,.0f} ft).", "height"
+            )
+        if not 0 <= self.radius_m <= MOST_RADIUS_M:
+            raise InputError(f"The radius must be between 0 and {MOST_RADIUS_M:g} m.", "radius")
         if nature.shape is MarkShape.POINT and len(self.spots) > 1:
             raise InputError(f"A {self.kind.value} is a single place.", "plan")
         if nature.shape is MarkShape.AREA and len(self.spots) > 3 and planar_geometry.crosses_itself(self.points):
@@ -182,9 +186,9 @@ def mark_at(
     Raises InputError in words when one of them cannot be. Source: ranges of a field one walks on; our choice.
     """
     if not (math.isfinite(bearing_deg) and 0 <= bearing_deg <= 360):
-        raise InputError(f"Bearing {bearing_deg:g} is outside 0 to 360 degrees.", "bearing")
-    if not 0 <= distance_m <= 5_000:
-        raise InputError("The distance must be between 0 and 5 km.", "distance")
+        raise InputError(f"Bearing {bearing_deg:g} is outside 0° to 360°.", "bearing")
+    if not 0 <= distance_m <= MOST_DISTANCE_M:
+        raise InputError(f"The distance must be between 0 and {MOST_DISTANCE_M:g} m.", "distance")
     return Mark(
         id=number, kind=kind, spots=(spot(planar_geometry.ahead(origin, bearing_deg, distance_m)),), height_m=height_m
     )

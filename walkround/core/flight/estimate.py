@@ -230,7 +230,10 @@ def _why(
         said.append(Phrase.of("The air is thin today, which costs {thin}.", thin=percent(thin)))
     said.append(
         Phrase.of(
-            "80 % of flights should fall between {low} and {high}.", low=minute(today.low), high=minute(today.high)
+            "{share} of flights should fall between {low} and {high}.",
+            share=percent(80),
+            low=minute(today.low),
+            high=minute(today.high),
         )
     )
     return tuple(said)

@@ -14,6 +14,7 @@ from walkround.core.pilot.limits import Limits
 from walkround.core.weather.weather import Weather
 
 LEAST_RTH_ALTITUDE_M = 15.0
+MOST_M = 1_000
 """Without any obstacle the return still climbs to this height, in m. Source: our choice."""
 
 
@@ -65,8 +66,8 @@ def judge_rth_altitude(
 
     Raises InputError for a setting that cannot be. Source: as ``rth_altitude``.
     """
-    if not 0 < setting_m <= 1_000:
-        raise InputError("An RTH altitude must be above 0 and below 1,000 m (3,280 ft).", "number")
+    if not 0 < setting_m <= MOST_M:
+        raise InputError(f"An RTH altitude must be above 0 and below {MOST_M} m ({MOST_M / 0.3048:,.0f} ft).", "number")
     needs = rth_altitude(site, aircraft, limits, weather)
     value, lowest = height(setting_m), height(needs.lowest_m)
     findings = [_low(setting_m, needs)]

@@ -262,7 +262,7 @@ def judge_charge_percent(charge: float, method: str, pack: Pack) -> tuple[Findin
                 Level.GROUNDED: "{value} shown is below {limit}, too little to launch with.",
             },
             remedy="Charge this pack, attended, before flying.",
-            source="full before launch: common practice, no source; the per cents: our choice",
+            source="full before launch: common practice, no source; the percentages: our choice",
         ),
     )
 

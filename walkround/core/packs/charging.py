@@ -103,7 +103,7 @@ def charge_min(
     Raises InputError for a current that is not above 0. Source: Ohm and the resting curve (from memory).
     """
     if current_a <= 0:
-        raise InputError("A charging current must be above 0 A.", "rate_c")
+        raise InputError("A charging current must be above zero.", "rate_c")
     ah = capacity_mah / 1000
     if to_percent <= from_percent:
         return 0.0, 0.0

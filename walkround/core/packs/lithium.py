@@ -37,7 +37,7 @@ CHARGE_ATTENDED = (
 """For every charge."""
 CHARGER_SETTINGS = (
     "Set the pack's chemistry, cell count and a current within its rating. Connect the balance lead, and charge between "
-    "5 and 45 °C only."
+    f"{CHARGE_COLDEST_C:g} and {CHARGE_WARMEST_C:g} °C only."
 )
 """What is checked before the charger starts."""
 TRANSPORT = "Put each pack in a hard case or fire-resistant bag, away from anything sharp. Cover the terminals."

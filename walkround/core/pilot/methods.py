@@ -42,7 +42,7 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
         (
             Method(
                 id="full",
-                label="Full or nearly, before every launch",
+                label="Full or nearly full before every launch",
                 does="Recharge a pack below 4.13 V per cell first.",
                 alters=(("pack.cells", "a cell below 4.13 V is a caution, below 4.00 V it grounds"),),
                 others="Others say a short flight does not need a full pack, and full packs age faster.",

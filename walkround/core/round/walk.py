@@ -179,5 +179,5 @@ def parse_reason(text: str, label: str, field: str, *, needed: bool) -> str:
     if needed and not cleaned:
         raise InputError(f"{label}: enter a few words. They stay on record.", field)
     if len(cleaned) > NOTE_CHARS:
-        raise InputError(f"{label} has {len(cleaned)} characters; {NOTE_CHARS} fit.", field)
+        raise InputError(f"{label} has {len(cleaned)} characters (max {NOTE_CHARS}).", field)
     return cleaned

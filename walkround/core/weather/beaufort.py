@@ -22,9 +22,9 @@ class Force:
 
 FORCES: tuple[Force, ...] = (
     Force(number=0, seen="Smoke rises straight up", least_ms=0.0, most_ms=0.2),
-    Force(number=1, seen="Smoke drifts, vanes stand still", least_ms=0.3, most_ms=1.5),
+    Force(number=1, seen="Smoke drifts, wind vanes do not move", least_ms=0.3, most_ms=1.5),
     Force(number=2, seen="Felt on the face, leaves rustle", least_ms=1.6, most_ms=3.3),
-    Force(number=3, seen="Leaves never still, a light flag opens", least_ms=3.4, most_ms=5.4),
+    Force(number=3, seen="Leaves move constantly, a light flag extends", least_ms=3.4, most_ms=5.4),
     Force(number=4, seen="Dust and loose paper fly, small branches move", least_ms=5.5, most_ms=7.9),
     Force(number=5, seen="Small trees in leaf sway", least_ms=8.0, most_ms=10.7),
     Force(number=6, seen="Large branches move, wires whistle", least_ms=10.8, most_ms=13.8),

@@ -349,7 +349,7 @@ def _read_temperature(groups: Sorted, values: dict[str, Any], notes: list[str]) 
     if dew.strip("/"):
         dew_point_c = _celsius(dew)
         if dew_point_c > temperature_c:
-            notes.append(f"dew point in {group} lies above the temperature; ignored")
+            notes.append(f"dew point in {group} is above the temperature; ignored")
         else:
             values["dew_point_c"] = dew_point_c
 

@@ -8,6 +8,7 @@ from walkround.core.weather import atmosphere
 from walkround.core.weather.beaufort import force
 
 HAND_WIND_HEIGHT_M = 2.0
+LOWEST_QNH_HPA, HIGHEST_QNH_HPA = 850, 1090
 """Height of a wind meter held up by hand, in m. Source: common practice, no source."""
 
 
@@ -111,7 +112,7 @@ def by_hand(
     if gust_ms is not None and not wind_ms <= gust_ms <= 100:
         raise InputError("A gust cannot be below the mean wind. Leave it empty when there are none.", "gust")
     if wind_from_deg is not None and not 0 <= wind_from_deg <= 360:
-        raise InputError(f"Wind direction {wind_from_deg:g} is outside 0 to 360 degrees.", "wind_from")
+        raise InputError(f"Wind direction {wind_from_deg:g} is outside 0° to 360°.", "wind_from")
     if not -60 <= temperature_c <= 60:
         raise InputError("That air temperature is not plausible. Check the unit.", "temperature")
     if dew_point_c is not None and dew_point_c > temperature_c + 0.5:
@@ -120,8 +121,8 @@ def by_hand(
         raise InputError("That visibility is not plausible.", "visibility")
     if ceiling_m is not None and not 0 <= ceiling_m <= 20_000:
         raise InputError("That cloud base is not plausible.", "ceiling")
-    if qnh_hpa is not None and not 850 <= qnh_hpa <= 1090:
-        raise InputError("The pressure (QNH) must be between 850 and 1090 hPa.", "pressure")
+    if qnh_hpa is not None and not LOWEST_QNH_HPA <= qnh_hpa <= HIGHEST_QNH_HPA:
+        raise InputError(f"The pressure (QNH) must be between {LOWEST_QNH_HPA} and {HIGHEST_QNH_HPA} hPa.", "pressure")
     if sky not in HAND_PHENOMENA:
         raise InputError("Choose the present weather.", "sky")
     missing = tuple(name for name, value in (("visibility", visibility_m), ("pressure", qnh_hpa)) if value is None)

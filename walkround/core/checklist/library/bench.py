@@ -12,7 +12,16 @@ from walkround.core.base.units import Measure
 from walkround.core.base.wording import lower_first
 from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.check_factory import BROKEN, DAY, EVENT, ON_AIRCRAFT, SEASON, CheckFactory
+from walkround.core.checklist.library.check_factory import (
+    BROKEN,
+    DAY,
+    EVENT,
+    LEAN_DEG,
+    LEAN_REMEDY,
+    ON_AIRCRAFT,
+    SEASON,
+    CheckFactory,
+)
 from walkround.core.packs import lithium
 
 check = CheckFactory(Station.BENCH)
@@ -175,7 +184,7 @@ CHECKS = (
           how="Read the maximum lean angle of the stable mode in the flight controller.",
           why="With too small an angle it cannot hold against wind, with too large an angle it loses height.",
           ask=AskNumber(measure=Measure.DEGREE, label="Maximum lean angle", low=0, high=90,
-            band=Band(ground_below=10, caution_below=20, caution_above=55, ground_above=75, low="{value} is small. In wind it needs {limit}.", high="{value} is steep. Above {limit} it loses height.", good="{value}.", remedy="Set it between 20 and 55 degrees.")),
+            band=Band(ground_below=10, caution_below=LEAN_DEG[0], caution_above=LEAN_DEG[1], ground_above=75, low="{value} is small. In wind it needs {limit}.", high="{value} is steep. Above {limit} it loses height.", good="{value}.", remedy=LEAN_REMEDY)),
           fault="The maximum lean angle cannot be read.", remedy="Find the setting before the next flight.",
           source=OUR_CHOICE),
     check("board_voltage", "Measure the receiver supply voltage",

@@ -13,6 +13,9 @@ from walkround.core.checklist.history import EventKind, SnagOn
 LAUNCH, DAY, SEASON, EVENT = Frequency.LAUNCH, Frequency.DAY, Frequency.SEASON, Frequency.EVENT
 ON_AIRCRAFT, ON_PACK = SnagOn.AIRCRAFT, SnagOn.PACK
 AIR, AFTER_LANDING = Phase.AIR, Phase.AFTER_LANDING
+LEAN_DEG = (20, 55)
+LEAN_REMEDY = f"Set it between {LEAN_DEG[0]} and {LEAN_DEG[1]} degrees."
+"""Within these a maximum lean angle is usual. Source: our choice; common practice, no source."""
 BROKEN = (EventKind.CRASH, EventKind.HARD_LANDING)
 """After either everything of the cold aircraft is looked at again. Source: common practice, no source."""
 

@@ -116,7 +116,7 @@ CHECKS = (
           fault="The beeper stays silent.", remedy="Repair it at home, and stay close today."),
     check("lost_plan", "Say what you do when it is lost",
           ok="Said", grounds=False, when=SEASON,
-          how="Watch it and note two landmarks. Then check recording, last coordinates, telemetry and beeper.",
+          how="Watch it and note two landmarks. Check recording, last coordinates, telemetry and beeper.",
           why="What you see in the first ten seconds decides where you search.",
           fault="There is no plan.", remedy="Read the steps once more, aloud."),
 )

@@ -8,7 +8,7 @@ from walkround.core.base.finding import Level
 from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.check_factory import DAY, EVENT, ON_AIRCRAFT, CheckFactory
+from walkround.core.checklist.library.check_factory import DAY, EVENT, LEAN_REMEDY, ON_AIRCRAFT, CheckFactory
 
 check = CheckFactory(Station.POWER)
 
@@ -141,7 +141,7 @@ CHECKS = (
             Option(id="volts", label="Supply voltage", level=Level.GROUNDED, reason="The supply voltage of the flight controller is out of range.", remedy="Measure it, and use another supply."),
             Option(id="twice", label="Two switches have the same function", level=Level.GROUNDED, reason="Two channels have the same function.", remedy="Free one of them."),
             Option(id="failsafe", label="Failsafe is active", level=Level.GROUNDED, reason="There is no signal from the transmitter.", remedy="Switch the transmitter on and check the model memory. The throttle must be above the failsafe value."),
-            Option(id="lean", label="Maximum lean angle", level=Level.GROUNDED, reason="The maximum lean angle is not plausible.", remedy="Set it between 20 and 55 degrees."),
+            Option(id="lean", label="Maximum lean angle", level=Level.GROUNDED, reason="The maximum lean angle is not plausible.", remedy=LEAN_REMEDY),
             Option(id="mode", label="This mode does not allow arming", level=Level.GROUNDED, reason="The selected mode does not allow arming.", remedy="Choose a stable mode, then check again."))),
           fault="It does not arm and gives no reason.", remedy="Power off and on once, then read the log of the flight controller."),
 )

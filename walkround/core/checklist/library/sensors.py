@@ -72,7 +72,7 @@ CHECKS = (
                     Wording(has=T.HOME_IN_HOVER, how="Check that it lifts off here, in the open, with a good fix: it sets home in the hover.")),
           ask=AskChoice(options=(
             Option(id="here", label="On the map where I stand", grounds_at=(LaunchPlatform.COVER.value,), caution_at=(LaunchPlatform.MOVING.value,), at_reason="the home point stays behind while you move."),
-            Option(id="moving", label="Launched from a boat or vehicle, and lost link is set to hover", level=Level.CAUTION,
+            Option(id="moving", label="Launched from a boat or vehicle, and failsafe is set to hover", level=Level.CAUTION,
                    reason="The home point stays behind as you move. On signal loss it must hover.", remedy="Stay close, and fly it back yourself.", grounds_at=(LaunchPlatform.COVER.value,), at_reason="it would come back through the roof."),
             Option(id="wrong", label="Not set, or somewhere else", level=Level.GROUNDED,
                    reason="The home point is not where the aircraft should return to.", remedy="Wait for a good fix and set it again."))),
@@ -87,7 +87,7 @@ CHECKS = (
           source=OUR_CHOICE),
     check("barometer", "Check the height shown on the ground",
           when=DAY, applies=having(T.FLIGHT_CONTROLLER, T.RETURN_HOME),
-          how="Read the height after the self-test. Expect zero or close to it.",
+          how="Read the height after the self-test. Check that it is zero or close to it.",
           why="RTH altitude counts from this zero.",
           ask=AskNumber(measure=Measure.HEIGHT, label="Height shown on the ground", low=0, high=500,
             band=Band(caution_above=3, ground_above=10, high="It shows {value} on the ground (max {limit}).", good="It shows {value} on the ground.", remedy="Power off and on at the launch point.")),
