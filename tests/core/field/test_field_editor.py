@@ -81,7 +81,7 @@ class Edits(unittest.TestCase):
             ("wire to tree", lambda: field_editor.changed(wire, 1, kind=MarkKind.TREE, height_m=5, radius_m=0, name=""), "a single place"),
             ("last corner", lambda: field_editor.corner_removed(boxed().model_copy(update={"flight_area": boxed().flight_area[:3]}), field_editor.FLIGHT_AREA, 0), "needs these corners. Remove it as a whole"),
             ("bearing", lambda: field_editor.paced(BARE, MarkKind.TREE, 400, 5, 5), "0° to 360°"),
-            ("distance", lambda: field_editor.paced(BARE, MarkKind.TREE, 40, -5, 5), "0 and 5 km"),
+            ("distance", lambda: field_editor.paced(BARE, MarkKind.TREE, 40, -5, 5), "0 and 5000 m"),
         )  # fmt: skip
         for name, edit, words in rows:
             with self.subTest(name), self.assertRaises(InputError) as caught:

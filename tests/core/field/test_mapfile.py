@@ -138,12 +138,12 @@ class Reading(unittest.TestCase):
                 collection(feature({"type": "Point", "coordinates": [15.3, 48.2]}, kind="tree", height_m=900)),
                 "Feature 1 of the file",
             ),
-            ("<gpx", "no GPX file"),
+            ("<gpx", "not a GPX file"),
             (
                 '<?xml version="1.0"?><!DOCTYPE g [<!ENTITY a "b">]><gpx/>',
                 "That file declares entities, which a GPX file must not contain",
             ),
-            ("<html></html>", "no GPX file"),
+            ("<html></html>", "not a GPX file"),
             (" " * 2_000_001, "larger than 2 MB"),
         )
         for text, words in rows:
