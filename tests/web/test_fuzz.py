@@ -103,7 +103,7 @@ class Hostile(WebCase):
         ]
         good = {
             "id": "1",
-            "kind": "wing",
+            "kind": "fixed wing",
             "frame": "high wing",
             "power": "electric",
             "name": "Kite",

@@ -96,7 +96,7 @@ class AircraftForm(FormCase):
 
     def test_balance_needs_both_ends_in_order(self) -> None:
         wing = {
-            "kind": "wing",
+            "kind": "fixed wing",
             "frame": "high wing",
             "power": "electric",
             "rotors": "1",
@@ -244,7 +244,7 @@ class LiveDrawing(FormCase):
         self.assertTrue(elements(six, 'input[name=name][value="Half typed"]'))
         led = self.draw(frame="Y, coaxial", rotors="4").text
         self.assertIn("six rotors, two on each of three arms", led)
-        glider = self.draw(kind="wing", frame="X", rotors="4", power="no motor", traits=["glider"]).text
+        glider = self.draw(kind="fixed wing", frame="X", rotors="4", power="no motor", traits=["glider"]).text
         self.assertIn("no propeller", glider)
         heli = self.draw(kind="helicopter", frame="coaxial rotors", power="no motor", rotors="2").text
         self.assertIn("two coaxial rotors", heli)

@@ -133,7 +133,7 @@ class EmptyBook(WebCase):
         """Aircraft, pack and field by their forms, then the first round."""
         post = self.client.post
         made = post("/hangar/aircraft", data={
-            "id": "0", "kind": "wing", "frame": "high wing", "power": "electric", "rotors": "1", "name": "Mayfly", "mass_g": "900", "span_mm": "1200", "top_speed_ms": "18",
+            "id": "0", "kind": "fixed wing", "frame": "high wing", "power": "electric", "rotors": "1", "name": "Mayfly", "mass_g": "900", "span_mm": "1200", "top_speed_ms": "18",
             "flight_min": "9", "cells": "2", "bands": "6", "traits": ["ailerons", "elevator"],
         })  # fmt: skip
         self.assertEqual(made.status_code, 303, made.text)

@@ -8,7 +8,7 @@ class Kind(StrEnum):
     """What lifts it; kinds differ in nearly every check."""
 
     MULTIROTOR = "multirotor"
-    WING = "wing"
+    WING = "fixed wing"
     HELICOPTER = "helicopter"
 
 

@@ -31,6 +31,7 @@ TRAITS = {
     "stabiliser bar": "flybar",
     "launched by hand": "hand launched",
 }
+KINDS = {"wing": "fixed wing"}
 EVENTS = {"carried far": "transported a long way", "long idle": "long break", "new site": "new field"}
 STATES = {"watch": "monitor", "set aside": "quarantined"}
 RULES = {"take care": "caution"}
@@ -78,7 +79,7 @@ def station(old: str) -> str:
 def aircraft(data: Data) -> Data:
     """An aircraft: the range of its centre of gravity, and what it has."""
     named = _renamed(data, {"balance_min_mm": "cg_min_mm", "balance_max_mm": "cg_max_mm"})
-    return _within(named, traits=_each(_one_of(TRAITS)))
+    return _within(named, traits=_each(_one_of(TRAITS)), kind=_one_of(KINDS))
 
 
 def pack(data: Data) -> Data:
@@ -112,7 +113,7 @@ def weather(data: Data) -> Data:
 
 def _applies(data: Data) -> Data:
     traits = _each(_one_of(TRAITS))
-    return _within(data, has=traits, any_of=traits, unless=traits)
+    return _within(data, has=traits, any_of=traits, unless=traits, kinds=_each(_one_of(KINDS)))
 
 
 def event(data: Data) -> Data:
