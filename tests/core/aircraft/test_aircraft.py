@@ -107,5 +107,5 @@ class Predicates(unittest.TestCase):
 
     def test_words(self) -> None:
         self.assertEqual(For().words(), "every aircraft")
-        self.assertEqual(having(Trait.FLAPS, kind=Kind.WING).words(), "wing, flaps")
+        self.assertEqual(having(Trait.FLAPS, kind=Kind.WING).words(), "fixed wing, flaps")
         self.assertEqual(any_of(Trait.BEEPER, Trait.TRACKER).wants(QUAD), ("lost-model beeper or separate tracker",))
