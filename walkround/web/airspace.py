@@ -82,7 +82,7 @@ def fetch(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number)
 
 @router.post("/fields/{site_id}/airspace/read", name="read_zones")
 def read(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
-    """Read a file of zones: all of it or nothing."""
+    """Import a file of zones: all of it or nothing."""
     site = hangar.get(Site, site_id)
     typed = Typed(form, ctx.settings().units)
     try:

@@ -21,7 +21,7 @@ class Place(StrEnum):
 
     @property
     def words(self) -> str:
-        """What it is called."""
+        """Its name."""
         return capital(self.value)
 
 

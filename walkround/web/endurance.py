@@ -1,4 +1,4 @@
-"""How long it flies today: minutes as a range with why, the plan on the pack, what the volts do under load."""
+"""Flight time today: minutes as a range with why, the plan on the pack, what the volts do under load."""
 
 from fastapi import APIRouter, Request
 from starlette.datastructures import QueryParams

@@ -251,7 +251,7 @@ def undo(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) 
 
 @router.post("/fields/{site_id}/walked", name="walked_field")
 def walked(request: Request, ctx: AppContextDep, form: SentForm, site_id: Number) -> Response:
-    """Walked just now, and as marked."""
+    """The field was walked today and nothing has changed."""
     with ctx.book.write():
         fields.walked(site_id, ctx.now(), ctx.now())
     return go(request, "field", query="saved=1", site_id=site_id)

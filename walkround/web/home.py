@@ -1,4 +1,4 @@
-"""Coming home at a field: the way back in side view, its height to be dragged, the charge to turn at."""
+"""Return to home at a field: the way back in side view, its height to be dragged, the charge to turn at."""
 
 from fastapi import APIRouter, Request
 from starlette.datastructures import QueryParams

@@ -121,7 +121,7 @@ def save(request: Request, ctx: AppContextDep, form: SentForm, pack_id: Number) 
 
 @router.post("/readings/{reading_id}/drop", name="drop_reading")
 def drop(request: Request, ctx: AppContextDep, reading_id: Number) -> Response:
-    """Take back a reading typed by hand."""
+    """Delete a reading typed by hand."""
     with ctx.book.write():
         pack_id = store_packs.drop_reading(reading_id, ctx.now())
     return go(request, "pack", query="saved=1", pack_id=pack_id)

@@ -149,7 +149,7 @@ def show(request: Request, ctx: AppContextDep, token: str) -> Response:
 
 @router.post("/packs/table/{token}", name="take_table")
 def take(request: Request, ctx: AppContextDep, form: SentForm, token: str) -> Response:
-    """Take the table with these columns, in the background."""
+    """Import the table with these columns, in the background."""
     pending = _pending(request, token)
     settings = ctx.settings()
     typed = Typed(form, settings.units)

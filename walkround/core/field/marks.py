@@ -139,7 +139,7 @@ class Mark(Value):
 
     @property
     def words(self) -> str:
-        """What it is called: its own name, or its kind."""
+        """Its name: its own name, or its kind."""
         return self.name or self.kind.value
 
     def nearest(self, point: planar_geometry.Point) -> tuple[float, planar_geometry.Point]:

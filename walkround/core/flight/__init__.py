@@ -1,1 +1,1 @@
-"""How long it flies: ``power`` from momentum theory, ``estimate`` with what the logbook says, ``flight`` the plan."""
+"""Flight time: ``power`` from momentum theory, ``estimate`` with what the logbook says, ``flight`` the plan."""

@@ -35,7 +35,7 @@ class RthAltitude:
 
 
 def rth_altitude(site: Site, aircraft: Aircraft, limits: Limits, weather: Weather | None) -> RthAltitude:
-    """Lowest safe return height in m: tallest obstacle between any point of the flight and home, plus the margin.
+    """Lowest safe RTH altitude in m: tallest obstacle between any point of the flight and home, plus the margin.
 
     The flight may be anywhere within the field's flying circle, so every obstacle within that circle, widened by the
     position allowance, counts. Over open water with strong wind the *highest* sensible height is pulled down to where
