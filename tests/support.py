@@ -1,12 +1,12 @@
 """What the tests share: situations, a clock that stands still, an application on a fresh book."""
 
-import atexit
 import json
 import shutil
 import tempfile
 import unittest
 from datetime import UTC, datetime, timedelta
 from functools import cache
+from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
@@ -169,7 +169,7 @@ def broken_records() -> list[int]:
 def _demo_book() -> tuple[Path, dict[str, int]]:
     """The demo scenario in a book of its own, made once: every test takes a copy."""
     folder = Path(tempfile.mkdtemp(prefix="walkround-demo-", dir=FAST_FOLDER))
-    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    Finalize(None, shutil.rmtree, (folder, True), exitpriority=0)
     book = Book(folder)
     with book.write():
         numbers = fill(NOW)

@@ -11,6 +11,8 @@ import tempfile
 import time
 import unittest
 import urllib.request
+from functools import cache
+from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
@@ -94,10 +96,20 @@ class Server:
         self.log.close()
 
 
-class BrowserCase(unittest.TestCase):
-    """One server and one browser a class; a fresh page a test, with its complaints collected."""
+@cache
+def started() -> tuple[Playwright, Browser]:
+    """The browser of this process: started when first asked for, ended with the process."""
+    playwright = sync_playwright().start()
+    Finalize(None, playwright.stop, exitpriority=10)
+    browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+    Finalize(None, browser.close, exitpriority=20)
+    return playwright, browser
 
-    playwright: Playwright
+
+class BrowserCase(unittest.TestCase):
+    """One server a class, one browser a process; a fresh page a test, with its complaints collected."""
+
+    SECONDS_A_TEST: float = 4
     browser: Browser
     server: Server
 
@@ -107,10 +119,7 @@ class BrowserCase(unittest.TestCase):
         cls.addClassCleanup(shutil.rmtree, cls.folder, ignore_errors=True)
         cls.server = Server(cls.folder / "demo")
         cls.addClassCleanup(cls.server.stop)
-        cls.playwright = sync_playwright().start()
-        cls.addClassCleanup(cls.playwright.stop)
-        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        cls.addClassCleanup(cls.browser.close)
+        cls.browser = started()[1]
 
     def page(self, size: dict[str, int] = LAPTOP, **options: Any) -> Page:
         """A page that fails the test when its console complains or it asks another host."""

@@ -9,9 +9,9 @@ from pathlib import Path
 
 from cryptography import x509
 from cryptography.hazmat.primitives import serialization
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Page, expect
 
-from tests.browser.support import CHROMIUM, FLAGS, PHONE, Server
+from tests.browser.support import CHROMIUM, FLAGS, PHONE, Server, started
 from tests.support import FAST_FOLDER
 from walkround.web.certificates import AUTHORITY, CERTIFICATE
 from walkround.web.security import Passphrase
@@ -29,6 +29,8 @@ def key_hash(path: Path) -> str:
 class AtTheField(unittest.TestCase):
     """The name is mapped to this machine inside the browser; nothing leaves it."""
 
+    SECONDS_A_TEST = 6
+
     def open(self, scheme: str) -> Page:
         folder = Path(tempfile.mkdtemp(prefix="walkround-https-", dir=FAST_FOLDER))
         self.addCleanup(shutil.rmtree, folder, ignore_errors=True)
@@ -39,8 +41,7 @@ class AtTheField(unittest.TestCase):
         server = Server(book, more=more, scheme=scheme)
         self.addCleanup(server.stop)
         trust = [f"--ignore-certificate-errors-spki-list={key_hash(book / CERTIFICATE)}"] if scheme == "https" else []
-        playwright = sync_playwright().start()
-        self.addCleanup(playwright.stop)
+        playwright, _ = started()
         browser = playwright.chromium.launch(
             executable_path=CHROMIUM, args=[*FLAGS, f"--host-resolver-rules=MAP {NAME} 127.0.0.1", *trust]
         )

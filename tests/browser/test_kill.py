@@ -17,6 +17,8 @@ from walkround.store.wholeness import examine
 
 
 class Killed(unittest.TestCase):
+    SECONDS_A_TEST = 15
+
     ROUNDS = 3
 
     def test_every_answer_shown_as_saved_is_there(self) -> None:

@@ -258,7 +258,9 @@ class Paper(BrowserCase):
         base = self.start_round(page, "Sandpiper")
         page.goto(f"{base}?check=sensors.satellites")
         page.click("summary")
-        page.set_input_files("[name=file]", {"name": "big.txt", "mimeType": "text/plain", "buffer": b"$" * 20_000_000})
+        big = self.folder / "big.txt"
+        big.write_bytes(b"$" * 20_000_000)
+        page.set_input_files("[name=file]", big)
         page.evaluate("document.querySelector('form[enctype] button').disabled = false")
         page.click("form[enctype] button")
         expect(page.locator("#notices")).to_contain_text("more than 1.5 MB")

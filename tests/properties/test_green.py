@@ -7,7 +7,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.properties import examples
+from tests import examples
 from tests.support import NOW, QUAD, TRAINER, WebCase, plain, situation
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.answers.ways_out import Fault, Skipped

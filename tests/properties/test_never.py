@@ -8,7 +8,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.properties import examples
+from tests import examples
 from tests.support import CHARGED, NOW, PACK, QUAD, SITE, dry_weather, piece, situation, with_history
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.answers.cells import CellsRead

@@ -8,7 +8,7 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.properties import examples
+from tests import examples
 from tests.support import (
     CHARGED,
     NOW,

@@ -7,7 +7,7 @@ from datetime import UTC, datetime, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.properties import examples
+from tests import examples
 from tests.support import SITE, UNITS, situation
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level, worst

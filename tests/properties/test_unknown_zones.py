@@ -7,7 +7,7 @@ from datetime import timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.properties import examples
+from tests import examples
 from tests.properties.test_unknown import NOW
 from tests.support import SITE
 from walkround.core.airspace.reading import read_zones

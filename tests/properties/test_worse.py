@@ -8,7 +8,7 @@ from datetime import timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.properties import examples
+from tests import examples
 from tests.support import NOW, PLAIN_PACK, QUAD, SITE, dry_weather, piece, situation, with_history
 from walkround.core.answers.cells import CellsRead
 from walkround.core.answers.fix import FixRead

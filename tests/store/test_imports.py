@@ -79,4 +79,6 @@ class Imports(BookCase):
         with self.assertRaises(sqlite3.IntegrityError):
             imports.add_rows(self.book, broken, self.now)
         self.assertEqual((ReadingRow.select().count(), ImportRow.select().count()), (before, 0))
-        self.assertTrue(FileLock(self.folder / IMPORT_NAME).try_now())
+        lock = FileLock(self.folder / IMPORT_NAME)
+        self.assertTrue(lock.try_now())
+        lock.free()

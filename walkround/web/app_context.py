@@ -1,6 +1,6 @@
 """What every page works with: the book, the clock and the pilot's settings."""
 
-from collections.abc import Callable
+from collections.abc import AsyncIterator, Callable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Annotated
@@ -41,8 +41,9 @@ def _app_context(request: Request) -> AppContext:
     return ctx
 
 
-async def _form(request: Request) -> FormData:
-    return await request.form(max_files=2, max_fields=FORM_FIELDS)
+async def _form(request: Request) -> AsyncIterator[FormData]:
+    async with request.form(max_files=2, max_fields=FORM_FIELDS) as form:
+        yield form
 
 
 AppContextDep = Annotated[AppContext, Depends(_app_context)]

@@ -1,0 +1,178 @@
+"""Run test classes in worker processes: forked once everything is imported, longest class first, each with its own time limit.
+
+A class is the unit: what it shares (a server, a demo book) is made once. A worker that dies or hangs costs its class, which is
+reported as failed with what the worker last printed, and another worker takes its place.
+"""
+
+import contextlib
+import faulthandler
+import gc
+import multiprocessing
+import os
+import signal
+import sys
+import tempfile
+import time
+import traceback
+import unittest
+import warnings
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from multiprocessing.connection import Connection, wait
+from multiprocessing.process import BaseProcess
+from pathlib import Path
+from typing import Any
+
+import coverage
+
+LIMIT_S = 420
+"""No class takes a fifth of this; longer, and it hangs."""
+
+
+@dataclass(slots=True)
+class Outcome:
+    """What one class of tests came to."""
+
+    name: str
+    ran: int = 0
+    skipped: int = 0
+    bad: list[tuple[str, str]] = field(default_factory=list)
+    """Name of a test, and what went wrong."""
+    seconds: list[tuple[float, str]] = field(default_factory=list)
+
+
+class _Result(unittest.TestResult):
+    """Collects, and times every test."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.buffer = True
+        self.seconds: list[tuple[float, str]] = []
+
+    def startTest(self, test: unittest.TestCase) -> None:
+        super().startTest(test)
+        self.begun = time.monotonic()
+
+    def stopTest(self, test: unittest.TestCase) -> None:
+        super().stopTest(test)
+        self.seconds.append((time.monotonic() - self.begun, test.id()))
+
+
+def classes(names: list[str]) -> list[tuple[str, unittest.TestSuite]]:
+    """The test classes of some modules with their tests, the longest first as far as can be told beforehand."""
+    found: dict[str, unittest.TestSuite] = {}
+    for test in _flat(unittest.defaultTestLoader.loadTestsFromNames(names)):
+        where = f"{type(test).__module__}.{type(test).__qualname__}"
+        found.setdefault(where, unittest.TestSuite()).addTest(test)
+    return sorted(found.items(), key=lambda item: -_weight(item[1]))
+
+
+def _flat(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
+    for one in suite:
+        if isinstance(one, unittest.TestSuite):
+            yield from _flat(one)
+        else:
+            yield one
+
+
+def _weight(suite: unittest.TestSuite) -> float:
+    """Seconds that a class may take: what it says itself, or a little for each of its tests."""
+    tests = list(_flat(suite))
+    return sum(float(getattr(type(test), "SECONDS_A_TEST", 0.1)) for test in tests)
+
+
+def _run(suite: unittest.TestSuite, name: str) -> Outcome:
+    result = _Result()
+    warnings.simplefilter(
+        "error", ResourceWarning
+    )  # a resource left open is an error, raised where nobody can catch it
+    left: list[str] = []
+    sys.unraisablehook = lambda what: left.append("".join(traceback.format_exception(what.exc_value)))
+    suite.run(result)
+    gc.collect()
+    bad = [(test.id(), text) for test, text in (*result.failures, *result.errors)]
+    bad += [(f"{name}, or a class before it", text) for text in left]
+    bad += [(test.id(), "Passed, though it was expected to fail.") for test in result.unexpectedSuccesses]
+    return Outcome(name, result.testsRun, len(result.skipped), bad, result.seconds)
+
+
+def _work(line: Connection, suites: dict[str, unittest.TestSuite], log: str, traced: str) -> None:
+    """A worker: takes names until there are no more. Says nothing on the terminal; a crash is read from its log."""
+    os.setpgid(0, 0)  # with what it starts, so that nothing outlives it
+    out = os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND)
+    os.dup2(out, 1)
+    os.dup2(out, 2)
+    sys.stdout, sys.stderr = (os.fdopen(os.dup(out), "w", buffering=1) for _ in range(2))
+    measure = coverage.Coverage(source=["walkround/core"], data_file=f"{traced}/{os.getpid()}") if traced else None
+    if measure is not None:
+        measure.start()
+    while (name := line.recv()) is not None:
+        faulthandler.dump_traceback_later(LIMIT_S, exit=True, file=sys.stderr)
+        try:
+            outcome = _run(suites[name], name)
+        except BaseException:
+            outcome = Outcome(name, bad=[(name, traceback.format_exc())])
+        faulthandler.cancel_dump_traceback_later()
+        line.send(outcome)
+    if measure is not None:
+        measure.stop()
+        measure.save()
+    line.close()
+
+
+class _Worker:
+    def __init__(self, suites: dict[str, unittest.TestSuite], folder: str, number: int, traced: str) -> None:
+        self.log = Path(folder) / f"{number}.log"
+        fork: Any = multiprocessing.get_context("fork")
+        self.line, theirs = fork.Pipe()
+        self.process: BaseProcess = fork.Process(target=_work, args=(theirs, suites, str(self.log), traced))
+        self.process.start()
+        theirs.close()
+        self.name = ""
+
+    def give(self, name: str | None) -> None:
+        self.name = name or ""
+        self.line.send(name)
+
+    def end(self) -> None:
+        """End it and whatever it started, if anything is still there."""
+        with contextlib.suppress(ProcessLookupError, PermissionError):
+            os.killpg(self.process.pid or 0, signal.SIGKILL)
+
+    def take(self) -> Outcome:
+        """What came of the class, also when the worker is gone."""
+        try:
+            found: Outcome = self.line.recv()
+            return found
+        except (EOFError, OSError):
+            self.process.join(10)
+            said = self.log.read_text(errors="replace")[-4000:] if self.log.exists() else ""
+            return Outcome(self.name, bad=[(self.name, f"The worker ended ({self.process.exitcode}).\n{said}")])
+
+
+def run(units: list[tuple[str, unittest.TestSuite]], workers: int, traced: str = "") -> Iterator[Outcome]:
+    """Outcomes as they come. With ``traced``, a folder, the lines of the core that ran are kept there, a file a worker."""
+    suites, waiting = dict(units), [name for name, _ in units]
+    with tempfile.TemporaryDirectory(prefix="walkround-tests-") as folder:
+        number, busy = 0, list[_Worker]()
+        try:
+            while waiting or busy:
+                while waiting and len(busy) < workers:
+                    busy.append(_Worker(suites, folder, number, traced))
+                    number += 1
+                    busy[-1].give(waiting.pop(0))
+                for line in wait([one.line for one in busy]):
+                    worker = next(one for one in busy if one.line is line)
+                    outcome = worker.take()
+                    yield outcome
+                    if worker.process.is_alive() and waiting:
+                        worker.give(waiting.pop(0))
+                        continue
+                    if worker.process.is_alive():
+                        worker.give(None)
+                        worker.process.join(30)
+                    worker.end()
+                    busy.remove(worker)
+        finally:
+            for worker in busy:
+                worker.end()
