@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from datetime import datetime, timedelta
 from typing import Any
 
-from peewee import fn
+from peewee import Select, fn
 
 from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.units import Units
@@ -15,6 +15,7 @@ from walkround.core.round.takeoff import judge_takeoff
 from walkround.store import hangar, packs, snags
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
 from walkround.store.rounds import record_of
+from walkround.store.statements import prepared
 
 LONGEST = timedelta(hours=24)
 MOST_V = 70
@@ -142,8 +143,13 @@ def flown_since(moment: datetime) -> int:
 
 def latest() -> FlightRow | None:
     """The newest flight, if any."""
-    found: FlightRow | None = FlightRow.select().order_by(FlightRow.took_off_at.desc()).first()
+    found: FlightRow | None = _latest.one()
     return found
+
+
+@prepared
+def _latest() -> Select:
+    return FlightRow.select().order_by(FlightRow.took_off_at.desc()).limit(1)
 
 
 def logbook(limit: int = 50, offset: int = 0) -> list[FlightRow]:

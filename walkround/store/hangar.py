@@ -5,7 +5,7 @@ from datetime import datetime
 from functools import lru_cache
 from typing import Any, TypeVar
 
-from peewee import Field, IntegrityError, fn
+from peewee import Field, IntegrityError, Select, fn
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import PartKind
@@ -17,6 +17,7 @@ from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.store import upgrade
 from walkround.store.models import AircraftRow, EventRow, PackRow, SiteRow
+from walkround.store.statements import Prepared, prepared
 
 Thing = TypeVar("Thing", Aircraft, Pack, Site)
 
@@ -50,10 +51,24 @@ def _read(kind: type[Thing], row: tuple[Any, ...]) -> Thing:
     return made
 
 
+def _one(kind: type[Thing]) -> Prepared:
+    return Prepared(lambda number: _table(kind).select(*_columns(kind)).where(_table(kind).id == number))
+
+
+def _every(kind: type[Thing], *, in_use: bool = False) -> Prepared:
+    table = _table(kind)
+    query = table.select(*_columns(kind)).order_by(getattr(table, _NAME[kind]))
+    return Prepared(lambda: query.where(~table.retired) if in_use else query)
+
+
+_ONE: dict[Any, Prepared] = {Aircraft: _one(Aircraft), Pack: _one(Pack), Site: _one(Site)}
+_EVERY: dict[Any, Prepared] = {Aircraft: _every(Aircraft), Pack: _every(Pack), Site: _every(Site)}
+_IN_USE: dict[Any, Prepared] = {Aircraft: _every(Aircraft, in_use=True), Pack: _every(Pack, in_use=True)}
+
+
 def get(kind: type[Thing], number: int) -> Thing:
     """One aircraft, pack or field by number. Raises MissingError."""
-    table = _table(kind)
-    row = table.select(*_columns(kind)).where(table.id == number).tuples().first()
+    row = _ONE[kind].first(number)
     if row is None:
         raise MissingError(f"There is no {_WORDS[kind]} number {number}.")
     found: Thing = _read(kind, row)
@@ -68,11 +83,8 @@ def pack_of(row: tuple[Any, ...]) -> Pack:
 
 def everything(kind: type[Thing], *, retired: bool = False) -> list[Thing]:
     """All aircraft, packs or fields by name; retired ones only when asked for."""
-    table = _table(kind)
-    query = table.select(*_columns(kind)).order_by(getattr(table, _NAME[kind])).tuples()
-    if kind is not Site and not retired:
-        query = query.where(~table.retired)
-    return [_read(kind, row) for row in query]
+    rows = _EVERY[kind]() if retired or kind is Site else _IN_USE[kind]()
+    return [_read(kind, row) for row in rows]
 
 
 def save(thing: Thing, at: datetime) -> int:
@@ -118,18 +130,35 @@ def add_event(
 
 def events(aircraft_id: int, limit: int = 100) -> list[Event]:
     """Events of an aircraft, newest first."""
-    rows = EventRow.select().where(EventRow.aircraft == aircraft_id).order_by(EventRow.at.desc()).limit(limit)
-    return [_event(row) for row in rows]
+    return [_event(row) for row in _events(aircraft_id, limit)]
 
 
-def _event(row: EventRow) -> Event:
+_COLUMNS = (
+    EventRow.kind,
+    EventRow.at,
+    EventRow.detail,
+    EventRow.part,
+    EventRow.lat_deg,
+    EventRow.lon_deg,
+    EventRow.site,
+)
+
+
+@prepared
+def _events(aircraft: Any, limit: Any) -> Select:
+    return EventRow.select(*_COLUMNS).where(EventRow.aircraft == aircraft).order_by(EventRow.at.desc()).limit(limit)
+
+
+@lru_cache(maxsize=4096)
+def _event(row: tuple[Any, ...]) -> Event:
+    kind, at, detail, part, lat_deg, lon_deg, site = row[: len(_COLUMNS)]
     return Event(
-        kind=EventKind(row.kind),
-        at=row.at,
-        detail=row.detail,
-        part=PartKind(row.part) if row.part else None,
-        position=None if row.lat_deg is None else Position(lat_deg=row.lat_deg, lon_deg=row.lon_deg),
-        site=row.site,
+        kind=EventKind(kind),
+        at=at,
+        detail=detail,
+        part=PartKind(part) if part else None,
+        position=None if lat_deg is None else Position(lat_deg=lat_deg, lon_deg=lon_deg),
+        site=site,
     )
 
 
@@ -138,11 +167,13 @@ def latest_events(aircraft_id: int, now: datetime) -> list[Event]:
 
     A calibration dated ahead of the clock settles nothing; what raises checks counts whatever its date.
     """
-    counts = (EventRow.at <= latest(now)) | EventRow.kind.not_in([kind.value for kind in SETTLING])
+    found = (_event(row) for row in _newest_events(aircraft_id, latest(now)))
+    return sorted(found, key=lambda event: event.at, reverse=True)
+
+
+@prepared
+def _newest_events(aircraft: Any, until: Any) -> Select:
+    counts = (EventRow.at <= until) | EventRow.kind.not_in([kind.value for kind in SETTLING])
     # With MAX and GROUP BY the other columns come from the row that holds the maximum.
-    newest = (
-        EventRow.select(EventRow, fn.MAX(EventRow.at))
-        .where((EventRow.aircraft == aircraft_id) & counts)
-        .group_by(EventRow.kind, EventRow.part)
-    )
-    return sorted((_event(row) for row in newest), key=lambda event: event.at, reverse=True)
+    newest = EventRow.select(*_COLUMNS, fn.MAX(EventRow.at)).where((EventRow.aircraft == aircraft) & counts)
+    return newest.group_by(EventRow.kind, EventRow.part)

@@ -6,7 +6,7 @@ from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-from peewee import fn
+from peewee import Select, fn
 
 from walkround.core.base.clock import is_ahead, latest
 from walkround.core.base.errors import InputError, MissingError
@@ -20,6 +20,7 @@ from walkround.core.round.consequences import PackConsequences
 from walkround.store import hangar
 from walkround.store.book import Book
 from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow, tuples
+from walkround.store.statements import prepared
 
 MOST_READINGS = 5_000
 REFRESHED = 25
@@ -89,15 +90,19 @@ def numbered(pack_id: int, limit: int = 30) -> list[tuple[int, Reading]]:
 
 def flown(pack_id: int, until: datetime = _EVER) -> list[Flown]:
     """Logged flights of a pack that ended up to a moment, oldest first."""
-    rows = (
-        FlightRow.select(FlightRow.landed_at, FlightRow.minutes, FlightRow.left_percent, FlightRow.left_v)
-        .where((FlightRow.pack == pack_id) & FlightRow.logged_at.is_null(False) & (FlightRow.landed_at <= until))
-        .order_by(FlightRow.took_off_at)
-    )
     return [
         Flown(at=at, minutes=minutes or 0.0, left_percent=percent, left_v=volts)
-        for at, minutes, percent, volts in tuples(rows)
+        for at, minutes, percent, volts in _flown(pack_id, until)
     ]
+
+
+@prepared
+def _flown(pack: Any, until: Any) -> Select:
+    return (
+        FlightRow.select(FlightRow.landed_at, FlightRow.minutes, FlightRow.left_percent, FlightRow.left_v)
+        .where((FlightRow.pack == pack) & FlightRow.logged_at.is_null(False) & (FlightRow.landed_at <= until))
+        .order_by(FlightRow.took_off_at)
+    )
 
 
 def _values(reading: Reading) -> dict[str, Any]:
@@ -195,8 +200,18 @@ def _summary(text: str) -> Summary:
 
 def in_short(pack_id: int, now: datetime) -> Summary:
     """What is known of one pack in short."""
-    text = PackRow.select(PackRow.summary).where(PackRow.id == pack_id).scalar()
-    return _known(pack_id, text, now)
+    return _known(pack_id, _kept.value(pack_id), now)
+
+
+@prepared
+def _kept(pack: Any) -> Select:
+    return PackRow.select(PackRow.summary).where(PackRow.id == pack)
+
+
+@prepared
+def _all_kept() -> Select:
+    rows = PackRow.select(PackRow.id, PackRow.label, PackRow.spec, PackRow.retired, PackRow.summary)
+    return rows.order_by(PackRow.label)
 
 
 def _known(pack_id: int, text: str | None, now: datetime) -> Summary:
@@ -212,17 +227,26 @@ def _made(pack_id: int, now: datetime) -> Summary:
 
 def known_packs(now: datetime, packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
     """Packs (all of them unless some are at hand) by label, with what is known of each."""
-    rows = PackRow.select(PackRow.id, PackRow.label, PackRow.spec, PackRow.retired, PackRow.summary)
     if packs is None:
-        found = [(hangar.pack_of(row[:4]), row[4]) for row in tuples(rows.order_by(PackRow.label))]
+        found = [(hangar.pack_of(row[:4]), row[4]) for row in _all_kept()]
     else:
-        texts = {row[0]: row[1] for row in tuples(PackRow.select(PackRow.id, PackRow.summary))}
+        texts = dict(_summaries())
         found = [(pack, texts[pack.id]) for pack in packs]
     return [(pack, _known(pack.id, text, now)) for pack, text in found]
 
 
 def firmware_of(cells: int) -> tuple[str, ...]:
     """What firmware the smart packs of so many cells carry, in words, those that may fly."""
+    return tuple(f"pack {label} {version}" for label, version in _firmware(cells))
+
+
+@prepared
+def _summaries() -> Select:
+    return PackRow.select(PackRow.id, PackRow.summary)
+
+
+@prepared
+def _firmware(cells: Any) -> Select:
     spec = PackRow.spec
     firmware = fn.json_extract(spec, "$.firmware")
     rows = PackRow.select(PackRow.label, firmware).where(
@@ -231,7 +255,7 @@ def firmware_of(cells: int) -> tuple[str, ...]:
         & (fn.json_extract(spec, "$.smart") == 1)
         & (firmware != "")
     )
-    return tuple(f"pack {label} {version}" for label, version in tuples(rows.order_by(PackRow.label).limit(12)))
+    return rows.order_by(PackRow.label).limit(12)
 
 
 def change_state(

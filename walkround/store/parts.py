@@ -3,13 +3,14 @@
 from datetime import datetime
 from typing import Any
 
-from peewee import JOIN, fn
+from peewee import JOIN, Select, fn
 
 from walkround.core.aircraft.parts import Part
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.checklist.history import EventKind
 from walkround.store import hangar
-from walkround.store.models import FlightRow, PartRow, tuples
+from walkround.store.models import FlightRow, PartRow
+from walkround.store.statements import prepared
 
 _TEXTS = ("part_id", "name", "place", "rotation", "size", "firmware")
 
@@ -58,9 +59,13 @@ def _row(aircraft_id: int, part_id: int) -> PartRow:
 
 def firmware_of(aircraft_id: int) -> tuple[str, ...]:
     """What firmware is on the parts of an aircraft, in words."""
-    on = (PartRow.aircraft == aircraft_id) & PartRow.removed_at.is_null() & (PartRow.firmware != "")
-    rows = PartRow.select(PartRow.kind, PartRow.place, PartRow.firmware).where(on).order_by(PartRow.kind, PartRow.place)
-    return tuple(" ".join(word for word in row if word) for row in tuples(rows))
+    return tuple(" ".join(word for word in row if word) for row in _firmware(aircraft_id))
+
+
+@prepared
+def _firmware(aircraft: Any) -> Select:
+    on = (PartRow.aircraft == aircraft) & PartRow.removed_at.is_null() & (PartRow.firmware != "")
+    return PartRow.select(PartRow.kind, PartRow.place, PartRow.firmware).where(on).order_by(PartRow.kind, PartRow.place)
 
 
 def get(aircraft_id: int, part_id: int) -> Part:

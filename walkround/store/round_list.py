@@ -1,12 +1,20 @@
 """Lists of rounds: the one in progress, and those of before."""
 
+from peewee import Select
+
 from walkround.store.models import AircraftRow, PackRow, RoundRow, SiteRow
+from walkround.store.statements import prepared
 
 
 def open_round() -> RoundRow | None:
     """The newest open round, if any."""
-    found: RoundRow | None = RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.id.desc()).first()
+    found: RoundRow | None = _open.one()
     return found
+
+
+@prepared
+def _open() -> Select:
+    return RoundRow.select().where(RoundRow.state == "open").order_by(RoundRow.id.desc()).limit(1)
 
 
 def recent(limit: int = 20, offset: int = 0) -> list[RoundRow]:

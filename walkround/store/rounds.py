@@ -3,8 +3,10 @@
 import json
 from collections.abc import Iterable
 from datetime import datetime
+from functools import lru_cache
+from typing import Any
 
-from peewee import fn
+from peewee import Select, fn
 from pydantic import TypeAdapter
 
 from walkround.core.answers import AnyAnswer
@@ -28,6 +30,7 @@ from walkround.store import done, hangar, packs, snags, upgrade, zones
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in, situation_text
+from walkround.store.statements import prepared
 
 _ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer)
 
@@ -98,7 +101,7 @@ def start(situation: Situation, at: datetime) -> int:
 
 def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:
     """A round with its evidence; an open one follows today's settings, snags, plan and zones. Raises MissingError."""
-    row = RoundRow.get_or_none(RoundRow.id == round_id)
+    row = _round.one(round_id)
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
     evidence = evidence_of(round_id, row.situation)
@@ -132,14 +135,40 @@ def _signed(row: RoundRow, record: Record, evidence: tuple[Evidence, ...]) -> Op
 
 def evidence_of(round_id: int, situation_text_: str) -> tuple[Evidence, ...]:
     """All evidence of a round, oldest first, undone pieces too; ``situation_text_``: its situation as stored."""
+    begun, height_m = _measure_of(situation_text_)
+    return tuple(_piece(row, begun, height_m) for row in _evidence(round_id))
+
+
+@lru_cache(maxsize=64)
+def _measure_of(situation_text_: str) -> tuple[int, float]:
+    """Format of a stored situation, and the flying height of its field in m."""
     situation = json.loads(situation_text_)
-    begun, height_m = upgrade.format_of(situation), float(situation["site"]["flight_height_m"])
-    rows = EvidenceRow.select().where(EvidenceRow.round == round_id).order_by(EvidenceRow.id)
-    return tuple(
-        Evidence(id=r.id, check_id=check_id, at=r.at, by=r.by, answer=_ANSWER.validate_python(given))
-        for r in rows
-        for check_id, given in (upgrade.answer(r.check_id, json.loads(r.answer), begun, height_m),)
-    )
+    return upgrade.format_of(situation), float(situation["site"]["flight_height_m"])
+
+
+@lru_cache(maxsize=4096)
+def _piece(row: tuple[int, str, datetime, str, str], begun: int, height_m: float) -> Evidence:
+    """One piece of evidence from its row. Rows are only ever added, and values never change."""
+    number, stored_id, at, by, text = row
+    check_id, given = upgrade.answer(stored_id, json.loads(text), begun, height_m)
+    return Evidence(id=number, check_id=check_id, at=at, by=by, answer=_ANSWER.validate_python(given))
+
+
+@prepared
+def _round(number: Any) -> Select:
+    return RoundRow.select().where(RoundRow.id == number)
+
+
+@prepared
+def _evidence(round_: Any) -> Select:
+    columns = (EvidenceRow.id, EvidenceRow.check_id, EvidenceRow.at, EvidenceRow.by, EvidenceRow.answer)
+    return EvidenceRow.select(*columns).where(EvidenceRow.round == round_).order_by(EvidenceRow.id)
+
+
+@prepared
+def _now(round_: Any) -> Select:
+    newest = EvidenceRow.select(fn.MAX(EvidenceRow.id)).where(EvidenceRow.round == round_)
+    return RoundRow.select(RoundRow.state, newest).where(RoundRow.id == round_)
 
 
 def answer(
@@ -185,9 +214,7 @@ def answer(
 
 def _still(loaded: OpenRound) -> bool:
     """Whether a loaded round is still as it was: same state, no new evidence."""
-    newest = EvidenceRow.select(fn.MAX(EvidenceRow.id)).where(EvidenceRow.round == loaded.id).scalar()
-    state = RoundRow.select(RoundRow.state).where(RoundRow.id == loaded.id).scalar()
-    return bool(state == loaded.state and newest == (loaded.evidence[-1].id if loaded.evidence else None))
+    return _now.first(loaded.id) == (loaded.state, loaded.evidence[-1].id if loaded.evidence else None)
 
 
 def _not_now(loaded: OpenRound) -> Exception:

@@ -1,8 +1,10 @@
 """Settings of the pilot: name, units, limits, methods, theme, and which condition each simulated device plays."""
 
 import json
+from functools import lru_cache
 from typing import Any, Literal
 
+from peewee import Select
 from pydantic import Field
 
 from walkround.core.base.units import Units
@@ -13,6 +15,7 @@ from walkround.core.packs.table import Columns
 from walkround.core.pilot.limits import Limits
 from walkround.core.pilot.methods import ChosenMethods
 from walkround.store.models import SettingRow
+from walkround.store.statements import prepared
 
 
 class Settings(Value):
@@ -37,7 +40,18 @@ class Settings(Value):
 
 def load() -> Settings:
     """The settings as saved; defaults for what was never set."""
-    return Settings.model_validate({row.name: json.loads(row.value) for row in SettingRow.select()})
+    return _read(tuple(_saved()))
+
+
+@prepared
+def _saved() -> Select:
+    return SettingRow.select(SettingRow.name, SettingRow.value).order_by(SettingRow.name)
+
+
+@lru_cache(maxsize=8)
+def _read(rows: tuple[tuple[str, str], ...]) -> Settings:
+    """Settings from what is saved. Values never change, so the same rows may give the same value again."""
+    return Settings.model_validate({name: json.loads(value) for name, value in rows})
 
 
 def save(**changes: Any) -> None:

@@ -2,10 +2,12 @@
 
 import json
 from datetime import UTC, datetime, time, timedelta
+from functools import lru_cache
 from statistics import median
+from typing import Any
 from zoneinfo import ZoneInfo
 
-from peewee import fn
+from peewee import Select, fn
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.clock import is_ahead, latest
@@ -19,8 +21,9 @@ from walkround.core.packs.upkeep import next_packs
 from walkround.core.round.situation import Situation, usual_minutes
 from walkround.core.weather.weather import Weather
 from walkround.store import hangar, packs, parts, snags, upgrade, zones
-from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow, tuples
+from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
+from walkround.store.statements import prepared
 
 TYPICAL_FLIGHTS = 10
 
@@ -76,9 +79,18 @@ def situation_of(
 
 def home_zone() -> str:
     """The time zone of the field last flown at, else of the first field, else UTC."""
-    last = FlightRow.select(SiteRow.spec).join(SiteRow).order_by(FlightRow.took_off_at.desc()).tuples().first()
-    first = last or SiteRow.select(SiteRow.spec).order_by(SiteRow.id).tuples().first()
-    return str(json.loads(first[0]).get("timezone", "UTC")) if first else "UTC"
+    spec = _last_site.value() or _first_site.value()
+    return str(json.loads(spec).get("timezone", "UTC")) if spec else "UTC"
+
+
+@prepared
+def _last_site() -> Select:
+    return FlightRow.select(SiteRow.spec).join(SiteRow).order_by(FlightRow.took_off_at.desc()).limit(1)
+
+
+@prepared
+def _first_site() -> Select:
+    return SiteRow.select(SiteRow.spec).order_by(SiteRow.id).limit(1)
 
 
 def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
@@ -100,17 +112,9 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> Histo
     aircraft_id = aircraft.id
     pack_id, known = pack.id, packs.in_short(pack.id, now)
     start, end = day_bounds(now, site.timezone)
-    pack_flights = list(
-        tuples(
-            FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
-            .where((FlightRow.pack == pack_id) & FlightRow.minutes.is_null(False))
-            .order_by(FlightRow.took_off_at.desc())
-            .limit(TYPICAL_FLIGHTS)
-        )
-    )
+    pack_flights = _flights_of_pack(pack_id)
     minutes = [flown for _, flown in pack_flights]
-    last = FlightRow.select(fn.MAX(FlightRow.took_off_at)).where(FlightRow.took_off_at <= latest(now)).scalar()
-    here = (FlightRow.site == site.id) & FlightRow.landed_at.is_null(False)
+    last = _last_take_off.value(latest(now))
     at, position, where = _last_flight(aircraft_id)
     return History(
         pack_flights_today=sum(start <= off < end for off, _ in pack_flights),
@@ -128,49 +132,74 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> Histo
         pack_summary=known,
         packs_ready=_ready(aircraft, now),
         part_firmware=(*parts.firmware_of(aircraft_id), *(packs.firmware_of(pack.cells) if pack.smart else ())),
-        site_flown=FlightRow.select(FlightRow.id).where(here).limit(1).scalar() is not None,
-        rounds_today=RoundRow.select()
-        .where(
-            (RoundRow.aircraft == aircraft_id)
-            & (RoundRow.state == "signed")
-            & (RoundRow.signed_at >= start)
-            & (RoundRow.signed_at < end)
-        )
-        .count(),
+        site_flown=_flown_at.first(site.id) is not None,
+        rounds_today=_signed_rounds.value(aircraft_id, start, end),
         done=_done(aircraft_id, now),
         events=tuple(hangar.latest_events(aircraft_id, now)),
         snags=tuple(snags.open_ones(aircraft_id, pack_id)),
     )
 
 
+@prepared
+def _flights_of_pack(pack: Any) -> Select:
+    flown = FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
+    flown = flown.where((FlightRow.pack == pack) & FlightRow.minutes.is_null(False))
+    return flown.order_by(FlightRow.took_off_at.desc()).limit(TYPICAL_FLIGHTS)
+
+
+@prepared
+def _last_take_off(until: Any) -> Select:
+    return FlightRow.select(fn.MAX(FlightRow.took_off_at)).where(FlightRow.took_off_at <= until)
+
+
+@prepared
+def _flown_at(site: Any) -> Select:
+    return FlightRow.select(FlightRow.id).where((FlightRow.site == site) & FlightRow.landed_at.is_null(False)).limit(1)
+
+
+@prepared
+def _signed_rounds(aircraft: Any, start: Any, end: Any) -> Select:
+    today = (RoundRow.signed_at >= start) & (RoundRow.signed_at < end)
+    of_it = (RoundRow.aircraft == aircraft) & (RoundRow.state == "signed")
+    return RoundRow.select(fn.COUNT(RoundRow.id)).where(of_it & today)
+
+
+@prepared
+def _passed(aircraft: Any) -> Select:
+    return DoneRow.select(DoneRow.check_id, DoneRow.at, DoneRow.value).where(DoneRow.aircraft == aircraft)
+
+
+@prepared
+def _flown_last(aircraft: Any) -> Select:
+    flown = (FlightRow.aircraft == aircraft) & FlightRow.landed_at.is_null(False)
+    newest = FlightRow.select(FlightRow.took_off_at, SiteRow.name, SiteRow.spec).join(SiteRow).where(flown)
+    return newest.order_by(FlightRow.took_off_at.desc()).limit(1)
+
+
 def _done(aircraft_id: int, now: datetime) -> tuple[Done, ...]:
     """When each check was last passed on an aircraft, and what was measured; never what is dated ahead of the clock."""
-    rows = tuples(DoneRow.select(DoneRow.check_id, DoneRow.at, DoneRow.value).where(DoneRow.aircraft == aircraft_id))
-    return tuple(
-        Done(check_id=check_id, at=at, value=None if value is None else Quantity.model_validate_json(value))
-        for check_id, at, value in rows
-        if not is_ahead(at, now)
-    )
+    return tuple(_done_of(row) for row in _passed(aircraft_id) if not is_ahead(row[1], now))
+
+
+@lru_cache(maxsize=8192)
+def _done_of(row: tuple[str, datetime, str | None]) -> Done:
+    check_id, at, value = row
+    return Done(check_id=check_id, at=at, value=None if value is None else Quantity.model_validate_json(value))
 
 
 def _last_flight(aircraft_id: int) -> tuple[datetime | None, Position | None, str]:
     """The last flight of an aircraft: when and where it was; None when it never flew."""
-    flown = (FlightRow.aircraft == aircraft_id) & FlightRow.landed_at.is_null(False)
-    newest = (
-        FlightRow.select(FlightRow.took_off_at, SiteRow.id, SiteRow.name, SiteRow.spec)
-        .join(SiteRow)
-        .where(flown)
-        .order_by(FlightRow.took_off_at.desc())
-        .first()
-    )
+    newest = _flown_last.first(aircraft_id)
     if newest is None:
         return None, None, ""
-    position = Position.model_validate(json.loads(newest.site.spec)["position"])
-    return newest.took_off_at, position, newest.site.name
+    took_off_at, name, spec = newest
+    return took_off_at, Position.model_validate(json.loads(spec)["position"]), name
 
 
+@lru_cache(maxsize=32)
 def situation_in(text: str) -> Situation:
-    """A situation as stored, by whichever version. Raises ValueError when it is none."""
+    """A situation as stored, by whichever version. Raises ValueError when it is none. Kept by its text: a change of it is
+    another text."""
     return Situation.model_validate(upgrade.read("situation", json.loads(text)))
 
 

@@ -1,38 +1,53 @@
 """Snags: opened, with a photo if wanted, and closed by what was done."""
 
+import json
 from datetime import datetime
+from functools import lru_cache
 from typing import Any
 
-from peewee import fn
+from peewee import SQL, Select, Value, fn
 
 from walkround.core.base.errors import MissingError
 from walkround.core.checklist.history import Snag, SnagOn
 from walkround.store.models import PhotoRow, SnagRow, tuples
 from walkround.store.photos import Photo
+from walkround.store.statements import prepared
+
+_COLUMNS = (
+    SnagRow.id,
+    SnagRow.pack,
+    SnagRow.title,
+    SnagRow.grounds,
+    SnagRow.check_id,
+    SnagRow.parts,
+    SnagRow.opened_at,
+)
 
 
-def _snag(row: SnagRow) -> Snag:
-    on = SnagOn.PACK if row.pack_id else SnagOn.AIRCRAFT
+@lru_cache(maxsize=1024)
+def _snag(row: tuple[Any, ...]) -> Snag:
+    number, pack_id, title, grounds, check_id, parts, opened_at = row
     return Snag(
-        id=row.id,
-        on=on,
-        title=row.title,
-        grounds=row.grounds,
-        check_id=row.check_id,
-        parts=tuple(row.parts.split()),
-        opened_at=row.opened_at,
+        id=number,
+        on=SnagOn.PACK if pack_id else SnagOn.AIRCRAFT,
+        title=title,
+        grounds=grounds,
+        check_id=check_id,
+        parts=tuple(parts.split()),
+        opened_at=opened_at,
     )
 
 
 def open_ones(aircraft_id: int | None = None, pack_id: int | None = None) -> list[Snag]:
     """Open snags of an aircraft and a pack, oldest first."""
-    wanted = None
-    if aircraft_id:
-        wanted = SnagRow.aircraft == aircraft_id
-    if pack_id:
-        wanted = SnagRow.pack == pack_id if wanted is None else (wanted | (SnagRow.pack == pack_id))
-    query = SnagRow.select().where(SnagRow.closed_at.is_null()).order_by(SnagRow.opened_at, SnagRow.id)
-    return [_snag(row) for row in (query if wanted is None else query.where(wanted))]
+    anything = not (aircraft_id or pack_id)
+    return [_snag(row) for row in _open(aircraft_id or 0, pack_id or 0, anything)]
+
+
+@prepared
+def _open(aircraft: Any, pack: Any, anything: Any) -> Select:
+    wanted = (SnagRow.aircraft == aircraft) | (SnagRow.pack == pack) | (Value(True) == anything)
+    return SnagRow.select(*_COLUMNS).where(SnagRow.closed_at.is_null() & wanted).order_by(SnagRow.opened_at, SnagRow.id)
 
 
 def for_round(aircraft_id: int, pack_id: int, evidence_ids: list[int]) -> list[Snag]:
@@ -41,11 +56,21 @@ def for_round(aircraft_id: int, pack_id: int, evidence_ids: list[int]) -> list[S
     What is open now on its aircraft and pack, wherever it was opened, but not what this round's own answers opened; and
     what this round's own answers closed, because it was asked here.
     """
-    own = (SnagRow.aircraft == aircraft_id) | (SnagRow.pack == pack_id)
-    still = SnagRow.closed_at.is_null() | SnagRow.closed_by.in_(evidence_ids)
-    elsewhere = SnagRow.opened_by.is_null() | SnagRow.opened_by.not_in(evidence_ids)
-    query = SnagRow.select().where(own & still & elsewhere).order_by(SnagRow.opened_at, SnagRow.id)
-    return [_snag(row) for row in query]
+    return [_snag(row) for row in _for_round(aircraft_id, pack_id, json.dumps(evidence_ids))]
+
+
+@prepared
+def _for_round(aircraft: Any, pack: Any, answers: Any) -> Select:
+    own = (SnagRow.aircraft == aircraft) | (SnagRow.pack == pack)
+    still = SnagRow.closed_at.is_null() | SnagRow.closed_by.in_(_listed(answers))
+    elsewhere = SnagRow.opened_by.is_null() | SnagRow.opened_by.not_in(_listed(answers))
+    return SnagRow.select(*_COLUMNS).where(own & still & elsewhere).order_by(SnagRow.opened_at, SnagRow.id)
+
+
+def _listed(numbers: Any) -> Select:
+    """Numbers in a JSON list, as a query: a prepared one has room for any number of them."""
+    each = fn.json_each(numbers).alias("each")
+    return Select([each], [SQL("value")])
 
 
 def all_open(limit: int = 200) -> list[tuple[SnagRow, str]]:
@@ -64,18 +89,20 @@ def open_counts() -> dict[int, int]:
 
 def grounded_packs() -> set[int]:
     """Numbers of packs with an open grounding snag."""
-    rows = SnagRow.select(SnagRow.pack).where(
+    return {number for (number, _) in _grounding()}
+
+
+@prepared
+def _grounding() -> Select:
+    rows = SnagRow.select(SnagRow.pack, SnagRow.title).where(
         SnagRow.closed_at.is_null() & SnagRow.grounds & SnagRow.pack.is_null(False)
     )
-    return {number for (number,) in tuples(rows)}
+    return rows.order_by(SnagRow.opened_at.desc())
 
 
 def grounding_titles() -> dict[int, str]:
     """The oldest open grounding snag of each pack that has one: its words, by the pack's number."""
-    rows = SnagRow.select(SnagRow.pack, SnagRow.title).where(
-        SnagRow.closed_at.is_null() & SnagRow.grounds & SnagRow.pack.is_null(False)
-    )
-    return dict(tuples(rows.order_by(SnagRow.opened_at.desc())))
+    return dict(_grounding())
 
 
 def open_one(

@@ -5,12 +5,15 @@ from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
 
+from peewee import Select
+
 from walkround.core.airspace.reading import ZoneFile
 from walkround.core.airspace.rules import NEAR_M, Airspace
 from walkround.core.airspace.zone import METRES_A_DEGREE, Zone, nearby
 from walkround.core.base.geodesy import Position
 from walkround.core.field.site import Site
 from walkround.store.models import ZoneBoxRow, ZoneRow, ZoneSetRow
+from walkround.store.statements import prepared
 
 BATCH = 150
 MOST_NEAR = 200
@@ -95,7 +98,7 @@ def zones_near(place: Position, reach_m: float) -> list[Zone]:
 
 def airspace_at(site: Site) -> Airspace | None:
     """What is known of the airspace at a field, nearest first; None where no zones were ever read."""
-    known = list(ZoneSetRow.select())
+    known = _sets()
     if not known:
         return None
     area = site.flight_polygon()
@@ -104,4 +107,11 @@ def airspace_at(site: Site) -> Airspace | None:
         for zone in zones_near(site.position, NEAR_M + site.reach_m)
     ]
     near = sorted((one for one in found if one is not None), key=lambda one: one.away_m)
-    return Airspace(near=tuple(near), sets=tuple((row.name, row.as_of or row.read_at, row.service) for row in known))
+    return Airspace(
+        near=tuple(near), sets=tuple((name, as_of or read_at, service) for name, as_of, read_at, service in known)
+    )
+
+
+@prepared
+def _sets() -> Select:
+    return ZoneSetRow.select(ZoneSetRow.name, ZoneSetRow.as_of, ZoneSetRow.read_at, ZoneSetRow.service)

@@ -1,4 +1,4 @@
-"""What is due today: calibrations by distance, firmware, crash and practice; the season; long idle."""
+"""What is due today: calibrations by distance, firmware, crash and practice; the season; long breaks."""
 
 import unittest
 from datetime import UTC, date, datetime, timedelta
@@ -76,13 +76,13 @@ class Words(unittest.TestCase):
             (event(EventKind.NEW_BUILD, 5), "New build, 11 May"),
             (event(EventKind.NEW_BUILD, 5, due.NEVER_FLOWN), "No flight of Quad is in the logbook"),
             (event(EventKind.NEW_SITE, 5, "Far Meadow"), "Your first flight at Far Meadow"),
-            (event(EventKind.LONG_IDLE, 200), "Long idle, 45 days over on 28 Oct 2025"),
+            (event(EventKind.LONG_IDLE, 200), "Long break, 45 days over on 28 Oct 2025"),
             (event(EventKind.CRASH, 5), "Crash, 11 May"),
             (event(EventKind.HARD_LANDING, 5), "Hard landing, 11 May"),
             (event(EventKind.REPAIR, 5), "Repair or setting changed, 11 May"),
             (event(EventKind.REPAIR, 5, "trim"), "Repair or setting (trim), 11 May"),
-            (event(EventKind.CARRIED_FAR, 5), "Carried far, 11 May"),
-            (event(EventKind.CARRIED_FAR, 5, "300 km"), "Carried far (300 km), 11 May"),
+            (event(EventKind.CARRIED_FAR, 5), "Transported a long way, 11 May"),
+            (event(EventKind.CARRIED_FAR, 5, "300 km"), "Transported a long way (300 km), 11 May"),
             (event(EventKind.BORROWED, 5), "Borrowed aircraft, 11 May"),
             (event(EventKind.BORROWED, 5, "of the club"), "Borrowed (of the club), 11 May"),
             (event(EventKind.PART_REPLACED, 5), "New part, 11 May"),

@@ -190,7 +190,7 @@ class Events(unittest.TestCase):
 
         km = Geod(ellps="WGS84").inv(8.1, 53.7, SITE.position.lon_deg, SITE.position.lat_deg)[2] / 1000
         self.assertEqual(
-            why(carried, "bag.arrival"), f"Carried far ({km:.0f} km since Quay), 11 May; not checked since."
+            why(carried, "bag.arrival"), f"Transported a long way ({km:.0f} km since Quay), 11 May; not checked since."
         )
         near = with_history(carried, aircraft_last_position=SITE.position)
         self.assertNotIn("bag.arrival", planned_ids(near))
@@ -203,7 +203,7 @@ class Events(unittest.TestCase):
         self.assertNotIn("bench.cables", planned_ids(idle))  # looked at ten days ago, after the limit of 60 days
         old = tuple(Done(check_id=c.id, at=NOW - timedelta(days=40)) for c in CHECKS)
         self.assertEqual(
-            why(with_history(idle, done=old), "bench.cables"), "Long idle, 60 days over on 16 Apr; not checked since."
+            why(with_history(idle, done=old), "bench.cables"), "Long break, 60 days over on 16 Apr; not checked since."
         )
 
 

@@ -41,7 +41,7 @@ class Reasons(unittest.TestCase):
     def test_where_nothing_is_known(self) -> None:
         bare = situation(site=SITE.model_copy(update={"marks": ()}))
         self.assertEqual(why(bare, "pack.cells"), "No data yet for pack P1.")
-        self.assertEqual(why(bare, "field.path"), "No field walk on record; nofeature is on the plan yet.")
+        self.assertEqual(why(bare, "field.path"), "No field walk on record; no feature is on the plan yet.")
         later = bare.model_copy(update={"site": bare.site.model_copy(update={"walked_at": NOW + timedelta(days=40)})})
         self.assertIn("dated ahead of the clock and does not count", why(later, "field.path") or "")
         self.assertEqual(why(bare, "field.launch_circle"), "Every launch.")

@@ -1,4 +1,4 @@
-"""What is due today, and why: events and what the logbook shows, calibrations, the season's look, long idle."""
+"""What is due today, and why: events and what the logbook shows, calibrations, the season's look, long breaks."""
 
 from datetime import UTC, date, datetime, time, timedelta
 from functools import lru_cache
@@ -37,7 +37,7 @@ def day_words(moment: date, today: date) -> str:
 def happened(situation: Situation) -> tuple[Event, ...]:
     """Events of this aircraft: those noted, and those that the logbook shows by itself (aware times, m).
 
-    A long pause begins when the pilot's limit of days is over; carried far means farther from its last flight than the
+    A long pause begins when the pilot's limit of days is over; transported a long way means farther from its last flight than the
     pilot's limit; a new site is one where the pilot has no flight yet, until the first of this day there.
     Source: events of the practice; common practice, no source.
     """
@@ -70,7 +70,7 @@ def event_words(event: Event, situation: Situation) -> str:
     if event.detail == NEVER_FLOWN:
         return f"No flight of {situation.aircraft.name} is in the logbook"
     if event.kind is EventKind.LONG_IDLE:
-        return f"Long idle, {situation.limits.idle_days:.0f} days over on {when}"
+        return f"Long break, {situation.limits.idle_days:.0f} days over on {when}"
     what = {
         EventKind.FIRMWARE: f"Firmware {event.detail or 'changed'}",
         EventKind.NEW_BUILD: "New build",
@@ -78,7 +78,7 @@ def event_words(event: Event, situation: Situation) -> str:
         EventKind.HARD_LANDING: "Hard landing",
         EventKind.REPAIR: f"Repair or setting ({event.detail})" if event.detail else "Repair or setting changed",
         EventKind.PART_REPLACED: f"New {event.part or 'part'}",
-        EventKind.CARRIED_FAR: f"Carried far ({event.detail})" if event.detail else "Carried far",
+        EventKind.CARRIED_FAR: f"Transported a long way ({event.detail})" if event.detail else "Transported a long way",
         EventKind.BORROWED: f"Borrowed ({event.detail})" if event.detail else "Borrowed aircraft",
     }.get(event.kind, capital(event.kind.value))
     return f"{what}, {when}"

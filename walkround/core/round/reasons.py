@@ -61,7 +61,7 @@ def _sun(situation: Situation) -> Phrase | None:
 
 def _path(situation: Situation) -> Phrase | None:
     site, marked = situation.site, len(situation.site.marks)
-    on_plan = {0: "nofeature is on the plan yet", 1: "{marked} feature is on the plan"}.get(
+    on_plan = {0: "no feature is on the plan yet", 1: "{marked} feature is on the plan"}.get(
         marked, "{marked} features are on the plan"
     )
     numbers = {"marked": count(marked)} if marked else {}
