@@ -13,10 +13,10 @@ from walkround.core.checklist.check import Occasion, Phase
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round.blockers import stands_between
-from walkround.core.round.context import Context
 from walkround.core.round.occasions import seen_occasions
 from walkround.core.round.plan import make_plan
 from walkround.core.round.readiness import Subject, readiness
+from walkround.core.round.why import Day
 from walkround.store import hangar, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
@@ -59,16 +59,15 @@ def _show(
             occasions=asked_for,
         )
         seen_for = seen_occasions(situation)
-        plan = make_plan(situation)
+        day = Day(situation)
+        plan = make_plan(situation, day)
         before = sum(p.check.phase is Phase.BEFORE for p in plan.checks)
         context |= {
             "situation": situation,
             "silence": silence,
             "weather": weather,
-            "sky": readiness(Context(situation, {}), situation.now, only=(Subject.WEATHER, Subject.HOME))
-            if weather
-            else (),
-            "between": stands_between(situation),
+            "sky": readiness(day.context, situation.now, only=(Subject.WEATHER, Subject.HOME)) if weather else (),
+            "between": stands_between(situation, day),
             "before": before,
             "after": len(plan.checks) - before,
             "occasions": list(Occasion),

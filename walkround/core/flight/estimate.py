@@ -1,7 +1,7 @@
 """Minutes from a full pack today: physics first, corrected by what this aircraft really used, as a range."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from statistics import NormalDist, median
@@ -131,7 +131,7 @@ def endurance(
     guess = _first_guess(aircraft, pack, density, uses)
     share = usable_share(temperature_c)
     today_share = share * (min(1.0, state_of_health) if state_of_health is not None else 1.0)
-    logs = [math.log(_as_today(use, aircraft, pack, density)) for use in uses]
+    logs = [math.log(minutes) for minutes in _as_today(uses, aircraft, pack, density)]
     n = len(logs)
     scatter = FLIGHT_SIGMA
     if n >= 4:
@@ -162,15 +162,21 @@ def endurance(
     )
 
 
-def _as_today(use: Use, aircraft: Aircraft, pack: Pack, density: float) -> float:
-    """Minutes that a full pack of today would have given on that flight: another capacity, another mass, another air."""
-    minutes = use.full_min * pack.capacity_mah / use.capacity_mah
-    mass_g = use.mass_g or aircraft.mass_g
-    then = rotor_power_w(aircraft.model_copy(update={"mass_g": mass_g}), SEA_LEVEL_DENSITY)
+def _as_today(uses: Sequence[Use], aircraft: Aircraft, pack: Pack, density: float) -> Iterator[float]:
+    """Minutes that a full pack of today would have given on those flights: another capacity, another mass, another air."""
     now = rotor_power_w(aircraft, density)
-    if then is None or now is None:
-        return minutes * float((mass_g / aircraft.mass_g) ** WING_MASS_POWER)
-    return minutes * then.mid / now.mid
+    heavy = {
+        mass_g: aircraft.model_copy(update={"mass_g": mass_g})
+        for mass_g in {use.mass_g or aircraft.mass_g for use in uses}
+    }
+    then = {mass_g: rotor_power_w(other, SEA_LEVEL_DENSITY) for mass_g, other in heavy.items()}
+    for use in uses:
+        minutes, mass_g = use.full_min * pack.capacity_mah / use.capacity_mah, use.mass_g or aircraft.mass_g
+        lifted = then[mass_g]
+        if lifted is None or now is None:
+            yield minutes * float((mass_g / aircraft.mass_g) ** WING_MASS_POWER)
+        else:
+            yield minutes * lifted.mid / now.mid
 
 
 def _around(mid: float, sigma: float) -> Estimate:

@@ -66,6 +66,8 @@ def induced_ms(thrust_n: float, area_m2: float, density: float, speed_ms: float,
     flight; Leishman, chapter 2 (from memory).
     """
     hover_squared = thrust_n / (2 * density * area_m2)
+    if speed_ms == 0:
+        return math.sqrt(hover_squared)  # the closed form
     along, through = speed_ms * math.cos(tilt_rad), speed_ms * math.sin(tilt_rad)
     low, high = 0.0, math.sqrt(hover_squared) + 1e-9
     for _ in range(60):

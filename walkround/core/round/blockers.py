@@ -5,14 +5,14 @@ from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.wording import counted
 from walkround.core.round import due
-from walkround.core.round.context import Context
 from walkround.core.round.readiness import readiness
 from walkround.core.round.situation import Situation
 from walkround.core.round.why import Day
 
 
-def stands_between(situation: Situation) -> tuple[Finding, ...]:
-    """Findings known before the first step: open snags, weather, what is due; worst first. Inside units.
+def stands_between(situation: Situation, day: Day | None = None) -> tuple[Finding, ...]:
+    """Findings known before the first step: open snags, weather, what is due; worst first. Inside units. ``day``: that of
+    the situation, if at hand.
 
     Source: each finding names its own; due rules in ``due``.
     """
@@ -27,8 +27,8 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
         )
         for snag in situation.history.snags
     ]
-    context = Context(situation, {})
-    findings += [f for f in readiness(context, situation.now) if f.level > Level.CLEAR]
+    day = day or Day(situation)
+    findings += [f for f in readiness(day.context, situation.now) if f.level > Level.CLEAR]
     if situation.aircraft.has(Trait.COMPASS):
         findings += _due("Compass", due.compass_due(situation), "Calibrate it at the Sensors station.")
     if situation.aircraft.has(Trait.FLIGHT_CONTROLLER):
@@ -38,12 +38,12 @@ def stands_between(situation: Situation) -> tuple[Finding, ...]:
         due.season_due(situation.history.last_done("bench.season_look"), situation),
         "Do it at the bench.",
     )
-    findings += _events(situation)
+    findings += _events(situation, day)
     findings += _due("Pilot", due.idle_reason(situation), "Begin with a few minutes at head height.")
     return tuple(sorted(findings, key=lambda f: -f.level))
 
 
-def _events(situation: Situation) -> list[Finding]:
+def _events(situation: Situation, day: Day) -> list[Finding]:
     """Each event that has raised checks, with how many follow from it."""
     return [
         Finding(
@@ -52,7 +52,7 @@ def _events(situation: Situation) -> list[Finding]:
             reason=Phrase(text=f"{due.event_words(event, situation)}: adds {counted(number, 'check')}."),
             remedy="They stay on the list until they are done.",
         )
-        for event, number in Day(situation, words=False).raised()
+        for event, number in day.raised()
     ]
 
 

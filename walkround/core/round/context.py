@@ -1,6 +1,8 @@
 """What a judge may look at: the situation and the other answers of the round."""
 
 from collections.abc import Mapping
+from datetime import datetime
+from functools import cached_property
 
 from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.cells import CellsRead
@@ -8,6 +10,7 @@ from walkround.core.answers.choice import Chosen
 from walkround.core.answers.flight import Planned
 from walkround.core.answers.number import Measured
 from walkround.core.answers.weather import WeatherRead
+from walkround.core.base.finding import Finding
 from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
 from walkround.core.flight.flight_plan import FlightNeeds, FlightPlan, needs, winds_at
 from walkround.core.flight.return_to_home import Trip, TurnPoint, turn_backs
@@ -22,7 +25,8 @@ Answers = Mapping[str, Evidence]
 
 
 class Context:
-    """What a judge may look at: the situation, and the other answers of this round."""
+    """What a judge may look at: the situation, and the other answers of this round. It never changes, so what is worked out
+    from it once is kept with it."""
 
     def __init__(
         self, situation: Situation, answers: Answers, plan: FlightPlan | None = None, held: ChargeRange | None = None
@@ -32,6 +36,9 @@ class Context:
         self.answers = answers
         self._tried_plan = plan
         self._tried_charge = held
+        self._endurance: dict[float, Endurance] = {}
+        self.judged: dict[tuple[str, datetime, datetime], tuple[Finding, ...]] = {}
+        """Findings of ``readiness`` by subject, begin and end: judged once."""
 
     def with_answer(self, piece: Evidence) -> "Context":
         """The same, with this answer to its check."""
@@ -43,7 +50,7 @@ class Context:
         """The same with a plan and a charge (per cent; None: as known) that are being tried out."""
         return Context(self.situation, self.answers, plan, held)
 
-    @property
+    @cached_property
     def weather(self) -> Weather | None:
         """The weather of this round if it was read, else that of the situation."""
         piece = self.answers.get("sky.weather")
@@ -67,7 +74,7 @@ class Context:
         """Whether the charge of the pack was read in this round."""
         return bool(self._read)
 
-    @property
+    @cached_property
     def _read(self) -> list[ChargeRange]:
         read = []
         cells = self.answers.get("pack.cells")
@@ -78,7 +85,7 @@ class Context:
             read.append(from_percent(shown.answer.value))
         return read
 
-    @property
+    @cached_property
     def _charge(self) -> ChargeRange | None:
         if self._tried_charge is not None:
             return self._tried_charge
@@ -108,7 +115,7 @@ class Context:
         piece = self.answers.get("field.airspace")
         return piece.answer.option if piece is not None and isinstance(piece.answer, Chosen) else None
 
-    @property
+    @cached_property
     def pack_c(self) -> float:
         """Temperature of the pack in °C: as felt in this round, else that of the air, else mild."""
         felt = self.answers.get("pack.temperature")
@@ -117,7 +124,7 @@ class Context:
         weather = self.weather
         return USUAL_C if weather is None or weather.temperature_c is None else weather.temperature_c
 
-    @property
+    @cached_property
     def density(self) -> float:
         """Density of the air in kg/m³ at the field, standard where no weather is known."""
         weather, site = self.weather, self.situation.site
@@ -132,15 +139,18 @@ class Context:
 
     def endurance(self, pack_c: float | None = None) -> Endurance:
         """Minutes that a full pack gives this aircraft today, at this temperature of the pack in °C if given."""
-        history = self.situation.history
-        return endurance(
-            self.situation.aircraft,
-            self.situation.pack,
-            uses=history.uses,
-            density=self.density,
-            temperature_c=self.pack_c if pack_c is None else pack_c,
-            state_of_health=history.pack_state_of_health,
-        )
+        warm_c = self.pack_c if pack_c is None else pack_c
+        if warm_c not in self._endurance:
+            history = self.situation.history
+            self._endurance[warm_c] = endurance(
+                self.situation.aircraft,
+                self.situation.pack,
+                uses=history.uses,
+                density=self.density,
+                temperature_c=warm_c,
+                state_of_health=history.pack_state_of_health,
+            )
+        return self._endurance[warm_c]
 
     @property
     def top_m(self) -> float:
@@ -150,7 +160,7 @@ class Context:
             return said.answer.value
         return self.situation.site.flight_height_m
 
-    @property
+    @cached_property
     def highest_m(self) -> float:
         """The highest point of the flight above ground in m: as said, or as high as the plan goes."""
         return max(self.top_m, self.flight_plan.height_m)
@@ -181,7 +191,7 @@ class Context:
         turn = turn_backs(self.trip, [place.distance_m], place, self.rth_altitude_m or self.highest_m)[0]
         return None if turn.percent is None else max(turn.percent, self.flight_needs().turn_back_percent)
 
-    @property
+    @cached_property
     def trip(self) -> Trip:
         """What every way home of this round depends on."""
         s = self.situation
@@ -210,7 +220,7 @@ class Context:
         piece = self.answers.get("pack.plan")
         return piece.answer.plan if piece is not None and isinstance(piece.answer, Planned) else None
 
-    @property
+    @cached_property
     def flight_plan(self) -> FlightPlan:
         """The plan of the flight: as answered in this round, else the minutes that the situation says."""
         if self.planned_answer is not None:
@@ -223,6 +233,15 @@ class Context:
         self, plan: FlightPlan | None = None, held: ChargeRange | None = None, known: Endurance | None = None
     ) -> FlightNeeds:
         """What the plan of this round asks of this pack today, with another charge or other minutes if given."""
+        if plan is None and held is None and known is None:
+            return self._needs
+        return self._needs_of(plan, held, known)
+
+    @cached_property
+    def _needs(self) -> FlightNeeds:
+        return self._needs_of(None, None, None)
+
+    def _needs_of(self, plan: FlightPlan | None, held: ChargeRange | None, known: Endurance | None) -> FlightNeeds:
         plan = plan or self.flight_plan
         wind_ms, strongest_ms = winds_at(self.weather, self.situation.site, plan.height_m)
         return needs(

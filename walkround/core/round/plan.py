@@ -58,12 +58,12 @@ class Plan:
         return frozenset(p.check.id for p in self.checks)
 
 
-def make_plan(situation: Situation) -> Plan:
-    """Today's plan for a situation. Pure: the same situation gives the same plan.
+def make_plan(situation: Situation, day: Day | None = None) -> Plan:
+    """Today's plan for a situation. Pure: the same situation gives the same plan. ``day``: that of the situation, if at hand.
 
     Source: cadences, events, occasions and methods; each check carries its own.
     """
-    day, mine = Day(situation), checklist_of(situation.custom_checklist)
+    day, mine = day or Day(situation), checklist_of(situation.custom_checklist)
     by_station: dict[Station, list[PlannedCheck]] = {
         station: [_snag_check(s, station, situation) for s in situation.history.snags if _AT[s.on] is station]
         for station in Station

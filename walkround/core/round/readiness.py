@@ -56,7 +56,14 @@ def readiness(
     """
     length = context.planned_min if minutes is None else minutes
     end = begin + timedelta(minutes=length)
-    return tuple(f for subject in only for f in _JUDGES[subject](context, begin, end))
+    return tuple(f for subject in only for f in _judged(context, subject, begin, end))
+
+
+def _judged(context: Context, subject: Subject, begin: datetime, end: datetime) -> tuple[Finding, ...]:
+    key = (subject.value, begin, end)
+    if key not in context.judged:
+        context.judged[key] = _JUDGES[subject](context, begin, end)
+    return context.judged[key]
 
 
 def _weather(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ...]:

@@ -15,10 +15,12 @@ from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
 
 
-def special_reason(check_id: str, situation: Situation) -> Phrase | None:
+def special_reason(check_id: str, context: Context) -> Phrase | None:
     """A reason of its own for a check today, in inside units, or None."""
+    if check_id in _CALCULATED:
+        return _CALCULATED[check_id](context)
     maker = _SPECIAL.get(check_id)
-    return None if maker is None else maker(situation)
+    return None if maker is None else maker(context.situation)
 
 
 def _pack_rest(situation: Situation) -> Phrase | None:
@@ -128,16 +130,16 @@ def _firmware(situation: Situation) -> Phrase | None:
     return Phrase(text=f"On record: {', '.join(known)}.") if known else None
 
 
-def _alarm(situation: Situation) -> Phrase | None:
-    load = Context(situation, {}).load()
+def _alarm(context: Context) -> Phrase | None:
+    situation, load = context.situation, context.load()
     if load is None:
         return None
     words = f"For {situation.aircraft.name} on pack {situation.pack.label}, {{alarm}} per cell leaves your reserve."
     return Phrase.of(words, alarm=volt(load.alarm_v))
 
 
-def _turn_back(situation: Situation) -> Phrase | None:
-    context, site = Context(situation, {}), situation.site
+def _turn_back(context: Context) -> Phrase | None:
+    situation, site = context.situation, context.situation.site
     place = TurnPoint(distance_m=site.reach_m, height_m=site.flight_height_m)
     lowest = rth_altitude(site, situation.aircraft, situation.limits, situation.weather).lowest_m
     turn = turn_backs(context.trip, [site.reach_m], place, lowest)[0]
@@ -153,13 +155,12 @@ def _lost_link(situation: Situation) -> Phrase | None:
     return Phrase(text=when_link_lost(situation.aircraft, situation.site))
 
 
+_CALCULATED: dict[str, Callable[[Context], Phrase | None]] = {"pack.alarm": _alarm, "link.turn_back": _turn_back}
 _SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
     "bench.firmware": _firmware,
-    "pack.alarm": _alarm,
     "pack.cells": _pack_rest,
     "pack.plan": _planned,
     "link.rth_altitude": _return,
-    "link.turn_back": _turn_back,
     "link.lost_action": _lost_link,
     "field.sun": _sun,
     "field.path": _path,

@@ -9,6 +9,7 @@ from walkround.core.checklist.custom import CheckChange, belonging
 from walkround.core.checklist.history import Done, Event, EventKind
 from walkround.core.pilot.methods import METHODS, MethodTopic
 from walkround.core.round import due
+from walkround.core.round.context import Context
 from walkround.core.round.occasions import occasions_today
 from walkround.core.round.reasons import special_reason
 from walkround.core.round.situation import Situation
@@ -28,6 +29,7 @@ class Day:
     def __init__(self, situation: Situation, *, words: bool = True) -> None:
         """``words``: whether reasons of their own are wanted, or only whether a check is on the list."""
         self.situation = situation
+        self.context = Context(situation, {})
         self.words = words
         self.done: dict[str, Done] = {d.check_id: d for d in reversed(situation.history.done)}
         self.newest: dict[EventKind, Event] = {}
@@ -95,7 +97,7 @@ class Day:
         return self._reasons[id(event)]
 
     def _special(self, check: Check) -> Phrase | None:
-        return special_reason(check.id, self.situation) if self.words else None
+        return special_reason(check.id, self.context) if self.words else None
 
     def _by_method(self, check: Check) -> bool:
         """Whether it belongs to the method that the pilot follows."""
