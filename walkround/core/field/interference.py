@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level, measured
+from walkround.core.base.kept import kept
 from walkround.core.base.phrase import Phrase, degree, height
 from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
@@ -84,6 +85,7 @@ def level_at(effect: InterferenceEffect | None, away_m: float) -> Level:
     return Level.GROUNDED if away_m < effect.ground_m else Level.CAUTION
 
 
+@kept
 def sources(site: Site, at: planar_geometry.Point | None = None) -> tuple[Affected, ...]:
     """Everything on the plan that can disturb, the worst and nearest first, as felt at a spot (m east and north; None: the
     launch point). Source: ``DISTURBS``."""

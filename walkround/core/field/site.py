@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import PRACTICE, Finding, Level, measured
 from walkround.core.base.geodesy import Position
+from walkround.core.base.kept import kept
 from walkround.core.base.phrase import height
 from walkround.core.base.value import Value
 from walkround.core.field import planar_geometry
@@ -138,12 +139,17 @@ class Site(Value):
         return self.pilot or self.launch
 
     @property
+    @kept
     def standing(self) -> tuple[Mark, ...]:
         """What sticks up."""
         return tuple(mark for mark in self.marks if mark.height_m > 0)
 
     def flight_polygon(self) -> list[planar_geometry.Point]:
         """Corners of the flying box, or of the flying circle, east and north in m."""
+        return list(self._corners())
+
+    @kept
+    def _corners(self) -> list[planar_geometry.Point]:
         if self.flight_area:
             return [s.xy for s in self.flight_area]
         # Its sides touch the circle from outside, so that nothing within the circle lies outside the polygon.
@@ -153,6 +159,7 @@ class Site(Value):
         ]
 
     @property
+    @kept
     def reach_m(self) -> float:
         """How far from the launch point the flight goes at most, in m."""
         if not self.flight_area:
@@ -171,6 +178,7 @@ class Site(Value):
         away, at = mark.nearest(self.launch.xy)
         return away, planar_geometry.bearing(self.launch.xy, at)
 
+    @kept
     def on_flight(self, allowance_m: float) -> tuple[Mark, ...]:
         """What stands on any way between the flight and the launch point, widened by an allowance in m.
 
@@ -185,10 +193,12 @@ class Site(Value):
         near = (mark for mark in self.standing if mark.within(box, most))
         return tuple(mark for mark in near if mark.gap_m(swept, closed=True) <= most)
 
+    @kept
     def tallest(self, allowance_m: float) -> Mark | None:
         """The tallest thing on the flight and its ways home, widened by ``allowance_m`` (m), or None. Source: ``on_flight``."""
         return max(self.on_flight(allowance_m), key=lambda mark: mark.height_m, default=None)
 
+    @kept
     def nearest(self) -> Mark | None:
         """What stands nearest to the launch point, or None; distances in m."""
         return min(self.standing, key=lambda mark: self.away(mark)[0], default=None)
