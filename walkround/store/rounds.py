@@ -15,6 +15,7 @@ from walkround.core.answers.kind import Answer
 from walkround.core.answers.ways_out import Undone
 from walkround.core.base.errors import ConflictError, InputError, MissingError, SignedError
 from walkround.core.base.finding import Finding
+from walkround.core.base.kept import Same, kept
 from walkround.core.checklist.check import Phase
 from walkround.core.checklist.history import SnagOn
 from walkround.core.field.site import Site
@@ -22,7 +23,7 @@ from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
 from walkround.core.round.consequences import calibration_from, pack_consequences, snag_from
 from walkround.core.round.evidence import Evidence, live
-from walkround.core.round.plan import SNAG_FIXED
+from walkround.core.round.plan import SNAG_FIXED, make_plan
 from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
@@ -109,22 +110,39 @@ def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:
         return _signed(row, record_of(round_id), evidence)
     situation = situation_in(row.situation)
     if row.state == "open":
-        fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in evidence])
         site = hangar.get(Site, row.site_id)
-        situation = situation.model_copy(
-            update={
-                "limits": settings.limits,
-                "methods": settings.methods,
-                "custom_checklist": settings.custom_checklist,
-                "site": site,
-                "airspace": zones.airspace_at(site),
-                "pack": hangar.get(Pack, row.pack_id),
-                "history": situation.history.model_copy(
-                    update={"snags": tuple(fresh), "pack_summary": packs.in_short(row.pack_id, now)}
-                ),
-            }
+        known = (
+            settings,
+            site,
+            zones.airspace_at(site),
+            hangar.get(Pack, row.pack_id),
+            packs.in_short(row.pack_id, now),
         )
-    return OpenRound(row, evidence, walk(situation, evidence))
+        fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in evidence])
+        situation = _as_of_now(situation, Same(*known), Same(*fresh))
+    return OpenRound(row, evidence, walk(situation, evidence, _plan(situation)))
+
+
+_plan = kept(make_plan)
+
+
+@lru_cache(maxsize=32)
+def _as_of_now(begun: Situation, known: Same, fresh: Same) -> Situation:
+    """The situation of an open round, with what is known by now. The same from the same: so its plan and what was judged in it
+    are made once, and any change of any of them, by whomever, makes another."""
+    settings, site, airspace, pack, summary = known.things
+    history = begun.history.model_copy(update={"snags": fresh.things, "pack_summary": summary})
+    return begun.model_copy(
+        update={
+            "limits": settings.limits,
+            "methods": settings.methods,
+            "custom_checklist": settings.custom_checklist,
+            "site": site,
+            "airspace": airspace,
+            "pack": pack,
+            "history": history,
+        }
+    )
 
 
 def _signed(row: RoundRow, record: Record, evidence: tuple[Evidence, ...]) -> OpenRound:
@@ -203,9 +221,9 @@ def answer(
         )
     piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
     findings = try_answer(loaded.walk, check_id, given, piece)
-    number = _append(round_id, check_id, at, by, given)
+    number, text = _append(round_id, check_id, at, by, given)
     _keep_consequences(loaded, state, given, findings, number, at, by)
-    after = loaded.followed_by(piece.model_copy(update={"id": number}))
+    after = loaded.followed_by(_piece((number, check_id, at, by, text), *_measure_of(loaded.row.situation)))
     if loaded.signed:
         # In the air and after landing: the next plan knows it too, or its event would never be closed.
         done.keep(after.walk.situation.aircraft.id, [after.walk.state(check_id)])
@@ -226,9 +244,10 @@ def _not_now(loaded: OpenRound) -> Exception:
     return InputError("This check is done in flight. Sign the round first.")
 
 
-def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) -> int:
+def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) -> tuple[int, str]:
+    """Keep an answer; returns its number and its text as kept."""
     text = json.dumps(given.model_dump(mode="json"))
-    return int(EvidenceRow.insert(round=round_id, check_id=check_id, at=at, by=by, answer=text).execute())
+    return int(EvidenceRow.insert(round=round_id, check_id=check_id, at=at, by=by, answer=text).execute()), text
 
 
 def _keep_consequences(

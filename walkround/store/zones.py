@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
+from typing import Any
 
 from peewee import Select
 
@@ -11,6 +12,7 @@ from walkround.core.airspace.reading import ZoneFile
 from walkround.core.airspace.rules import NEAR_M, Airspace
 from walkround.core.airspace.zone import METRES_A_DEGREE, Zone, nearby
 from walkround.core.base.geodesy import Position
+from walkround.core.base.kept import Same
 from walkround.core.field.site import Site
 from walkround.store.models import ZoneBoxRow, ZoneRow, ZoneSetRow
 from walkround.store.statements import prepared
@@ -101,11 +103,15 @@ def airspace_at(site: Site) -> Airspace | None:
     known = _sets()
     if not known:
         return None
+    return _airspace(Same(site, *zones_near(site.position, NEAR_M + site.reach_m)), tuple(known))
+
+
+@lru_cache(maxsize=64)
+def _airspace(there: Same, known: tuple[tuple[Any, ...], ...]) -> Airspace:
+    """A field and the zones that come near it, looked at; the same from the same."""
+    site, *zones = there.things
     area = site.flight_polygon()
-    found = [
-        nearby(zone, site.position, site.launch.xy, area, NEAR_M)
-        for zone in zones_near(site.position, NEAR_M + site.reach_m)
-    ]
+    found = [nearby(zone, site.position, site.launch.xy, area, NEAR_M) for zone in zones]
     near = sorted((one for one in found if one is not None), key=lambda one: one.away_m)
     return Airspace(
         near=tuple(near), sets=tuple((name, as_of or read_at, service) for name, as_of, read_at, service in known)

@@ -47,3 +47,22 @@ def kept(work: Callable[Concatenate[V, P], R]) -> Callable[Concatenate[V, P], R]
 def number_kept() -> int:
     """How many values have something kept beside them, without unit. Source: counting."""
     return len(_KEPT)
+
+
+class Same:
+    """Things taken together as a key, each of them the very same one, not only an equal one. It keeps them alive."""
+
+    __slots__ = ("things",)
+
+    def __init__(self, *things: Any) -> None:
+        self.things = things
+
+    def __hash__(self) -> int:
+        return hash(tuple(map(id, self.things)))
+
+    def __eq__(self, other: object) -> bool:
+        return (
+            isinstance(other, Same)
+            and len(self.things) == len(other.things)
+            and all(mine is theirs for mine, theirs in zip(self.things, other.things, strict=True))
+        )

@@ -15,6 +15,7 @@ from walkround.core.round.contradictions import disagreements
 from walkround.core.round.evidence import Evidence, current, live
 from walkround.core.round.judge import judge
 from walkround.core.round.plan import LeftOut, Plan, PlannedCheck, make_plan
+from walkround.core.round.rejudge import judged
 from walkround.core.round.situation import Situation
 from walkround.core.round.verdict import Verdict, sum_up
 
@@ -84,17 +85,16 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
     plan = make_plan(situation) if plan is None else plan
     pieces = live(evidence)
     answers = current(pieces)
-    context = Context(situation, answers)
     here = {p.check.id for p in plan.checks}
     findings: dict[str, tuple[Finding, ...]] = {}
     for planned in plan.checks:
         if planned.check.id in answers:
             try:
-                findings[planned.check.id] = judge(planned.check, answers[planned.check.id], context)
+                findings[planned.check.id] = judged(situation, planned.check, answers[planned.check.id], answers)
             except InputError:
                 # The check has changed since it was answered: the old answer says nothing about it any more.
                 del answers[planned.check.id]
-    for check_id, said in disagreements(context).items():
+    for check_id, said in disagreements(Context(situation, answers)).items():
         if check_id in findings and not isinstance(answers[check_id].answer, Skipped):
             findings[check_id] = (*findings[check_id], *said)
     waits: dict[str, tuple[Gate, tuple[str, ...]]] = {}
