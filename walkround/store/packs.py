@@ -20,7 +20,7 @@ from walkround.core.round.consequences import PackConsequences
 from walkround.store import hangar
 from walkround.store.book import Book
 from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow, tuples
-from walkround.store.statements import prepared
+from walkround.store.statements import prepared, write
 
 MOST_READINGS = 5_000
 REFRESHED = 25
@@ -324,10 +324,10 @@ def keep_consequences(
 
 def take_back(pack_id: int, evidence_ids: Iterable[int], at: datetime) -> None:
     """Take back what answers brought for a pack: as if they had never been given."""
-    numbers = list(evidence_ids)
-    if ReadingRow.delete().where(ReadingRow.evidence.in_(numbers)).execute():
+    numbers = json.dumps(list(evidence_ids))
+    if write("DELETE FROM reading WHERE evidence_id IN (SELECT value FROM json_each(?))", numbers).rowcount:
         refresh(pack_id, at)
-    if PackChangeRow.delete().where(PackChangeRow.evidence.in_(numbers)).execute():
+    if write("DELETE FROM pack_change WHERE evidence_id IN (SELECT value FROM json_each(?))", numbers).rowcount:
         before = changes(pack_id)
         state, condemned = (before[0].state, before[0].condemned) if before else (PackState.IN_SERVICE, False)
         pack = hangar.get(Pack, pack_id)

@@ -31,7 +31,7 @@ from walkround.store import done, hangar, packs, snags, upgrade, zones
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in, situation_text
-from walkround.store.statements import prepared
+from walkround.store.statements import moment_text, prepared, write
 
 _ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer)
 
@@ -247,7 +247,15 @@ def _not_now(loaded: OpenRound) -> Exception:
 def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) -> tuple[int, str]:
     """Keep an answer; returns its number and its text as kept."""
     text = json.dumps(given.model_dump(mode="json"))
-    return int(EvidenceRow.insert(round=round_id, check_id=check_id, at=at, by=by, answer=text).execute()), text
+    return int(write(_ADD, round_id, check_id, moment_text(at), by, text).lastrowid), text
+
+
+_ADD = "INSERT INTO evidence (round_id, check_id, at, by, answer) VALUES (?, ?, ?, ?, ?)"
+_LISTED = "IN (SELECT value FROM json_each(?))"
+_GIVES_WAY = (
+    f"UPDATE snag SET closed_at = ?, closed_how = ?, closed_by = ? WHERE opened_by {_LISTED} AND closed_at IS NULL"
+)
+_NOT_CALIBRATED = f"DELETE FROM event WHERE evidence_id {_LISTED}"
 
 
 def _keep_consequences(
@@ -271,11 +279,8 @@ def _keep_consequences(
         return
     # Snags that an earlier answer of this round opened give way to this answer.
     if earlier:
-        how = "answered again in the same round"
-        SnagRow.update(closed_at=at, closed_how=how, closed_by=number).where(
-            SnagRow.opened_by.in_(earlier) & SnagRow.closed_at.is_null()
-        ).execute()
-        EventRow.delete().where(EventRow.evidence.in_(earlier)).execute()
+        write(_GIVES_WAY, moment_text(at), "answered again in the same round", number, json.dumps(earlier))
+        write(_NOT_CALIBRATED, json.dumps(earlier))
         packs.take_back(situation.pack.id, earlier, at)
     packs.keep_consequences(situation.pack.id, pack_consequences(check, given, at, by), number, at, at)
     wanted = snag_from(check, given, findings, situation.aircraft)

@@ -14,6 +14,7 @@ with them. Every call asks the database anew: nothing is kept but the text.
 
 import inspect
 from collections.abc import Callable
+from datetime import datetime
 from typing import Any
 
 from peewee import BooleanField, ColumnBase, Select
@@ -93,6 +94,20 @@ class Prepared:
         """The first column of the first row, or None."""
         row = self.first(*given)
         return None if row is None else row[0]
+
+
+def write(text: str, *values: Any) -> Any:
+    """Run a written-out change; its cursor tells how many rows it touched and the number of a new one. Times are given as
+    ``moment_text`` has them, lists of numbers as JSON for ``json_each``."""
+    return database.execute_sql(text, values)
+
+
+def moment_text(moment: datetime) -> str:
+    """An aware time as tables keep it."""
+    return str(_MOMENT.db_value(moment))
+
+
+_MOMENT = MomentField()
 
 
 def prepared(build: Callable[..., Select]) -> Prepared:

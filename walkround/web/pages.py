@@ -55,6 +55,7 @@ templates = Jinja2Templates(directory=HERE / "templates")
 templates.env.undefined = KnownAttributes
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
+templates.env.auto_reload = False  # no look at every file for every include
 
 
 @pass_context

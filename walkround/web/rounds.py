@@ -90,6 +90,7 @@ def view(
     shown = kind.shown(loaded, current) if kind is not None and current is not None else {}
     order = list(Station)
     index = order.index(station)
+    counts = path_drawing.all_counts(walk, flight=loaded.signed)
     ahead = next_open(loaded, current.planned.check.id if current else "")
     context = {
         "round": loaded,
@@ -103,9 +104,9 @@ def view(
         "next_station": order[index + 1] if index + 1 < len(order) else None,
         "current": current,
         "ahead": ahead,
-        "counts": path_drawing.station_counts(walk, station, flight=loaded.signed),
-        "path_drawing": path_drawing.footpath(walk, station, flight=loaded.signed, pin=pin),
-        "strip": path_drawing.strip(walk, station, flight=loaded.signed),
+        "counts": counts[station],
+        "path_drawing": path_drawing.footpath(counts, station, pin=pin),
+        "strip": path_drawing.strip(counts, station),
         "picture": picture,
         "kind": kind,
         **scene,

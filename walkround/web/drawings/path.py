@@ -1,7 +1,7 @@
 """The walk path: a footpath round the aircraft with its eleven stations, and its strip on the phone."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -59,18 +59,26 @@ class Footpath:
     leader: str
 
 
-def station_counts(walk: Walk, station: Station, *, flight: bool) -> tuple[int, int, str]:
-    """Done, all, and the state of a station; checks of the flight count only once it is signed (``flight``)."""
-    states = [s for s in walk.at(station) if flight or s.planned.check.phase is Phase.BEFORE]
-    levels = [s.level for s in states if s.level is not None]
-    worst = max(levels, default=Level.CLEAR)
+Counts = Mapping[Station, tuple[int, int, str]]
+
+
+def all_counts(walk: Walk, *, flight: bool) -> Counts:
+    """Done, all, and the state of each station; checks of the flight count only once it is signed (``flight``)."""
+    levels: dict[Station, list[Level | None]] = {station: [] for station in Station}
+    for state in walk.states:
+        if flight or state.planned.check.phase is Phase.BEFORE:
+            levels[state.planned.check.station].append(state.level)
+    return {station: _counted(of) for station, of in levels.items()}
+
+
+def _counted(levels: Sequence[Level | None]) -> tuple[int, int, str]:
+    given = [level for level in levels if level is not None]
+    worst = max(given, default=Level.CLEAR)
     if worst > Level.CLEAR:
         state = "caution" if worst is Level.CAUTION else "grounded"
-    elif states and len(levels) == len(states):
-        state = "clear"
     else:
-        state = "open"
-    return len(levels), len(states), state
+        state = "clear" if levels and len(given) == len(levels) else "open"
+    return len(given), len(levels), state
 
 
 def _curve(points: Sequence[ShapePoint]) -> list[tuple[ShapePoint, ShapePoint, ShapePoint, ShapePoint]]:
@@ -141,9 +149,9 @@ def _laid(walked: tuple[int, ...]) -> tuple[str, str]:
     return _text(pieces), _feet([piece for i, piece in enumerate(pieces) if i in walked])
 
 
-def _walked(walk: Walk, *, flight: bool) -> tuple[int, ...]:
+def _walked(counts: Counts) -> tuple[int, ...]:
     """The numbers of the stations where something was done."""
-    return tuple(i for i, station in enumerate(SPOTS) if station_counts(walk, station, flight=flight)[0])
+    return tuple(i for i, station in enumerate(SPOTS) if counts[station][0])
 
 
 def _strip_spot(index: int, middle: int) -> ShapePoint:
@@ -157,12 +165,12 @@ def _strip_laid(middle: int, first: int, last: int, walked: tuple[int, ...]) -> 
     return _text(pieces), _feet([piece for i, piece in enumerate(pieces) if first + i in walked])
 
 
-def footpath(walk: Walk, here: Station, *, flight: bool, pin: ShapePoint | None) -> Footpath:
+def footpath(counts: Counts, here: Station, *, pin: ShapePoint | None) -> Footpath:
     """The path with its stations as they stand; ``pin`` is the part of the check in hand, in picture units."""
-    line, feet = _laid(_walked(walk, flight=flight))
+    line, feet = _laid(_walked(counts))
     stops = []
     for station, (x, y, side) in SPOTS.items():
-        done, of, state = station_counts(walk, station, flight=flight)
+        done, of, state = counts[station]
         label_x, label_y, anchor = _LABELS[side]
         stops.append(
             Stop(
@@ -188,16 +196,16 @@ def footpath(walk: Walk, here: Station, *, flight: bool, pin: ShapePoint | None)
     return Footpath(outline=line, stops=tuple(stops), feet=feet, leader=leader)
 
 
-def strip(walk: Walk, here: Station, *, flight: bool) -> Footpath:
+def strip(counts: Counts, here: Station) -> Footpath:
     """The path as a strip: the station in hand in the middle, two and a half on each side."""
     order = list(Station)
     middle = order.index(here)
     first, last = max(0, middle - 3), min(len(order) - 1, middle + 3)
-    line, feet = _strip_laid(middle, first, last, _walked(walk, flight=flight))
+    line, feet = _strip_laid(middle, first, last, _walked(counts))
     stops = []
     for index in range(first, last + 1):
         station = order[index]
-        done, of, state = station_counts(walk, station, flight=flight)
+        done, of, state = counts[station]
         x, y = _strip_spot(index, middle)
         stops.append(
             Stop(
