@@ -2,14 +2,16 @@
 
 import json
 from datetime import datetime
+from typing import Any
 
-from peewee import fn
+from peewee import Select
 
 from walkround.core.base.clock import is_ahead
 from walkround.core.base.errors import ConflictError
 from walkround.core.field.site import Site
 from walkround.store import hangar, upgrade
 from walkround.store.models import SitePastRow, SiteRow
+from walkround.store.statements import prepared
 
 KEPT = 60
 """So many changes of a field can be taken back. Source: our choice."""
@@ -29,9 +31,14 @@ def change(site: Site, what: str, at: datetime) -> None:
 
 def last_change(site_id: int) -> tuple[int, str]:
     """Number and words of the change that undo would take back; 0 and "" when there is none."""
-    newest = SitePastRow.select(fn.MAX(SitePastRow.id)).where(SitePastRow.site == site_id)
-    row = SitePastRow.select(SitePastRow.id, SitePastRow.what).where(SitePastRow.id == newest).tuples().first()
-    return (0, "") if row is None else (int(row[0]), str(row[1]))
+    number, what = _newest.first(site_id) or (0, "")
+    return number, what
+
+
+@prepared
+def _newest(site: Any) -> Select:
+    of_it = SitePastRow.select(SitePastRow.id, SitePastRow.what).where(SitePastRow.site == site)
+    return of_it.order_by(SitePastRow.id.desc()).limit(1)
 
 
 def undo(site_id: int, at: datetime, seen: int) -> str:

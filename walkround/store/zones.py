@@ -6,7 +6,7 @@ from datetime import datetime
 from functools import lru_cache
 from typing import Any
 
-from peewee import Select
+from peewee import Select, fn
 
 from walkround.core.airspace.reading import ZoneFile
 from walkround.core.airspace.rules import NEAR_M, Airspace
@@ -68,12 +68,16 @@ def drop_named(name: str) -> None:
 def sets() -> list[ZoneSet]:
     """All sets, the service's first."""
     return [
-        ZoneSet(
-            id=row.id, name=row.name, service=row.service, read_at=row.read_at, as_of=row.as_of,
-            count=ZoneRow.select().where(ZoneRow.set == row.id).count(),
-        )
-        for row in ZoneSetRow.select().order_by(ZoneSetRow.service.desc(), ZoneSetRow.name)
-    ]  # fmt: skip
+        ZoneSet(id=number, name=name, service=service, read_at=read_at, as_of=as_of, count=count)
+        for number, name, service, read_at, as_of, count in _listed()
+    ]
+
+
+@prepared
+def _listed() -> Select:
+    s = ZoneSetRow
+    inside = ZoneRow.select(fn.COUNT(ZoneRow.id)).where(ZoneRow.set == s.id)
+    return s.select(s.id, s.name, s.service, s.read_at, s.as_of, inside).order_by(s.service.desc(), s.name)
 
 
 _BOX = "SELECT id FROM zone_box WHERE max_lat >= ? AND min_lat <= ? AND max_lon >= ? AND min_lon <= ?"

@@ -152,6 +152,7 @@ def _earth() -> Any:
     return Geodesic.WGS84
 
 
+@functools.lru_cache(maxsize=4096)
 def course(a: Position, b: Position) -> tuple[float, float]:
     """Geodesic distance in m and initial bearing in degrees true (0 to 360) from ``a`` to ``b`` on WGS 84.
 

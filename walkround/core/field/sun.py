@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
+from functools import lru_cache
 
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.geodesy import Position
@@ -86,12 +87,12 @@ def crossings(
     None where it stays above or below: polar days and nights. Passes shorter than twenty minutes may be missed.
     Source: bisection of the position of ``sun_height_deg``.
     """
-    step = timedelta(minutes=20)
     found: list[list[tuple[datetime, bool]]] = [[] for _ in heights_deg]
+    begin, end = begin.astimezone(UTC), end.astimezone(UTC)
     a, low = begin, sun_height_deg(place, begin)
     while a < end:
-        b = min(a + step, end)
-        high = sun_height_deg(place, b)
+        b = min(_next_mark(a), end)
+        high = _height_at(place, b)
         for passes, height in zip(found, heights_deg, strict=True):
             if (low < height) != (high < height):
                 passes.append((_crossing(place, a, b, height, rising=low < height), low < height))
@@ -99,6 +100,19 @@ def crossings(
     return found
 
 
+STEP = timedelta(minutes=20)
+
+
+def _next_mark(moment: datetime) -> datetime:
+    """The next full twenty minutes of the clock: whenever one asks, the sun is looked at in the same moments."""
+    past = timedelta(minutes=moment.minute % 20, seconds=moment.second, microseconds=moment.microsecond)
+    return moment - past + STEP
+
+
+_height_at = lru_cache(maxsize=4096)(sun_height_deg)
+
+
+@lru_cache(maxsize=512)
 def _crossing(place: Position, a: datetime, b: datetime, height_deg: float, *, rising: bool) -> datetime:
     """When the sun passes a height between two times that lie on its two sides."""
     while b - a > timedelta(seconds=1):

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.rotors import propeller_radius_mm
@@ -62,21 +63,26 @@ def ideal_hover_w(thrust_n: float, area_m2: float, density: float = SEA_LEVEL_DE
 def induced_ms(thrust_n: float, area_m2: float, density: float, speed_ms: float, tilt_rad: float) -> float:
     """Induced velocity in m/s at an airspeed in m/s, the disc tilted forward by ``tilt_rad`` (radians, a unit of 1).
 
-    Solves ``v = vh² / sqrt((V cos a)² + (V sin a + v)²)`` by halving. Source: Glauert's momentum theory in forward
+    Solves ``v = vh² / sqrt((V cos a)² + (V sin a + v)²)`` by Newton's method. Source: Glauert's momentum theory in forward
     flight; Leishman, chapter 2 (from memory).
     """
     hover_squared = thrust_n / (2 * density * area_m2)
+    velocity = math.sqrt(hover_squared)  # in hover the whole answer, in forward flight from above
     if speed_ms == 0:
-        return math.sqrt(hover_squared)  # the closed form
+        return velocity
     along, through = speed_ms * math.cos(tilt_rad), speed_ms * math.sin(tilt_rad)
-    low, high = 0.0, math.sqrt(hover_squared) + 1e-9
-    for _ in range(60):
-        middle = (low + high) / 2
-        if middle * math.hypot(along, through + middle) < hover_squared:
-            low = middle
-        else:
-            high = middle
-    return (low + high) / 2
+    for _ in range(STEPS):
+        flow = math.hypot(along, through + velocity)
+        over = velocity * flow - hover_squared
+        step = over / (flow + velocity * (through + velocity) / flow)
+        velocity -= step
+        if abs(step) <= 1e-13 * velocity:
+            break
+    return velocity
+
+
+STEPS = 60
+"""Newton's steps at most; from above on a rising convex curve every step comes nearer, and six are enough as a rule."""
 
 
 def drag_area_m2(aircraft: Aircraft) -> float:
@@ -97,20 +103,27 @@ def rotor_power_w(aircraft: Aircraft, density: float, speed_ms: float = 0.0) -> 
     area_m2 = disc_area_m2(aircraft)
     if area_m2 is None:
         return None
-    weight_n = aircraft.mass_g / 1000 * GRAVITY_MS2
-    drag_n = 0.5 * density * drag_area_m2(aircraft) * speed_ms**2
-    thrust_n = math.hypot(weight_n, drag_n)
     paired = aircraft.frame in (Frame.Y_COAXIAL, Frame.X_COAXIAL, Frame.COAXIAL_ROTOR)
+    return _power_w(aircraft.kind, aircraft.mass_g, area_m2, drag_area_m2(aircraft), paired, density, speed_ms)
+
+
+@lru_cache(maxsize=8192)
+def _power_w(
+    kind: Kind, mass_g: float, area_m2: float, dragging_m2: float, paired: bool, density: float, speed_ms: float
+) -> Estimate:
+    weight_n = mass_g / 1000 * GRAVITY_MS2
+    drag_n = 0.5 * density * dragging_m2 * speed_ms**2
+    thrust_n = math.hypot(weight_n, drag_n)
     loss = COAXIAL_LOSS if paired else 1.0
     induced_w = loss * thrust_n * induced_ms(thrust_n, area_m2, density, speed_ms, math.atan2(drag_n, weight_n))
     hover_w = loss * ideal_hover_w(thrust_n, area_m2, density)
 
     def electric(merit: float, drive: float) -> float:
         shaft_w = induced_w + drag_n * speed_ms + (1 / merit - 1) * hover_w
-        return shaft_w / drive + BOARD_W_PER_KG * aircraft.mass_g / 1000
+        return shaft_w / drive + BOARD_W_PER_KG * mass_g / 1000
 
     # Both unknowns at their end at once is rare: halfway to it on each side.
-    low, mid, high = (electric(m, d) for m, d in zip(FIGURE_OF_MERIT[aircraft.kind], DRIVE, strict=True))
+    low, mid, high = (electric(m, d) for m, d in zip(FIGURE_OF_MERIT[kind], DRIVE, strict=True))
     return Estimate(low=(mid + high) / 2, mid=mid, high=(mid + low) / 2)
 
 

@@ -34,24 +34,23 @@ def effects(situation: Situation, topic: MethodTopic, now: dict[str, Check] | No
     """
     now = on_today(situation) if now is None else now
     chosen = getattr(situation.methods, topic.value)
+    # Only these can come or go; everything else on the list stays.
+    open_to_it = [c for c in belonging(situation.custom_checklist, situation.aircraft) if depends(c, topic)]
+    stays = now.keys() - {check.id for check in open_to_it}
     found = []
     for method in METHODS[topic][1]:
         if method.id == chosen:
             found.append(MethodEffect(method=method, chosen=True))
             continue
         day = Day(with_method(situation, topic, method.id), words=False)
-        then = {
-            check.id: check
-            for check in belonging(situation.custom_checklist, situation.aircraft)
-            if (day.why(check) is not None if depends(check, topic) else check.id in now)
-        }
+        then = {check.id: check for check in open_to_it if day.why(check) is not None}
         found.append(
             MethodEffect(
                 method=method,
                 chosen=False,
                 appear=tuple(check for check_id, check in then.items() if check_id not in now),
-                go=tuple(check for check_id, check in now.items() if check_id not in then),
-                alters=tuple(words for check_id, words in method.alters if check_id in then),
+                go=tuple(c for check_id, c in now.items() if check_id not in stays and check_id not in then),
+                alters=tuple(words for check_id, words in method.alters if check_id in stays or check_id in then),
             )
         )
     return tuple(found)
