@@ -38,7 +38,7 @@ class Hostile(WebCase):
         self.rounds = [self.start(), self.signed()]
         self.routes = [
             (method, route.path, sorted(set(re.findall(r"{(\w+)}", route.path))))
-            for route in everything().routes
+            for route in everything()
             for method in sorted(route.methods & {"GET", "POST"})
         ]
         self.fields = self.found_fields()

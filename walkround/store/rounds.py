@@ -7,9 +7,7 @@ from functools import lru_cache
 from typing import Any
 
 from peewee import Select, fn
-from pydantic import TypeAdapter
 
-from walkround.core.answers import AnyAnswer
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.ways_out import Undone
@@ -27,13 +25,11 @@ from walkround.core.round.plan import SNAG_FIXED, make_plan
 from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
-from walkround.store import done, hangar, packs, snags, upgrade, zones
+from walkround.store import done, evidence, hangar, packs, snags, upgrade, zones
 from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in, situation_text
 from walkround.store.statements import moment_text, prepared, write
-
-_ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer)
 
 
 class OpenRound:
@@ -105,9 +101,9 @@ def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:
     row = _round.one(round_id)
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
-    evidence = evidence_of(round_id, row.situation)
+    pieces = evidence.of_round(round_id, row.situation)
     if row.state == "signed":
-        return _signed(row, record_of(round_id), evidence)
+        return _signed(row, record_of(round_id), pieces)
     situation = situation_in(row.situation)
     if row.state == "open":
         site = hangar.get(Site, row.site_id)
@@ -118,9 +114,9 @@ def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:
             hangar.get(Pack, row.pack_id),
             packs.in_short(row.pack_id, now),
         )
-        fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in evidence])
+        fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in pieces])
         situation = _as_of_now(situation, Same(*known), Same(*fresh))
-    return OpenRound(row, evidence, walk(situation, evidence, _plan(situation)))
+    return OpenRound(row, pieces, walk(situation, pieces, _plan(situation)))
 
 
 _plan = kept(make_plan)
@@ -151,36 +147,9 @@ def _signed(row: RoundRow, record: Record, evidence: tuple[Evidence, ...]) -> Op
     return OpenRound(row, evidence, core_record.signed_walk(record, addendum), record)
 
 
-def evidence_of(round_id: int, situation_text_: str) -> tuple[Evidence, ...]:
-    """All evidence of a round, oldest first, undone pieces too; ``situation_text_``: its situation as stored."""
-    begun, height_m = _measure_of(situation_text_)
-    return tuple(_piece(row, begun, height_m) for row in _evidence(round_id))
-
-
-@lru_cache(maxsize=64)
-def _measure_of(situation_text_: str) -> tuple[int, float]:
-    """Format of a stored situation, and the flying height of its field in m."""
-    situation = json.loads(situation_text_)
-    return upgrade.format_of(situation), float(situation["site"]["flight_height_m"])
-
-
-@lru_cache(maxsize=4096)
-def _piece(row: tuple[int, str, datetime, str, str], begun: int, height_m: float) -> Evidence:
-    """One piece of evidence from its row. Rows are only ever added, and values never change."""
-    number, stored_id, at, by, text = row
-    check_id, given = upgrade.answer(stored_id, json.loads(text), begun, height_m)
-    return Evidence(id=number, check_id=check_id, at=at, by=by, answer=_ANSWER.validate_python(given))
-
-
 @prepared
 def _round(number: Any) -> Select:
     return RoundRow.select().where(RoundRow.id == number)
-
-
-@prepared
-def _evidence(round_: Any) -> Select:
-    columns = (EvidenceRow.id, EvidenceRow.check_id, EvidenceRow.at, EvidenceRow.by, EvidenceRow.answer)
-    return EvidenceRow.select(*columns).where(EvidenceRow.round == round_).order_by(EvidenceRow.id)
 
 
 @prepared
@@ -221,9 +190,9 @@ def answer(
         )
     piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
     findings = try_answer(loaded.walk, check_id, given, piece)
-    number, text = _append(round_id, check_id, at, by, given)
-    _keep_consequences(loaded, state, given, findings, number, at, by)
-    after = loaded.followed_by(_piece((number, check_id, at, by, text), *_measure_of(loaded.row.situation)))
+    kept_piece = evidence.keep(round_id, piece, loaded.row.situation)
+    _keep_consequences(loaded, state, given, findings, kept_piece.id, at, by)
+    after = loaded.followed_by(kept_piece)
     if loaded.signed:
         # In the air and after landing: the next plan knows it too, or its event would never be closed.
         done.keep(after.walk.situation.aircraft.id, [after.walk.state(check_id)])
@@ -244,13 +213,6 @@ def _not_now(loaded: OpenRound) -> Exception:
     return InputError("This check is done in flight. Sign the round first.")
 
 
-def _append(round_id: int, check_id: str, at: datetime, by: str, given: Answer) -> tuple[int, str]:
-    """Keep an answer; returns its number and its text as kept."""
-    text = json.dumps(given.model_dump(mode="json"))
-    return int(write(_ADD, round_id, check_id, moment_text(at), by, text).lastrowid), text
-
-
-_ADD = "INSERT INTO evidence (round_id, check_id, at, by, answer) VALUES (?, ?, ?, ?, ?)"
 _LISTED = "IN (SELECT value FROM json_each(?))"
 _GIVES_WAY = (
     f"UPDATE snag SET closed_at = ?, closed_how = ?, closed_by = ? WHERE opened_by {_LISTED} AND closed_at IS NULL"
@@ -342,7 +304,9 @@ def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple
     last = pieces[-1]
     if last.id != seen:
         raise ConflictError("Something was answered in another tab. Check it before you undo.")
-    _append(round_id, last.check_id, at, "pilot", Undone(of=last.id))
+    evidence.keep(
+        round_id, Evidence(id=0, check_id=last.check_id, at=at, answer=Undone(of=last.id)), loaded.row.situation
+    )
     _reopen([last.id])
     # A snag that this piece opened was never there.
     SnagRow.delete().where(SnagRow.opened_by == last.id).execute()

@@ -33,14 +33,12 @@ class CachedStatic(StaticFiles):
         return response
 
 
-def everything() -> APIRouter:
-    """Every address: the ``router`` of each module beside this one. Those that are written out are tried before those with
+def everything() -> list[BaseRoute]:
+    """Every address: of the ``router`` of each module beside this one. Those that are written out are tried before those with
     something to fill in."""
     modules = [import_module(f"{web.__name__}.{found.name}") for found in pkgutil.iter_modules(web.__path__)]
     routers = [found for module in modules if isinstance(found := getattr(module, "router", None), APIRouter)]
-    whole = APIRouter()
-    whole.routes = sorted((route for router in routers for route in router.routes), key=_exact_first)
-    return whole
+    return sorted((route for router in routers for route in router.routes), key=_exact_first)
 
 
 def _exact_first(route: BaseRoute) -> list[bool]:
@@ -77,6 +75,6 @@ def create_app(
     app.state.paths = {}
     app.state.tables = {}
     errors.install(app)
-    app.include_router(everything())
+    app.router.routes.extend(everything())  # included routers would be searched twice for every request
     app.mount("/static", CachedStatic(directory=STATIC), name="static")
     return app

@@ -36,7 +36,7 @@ class AppContext:
         return store_settings.load()
 
 
-def _app_context(request: Request) -> AppContext:
+async def _app_context(request: Request) -> AppContext:
     ctx: AppContext = request.app.state.ctx
     return ctx
 

@@ -59,7 +59,7 @@ def _show(
             occasions=asked_for,
         )
         seen_for = seen_occasions(situation)
-        day = Day(situation)
+        day = Day(situation, words=False)  # how many checks, not why each
         plan = make_plan(situation, day)
         before = sum(p.check.phase is Phase.BEFORE for p in plan.checks)
         context |= {
