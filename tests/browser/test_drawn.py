@@ -127,7 +127,7 @@ class SetUp(BrowserCase):
         page.click("button:has-text('Report snag')")
         picture = page.locator("img.snag-photo")
         expect(picture).to_be_visible()
-        self.assertEqual(picture.evaluate("i => i.naturalWidth"), 1600)
+        self.assertEqual(picture.evaluate("i => i.decode().then(() => i.naturalWidth)"), 1600)
 
 
 class Library(BrowserCase):

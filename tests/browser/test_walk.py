@@ -6,7 +6,6 @@ import time
 from playwright.sync_api import Page, expect
 
 from tests.browser.support import PHONE, BrowserCase
-from walkround.web.catalogue import PAGES
 
 
 class Laptop(BrowserCase):
@@ -279,21 +278,3 @@ class Phone(BrowserCase):
         self.assertTrue(62 <= top < 500, f"the next check is in view, below the bar: {top}")
         page.tap("#strip a[href$='station=pack']")
         expect(page.locator("#station-title")).to_have_text("Pack")
-
-    def test_nothing_is_wider_than_the_screen_and_targets_are_large(self) -> None:
-        page = self.page(PHONE)
-        base = self.start_round(page)
-        wing = self.start_round(page, "Haymaker").removeprefix(self.server.base)
-        here = base.removeprefix(self.server.base)
-        paths = [example.format(round=here, wing=wing) for entry in PAGES for example in entry.examples]
-        for path in paths:
-            page.goto(self.server.base + path)
-            with self.subTest(path):
-                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
-                small = page.evaluate(
-                    """() => [...document.querySelectorAll('button, .primary, .plain, .option, .line, summary, select, .tabs a, .stop .touch, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), label.tick, label.method')]
-                      .filter(e => e.checkVisibility() && !e.closest('dialog'))
-                      .map(e => [e.outerHTML.slice(0, 80), e.getBoundingClientRect()])
-                      .filter(([, r]) => r.height < 47.9 || r.width < 47.9).map(([h, r]) => `${h} ${r.width}x${r.height}`)"""
-                )
-                self.assertEqual(small, [])

@@ -47,6 +47,32 @@ class Catalogue(WebCase):
                     self.assertEqual(here, wanted)
                     self.assertEqual(set(re.findall(r"icons\.svg#([\w-]+)", text)) - icons, set())
 
+    def test_scripts(self) -> None:
+        """Each page loads the modules that its parts are described in, and every module is there."""
+        folder = STATIC.parent / "templates"
+
+        def parts(name: str) -> str:
+            text = (folder / name).read_text()
+            inside = re.findall(r'{%-? (?:include|from) "([^"]+)"', text) + re.findall(
+                r'"(rounds/answers/[^"]+)"', text
+            )
+            return text + "".join(parts(other) for other in inside if other != name)
+
+        answers = "".join(path.read_text() for path in (folder / "rounds" / "answers").glob("*.html"))
+        for page in PAGES:
+            text = parts(page.template) + (answers if "walk" in page.scripts else "")
+            modules = "".join((STATIC / "js" / f"{script}.js").read_text() for script in page.scripts)
+            with self.subTest(page.template):
+                described = set(re.findall(r'Alpine\.data\("(\w+)"', modules))
+                self.assertEqual(set(re.findall(r'x-data="(\w+)"', text)) - described, set())
+                self.assertEqual(page.moves, bool(described))
+
+    def test_modules_import_what_is_there(self) -> None:
+        for path in (STATIC / "js").rglob("*.js"):
+            for name in re.findall(r'import (?:[^"]+ from )?"([^"]+)";', path.read_text()):
+                with self.subTest(f"{path.name} {name}"):
+                    self.assertTrue((path.parent / name).is_file())
+
     def test_the_places_are_pages(self) -> None:
         first = {page.routes[0] for page in PAGES if page.routes}
         self.assertEqual({place.value for place in Place} - first, set())

@@ -13,6 +13,7 @@ from walkround.core.base.errors import BusyError
 from walkround.store.models import RoundRow
 from walkround.web import security
 from walkround.web.app import create_app
+from walkround.web.pages import STATIC_PATH
 from walkround.web.security import MAX_BODY_BYTES, Passphrase, host_name
 
 
@@ -127,7 +128,7 @@ class OpenToTheNetwork(BookCase):
             self.assertEqual((answer.status_code, answer.headers["location"]), (303, "/sign-in"), path)
         answer = self.client.get("/", headers={"HX-Request": "true"})
         self.assertEqual(answer.headers["HX-Redirect"], "/sign-in")
-        self.assertEqual(self.client.get("/static/theme.css").status_code, 200)
+        self.assertEqual(self.client.get(f"{STATIC_PATH}/theme.css").status_code, 200)
 
     def test_right_and_wrong_words(self) -> None:
         wrong = self.sign_in("three calm herons")
@@ -244,7 +245,7 @@ class OpenToTheNetwork(BookCase):
         """Exactly what the scripts use: the position, and a screen that stays on."""
         policy = self.client.get("/sign-in").headers["Permissions-Policy"]
         allowed = {part.split("=")[0].strip() for part in policy.split(", ") if part.endswith("(self)")}
-        script = (Path(security.__file__).parent / "static" / "walkround.js").read_text()
+        script = (Path(security.__file__).parent / "static" / "js" / "device.js").read_text()
         uses = {
             name
             for name, word in {

@@ -18,6 +18,7 @@ from walkround import web
 from walkround.store.book import Book
 from walkround.web import errors
 from walkround.web.app_context import AppContext, utc_now
+from walkround.web.pages import STATIC_PATH
 from walkround.web.security import Passphrase, SecurityMiddleware
 
 STATIC = Path(__file__).parent / "static"
@@ -76,5 +77,5 @@ def create_app(
     app.state.tables = {}
     errors.install(app)
     app.router.routes.extend(everything())  # included routers would be searched twice for every request
-    app.mount("/static", CachedStatic(directory=STATIC), name="static")
+    app.mount(STATIC_PATH, CachedStatic(directory=STATIC), name="static")
     return app

@@ -25,13 +25,18 @@ class Place(StrEnum):
         return capital(self.value)
 
 
+MOVING = frozenset({"walk", "flight", "verdict", "library"})
+"""Modules that describe parts of a page for Alpine."""
+
+
 @dataclass(frozen=True, slots=True)
 class Page:
     """One page: its template, its title, the place it belongs to, and the names of the addresses that answer with it.
 
     ``examples``: addresses in the demo, ``{round}`` being a round in progress and ``{wing}`` one of a fixed wing; the first
     is the usual one. ``queries``: questions to the book that the first may ask at most, 0 where none are counted.
-    ``measured``: addresses for the benchmark by their names there; ``picture``: the name of its screenshot and its address.
+    ``measured``: addresses for the benchmark by their names there; ``picture``: the name of its screenshot and its address;
+    ``scripts``: modules of ``static/js`` that it needs besides those of every page.
     """
 
     template: str
@@ -42,6 +47,12 @@ class Page:
     queries: int = 0
     measured: tuple[tuple[str, str], ...] = ()
     picture: tuple[str, str] | None = None
+    scripts: tuple[str, ...] = ()
+
+    @property
+    def moves(self) -> bool:
+        """Whether parts of it move by themselves, described in the template."""
+        return any(script in MOVING for script in self.scripts)
 
 
 PAGES = (
@@ -55,13 +66,13 @@ PAGES = (
           "{round}?check=sensors.satellites", "{round}?check=first.hover", "{round}?check=airframe.propeller_side",
           "{round}?check=bag.first_pass", "{round}?check=pack.plan", "{round}?check=pack.body",
           "{round}?check=bench.packs_ready", "{wing}?check=controls.surfaces"), 9,
-         measured=(("Walk page", "{round}?check=pack.cells"),)),
+         measured=(("Walk page", "{round}?check=pack.cells"),), scripts=("walk",)),
     Page("cards/card.html", "Paper checklist", Place.HANGAR, ("card", "master_card"),
          ("{round}/card", "/hangar/aircraft/3/card"), 9, measured=(("Paper checklist", "{round}/card"),)),
     Page("cards/entry.html", "Enter a paper checklist", Place.TODAY, ("entry",), ("{round}/entry",), 9),
     Page("verdicts/page.html", "Verdict", None, ("verdict",), ("/rounds/1/verdict", "{round}/verdict"), 7,
-         measured=(("Verdict", "{round}/verdict"),), picture=("verdict-signed", "/rounds/1/verdict")),
-    Page("flights/page.html", "Flight", None, ("flight",), ("/rounds/1/flight",), 6),
+         measured=(("Verdict", "{round}/verdict"),), picture=("verdict-signed", "/rounds/1/verdict"), scripts=("verdict",)),
+    Page("flights/page.html", "Flight", None, ("flight",), ("/rounds/1/flight",), 6, scripts=("walk", "flight")),
     Page("hangar/page.html", "Hangar", Place.HANGAR, ("hangar",), ("/hangar",), 8, measured=(("Hangar", "/hangar"),)),
     Page("hangar/choose.html", "Add an aircraft", Place.HANGAR, ("choose_aircraft",), ("/hangar/aircraft/new",), 2),
     Page("hangar/aircraft.html", "Aircraft", Place.HANGAR, ("aircraft", "new_aircraft"),
@@ -74,7 +85,7 @@ PAGES = (
     Page("fields/index.html", "Fields", Place.FIELDS, ("fields",), ("/fields",), 3),
     Page("fields/page.html", "Field", Place.FIELDS, ("field",),
          ("/fields/1", "/fields/1?sel=m1", "/fields/1?sel=flight_area"), 31, measured=(("Field with its plan", "/fields/1"),),
-         picture=("field", "/fields/1?sel=m3&from=18:10&minutes=60")),
+         picture=("field", "/fields/1?sel=m3&from=18:10&minutes=60"), scripts=("plan/main",)),
     Page("fields/details.html", "Field", Place.FIELDS, ("field_details", "new_field"),
          ("/fields/1/details", "/fields/new"), 3),
     Page("airspace/page.html", "Airspace", Place.FIELDS, ("airspace",), ("/fields/1/airspace",), 31,
@@ -105,7 +116,7 @@ PAGES = (
     Page("methods/page.html", "Methods", Place.SETTINGS, ("methods",), ("/methods", "/methods?aircraft=1"), 24,
          measured=(("Methods, every effect", "/methods?aircraft=1"),)),
     Page("checks/page.html", "Checks", Place.SETTINGS, ("checks",), ("/checks", "/checks?aircraft=4"), 24,
-         measured=(("Checks, all with why and why not", "/checks?aircraft=1"),), picture=("checks", "/checks?aircraft=2")),
+         measured=(("Checks, all with why and why not", "/checks?aircraft=1"),), picture=("checks", "/checks?aircraft=2"), scripts=("library",)),
     Page("checks/check.html", "Check", Place.SETTINGS, ("check",), ("/checks/airframe.shell",), 24),
     Page("checks/new.html", "Your own check", Place.SETTINGS, ("new_check",), ("/checks/new",), 2),
     Page("devices/page.html", "Devices", Place.SETTINGS, ("devices",), ("/devices",), 2),

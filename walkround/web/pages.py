@@ -29,6 +29,8 @@ from walkround.web.stale import revision
 HERE = Path(__file__).parent
 LEVEL_WORDS = {Level.CLEAR: "clear", Level.CAUTION: "caution", Level.GROUNDED: "grounded"}
 KEPT_PATHS = 5_000
+STATIC_PATH = f"/static/{VERSION}"
+"""Where style sheets, scripts and drawings are: browsers keep them, so another version has other addresses."""
 SEE = {
     "field.airspace": ("airspace", "Airspace zones here"),
     "field.path": ("field", "The plan of the field"),
@@ -136,6 +138,7 @@ templates.env.globals |= {
     "places": tuple(Place),
     "mark_words": MARKS,
     "version": VERSION,
+    "static": STATIC_PATH,
     "see_also": SEE,
     "revision": revision,
 }

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.base.geodesy import Position
+from walkround.core.base.kept import kept
 from walkround.core.base.units import Quantity
 from walkround.core.base.value import Value
 from walkround.core.flight.estimate import Use
@@ -117,7 +118,11 @@ class History(Value):
 
     def last_done(self, check_id: str) -> Done | None:
         """When the check was last passed (aware time), or None. Source: signed rounds."""
-        return next((d for d in self.done if d.check_id == check_id), None)
+        return self._done_by_id().get(check_id)
+
+    @kept
+    def _done_by_id(self) -> dict[str, Done]:
+        return {d.check_id: d for d in reversed(self.done)}
 
     def latest(self, *kinds: EventKind) -> Event | None:
         """The newest event of these kinds (aware time), or None. Source: the aircraft's events."""

@@ -166,6 +166,7 @@ class Site(Value):
             return self.flight_radius_m
         return max(math.dist(self.launch.xy, s.xy) for s in self.flight_area)
 
+    @kept
     def farthest_m(self) -> float:
         """How far from the pilot the flight goes at most, in m."""
         launch_platforms = self.pilot_spot.xy

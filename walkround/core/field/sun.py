@@ -92,7 +92,7 @@ def crossings(
     a, low = begin, sun_height_deg(place, begin)
     while a < end:
         b = min(_next_mark(a), end)
-        high = _height_at(place, b)
+        high = height_at(place, b)
         for passes, height in zip(found, heights_deg, strict=True):
             if (low < height) != (high < height):
                 passes.append((_crossing(place, a, b, height, rising=low < height), low < height))
@@ -109,7 +109,8 @@ def _next_mark(moment: datetime) -> datetime:
     return moment - past + STEP
 
 
-_height_at = lru_cache(maxsize=4096)(sun_height_deg)
+height_at = lru_cache(maxsize=4096)(sun_height_deg)
+"""As ``sun_height_deg``, for moments that are asked for again: full hours, the marks of the clock."""
 
 
 @lru_cache(maxsize=512)

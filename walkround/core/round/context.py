@@ -152,7 +152,7 @@ class Context:
             )
         return self._endurance[warm_c]
 
-    @property
+    @cached_property
     def top_m(self) -> float:
         """The highest point of the flight above ground in m: as said in this round, else the field's flying height."""
         said = self.answers.get("field.max_height")
@@ -165,7 +165,7 @@ class Context:
         """The highest point of the flight above ground in m: as said, or as high as the plan goes."""
         return max(self.top_m, self.flight_plan.height_m)
 
-    @property
+    @cached_property
     def rth_altitude_m(self) -> float | None:
         """The return height set in the aircraft in m above launch: as read in this round, else as on record; None without
         return to home, and where it is not known."""
@@ -177,12 +177,12 @@ class Context:
         done = self.situation.history.last_done("link.rth_altitude")
         return None if done is None or done.value is None else done.value.value
 
-    @property
+    @cached_property
     def home_height_m(self) -> float:
         """The greatest height in m at which it flies out or home."""
         return max(self.highest_m, self.rth_altitude_m or 0.0)
 
-    @property
+    @cached_property
     def turn_back_percent(self) -> float | None:
         """The charge in per cent at which it has to turn for home at the far end of this flight, reserve included; None:
         no charge is enough."""
@@ -212,7 +212,7 @@ class Context:
             reserve_percent=self.situation.limits.reserve_percent,
         )
 
-    @property
+    @cached_property
     def planned_answer(self) -> FlightPlan | None:
         """The plan of the flight as answered in this round, or None."""
         if self._tried_plan is not None:

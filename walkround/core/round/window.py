@@ -12,7 +12,7 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import read_json, sensible
 from walkround.core.base.units import Quantity, parse_number
-from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, judge_daylight, sun_height_deg
+from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, height_at, judge_daylight
 from walkround.core.flight.speed_home import judge_getting_home
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
@@ -99,7 +99,7 @@ def window(series: Sequence[Sequence[Weather]], situation: Situation, planned_mi
 def _judge(may_hold: Sequence[Weather], context: Context) -> tuple[dict[str, Finding], float]:
     """The worst findings of one hour by row, and the sun's height in degrees at its darker end."""
     situation, begin = context.situation, may_hold[0].at
-    sun_deg = min(sun_height_deg(situation.site.position, at) for at in (begin, begin + timedelta(hours=1)))
+    sun_deg = min(height_at(situation.site.position, at) for at in (begin, begin + timedelta(hours=1)))
     light = () if situation.site.indoors else judge_daylight(sun_deg)
     found: dict[str, Finding] = {}
     for weather in may_hold:

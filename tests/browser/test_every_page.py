@@ -1,4 +1,5 @@
-"""Accessibility: no violation on any page, light and dark, laptop and phone, with contrast held to 7:1.
+"""Every page, as it is seen: no violation of accessibility, light and dark, laptop and phone, with contrast held to 7:1; on a phone
+nothing is wider than the screen, and targets are large.
 
 Every rule is tried once a page, on a laptop in daylight; what size and scheme can change, contrast and the size of targets, is tried
 in all four.
@@ -14,7 +15,17 @@ from walkround.web.catalogue import PAGES
 STRICT = {"color-contrast-enhanced": {"enabled": True}, "target-size": {"enabled": True}}
 PLAIN = {"preload": False, "elementRef": False, "selectors": False, "resultTypes": ["violations"]}
 EVERYTHING = {"rules": STRICT, **PLAIN}
-SHOWN = {"runOnly": ["color-contrast", *STRICT], "rules": STRICT, **PLAIN}
+SHOWN = {"runOnly": [*STRICT], "rules": STRICT, **PLAIN}
+
+
+TARGETS = (
+    "button, .primary, .plain, .option, .line, summary, select, .tabs a, .stop .touch, "
+    "input:not([type=hidden]):not([type=radio]):not([type=checkbox]), label.tick, label.method"
+)
+SMALL = f"""() => [...document.querySelectorAll('{TARGETS}')]
+  .filter(e => e.checkVisibility() && !e.closest('dialog'))
+  .map(e => [e.outerHTML.slice(0, 80), e.getBoundingClientRect()])
+  .filter(([, r]) => r.height < 47.9 || r.width < 47.9).map(([h, r]) => `${{h}} ${{r.width}}x${{r.height}}`)"""
 
 
 class _Accessible(BrowserCase):
@@ -36,12 +47,17 @@ class _Accessible(BrowserCase):
         wing = self.start_round(page, "Haymaker").removeprefix(self.server.base)
         return [example.format(round=base, wing=wing) for entry in PAGES for example in entry.examples]
 
+    def fits(self, page: Page) -> None:
+        """What else holds at this size."""
+
     def every_page(self) -> None:
         addresses = self.addresses(self.page())
         page = self.page(self.size)
         page.context.add_init_script(AXE)
         for address in addresses:
             page.goto(self.server.base + address)
+            with self.subTest(f"{address} {self.size['width']}"):
+                self.fits(page)
             for scheme, rules in self.schemes:
                 page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
                 result = page.evaluate("rules => axe.run(document, rules)", rules)
@@ -66,6 +82,10 @@ class OnALaptop(_Accessible):
 class OnAPhone(_Accessible):
     size = PHONE
     schemes = (("light", SHOWN), ("dark", SHOWN))
+
+    def fits(self, page: Page) -> None:
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"])
+        self.assertEqual(page.evaluate(SMALL), [])
 
     def test_every_page(self) -> None:
         self.every_page()

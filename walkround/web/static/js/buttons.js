@@ -1,0 +1,20 @@
+// Buttons and fields that do something on the page: open, print, fill in, send at once.
+
+document.addEventListener("click", (event) => {
+  const opener = event.target.closest("[data-open]");
+  if (opener) document.getElementById(opener.dataset.open).showModal();
+  if (event.target.closest("[data-print]")) window.print();
+  const filler = event.target.closest("[data-fill]");
+  if (filler) {
+    const form = filler.closest("form");
+    for (const [name, value] of Object.entries(JSON.parse(filler.dataset.fill))) {
+      const field = form.elements[name];
+      if (field) { field.value = value; field.dispatchEvent(new Event("input", { bubbles: true })); }
+    }
+    filler.remove();
+  }
+});
+
+document.addEventListener("change", (event) => {
+  if (event.target.closest("[data-submit]")) event.target.form.requestSubmit();
+});

@@ -1,0 +1,65 @@
+// Parts of the walk that move by themselves.
+
+import { beep } from "./sound.js";
+
+document.addEventListener("alpine:init", () => {
+  const Alpine = window.Alpine;
+
+  // The two ways out of a check: a fault with a note, a skip with a reason.
+  Alpine.data("card", () => ({
+    mode: "plain",
+    get busy() { return this.mode !== "plain"; },
+    get notFaulting() { return this.mode !== "fault"; },
+    get notSkipping() { return this.mode !== "skip"; },
+    fault() { this.mode = "fault"; this.$nextTick(() => this.$refs.note.focus()); },
+    skip() { this.mode = "skip"; this.$nextTick(() => this.$refs.reason.focus()); },
+    cancel() { this.mode = "plain"; },
+  }));
+
+  // A count that runs on the wall clock and sends itself when it is full.
+  Alpine.data("countdown", () => ({
+    need: 0, left: 0, running: false, spoken: "", timer: null, began: 0,
+    get idle() { return !this.running; },
+    init() { this.need = Number(this.$el.dataset.seconds); this.left = this.need; },
+    start() {
+      this.began = performance.now(); this.running = true; this.spoken = `Counting ${this.need} seconds.`;
+      this.timer = setInterval(() => this.tick(), 100);
+    },
+    tick() {
+      const gone = (performance.now() - this.began) / 1000;
+      this.left = Math.max(0, Math.ceil(this.need - gone));
+      if (gone < this.need) return;
+      clearInterval(this.timer); this.running = false; this.spoken = "Done."; beep(2);
+      this.$refs.seconds.value = gone.toFixed(1);
+      this.$refs.seconds.form.requestSubmit();
+    },
+    stop() { clearInterval(this.timer); this.running = false; this.left = this.need; this.spoken = "Stopped."; },
+    destroy() { clearInterval(this.timer); },
+  }));
+
+  // Stick after stick, one at a time; the answer leads on to the next.
+  Alpine.data("stickTests", () => ({
+    at: 0, count: 0,
+    get first() { return this.at === 0; },
+    init() { this.count = Number(this.$el.dataset.count); },
+    away(index) { return index !== this.at; },
+    onward() { if (this.at < this.count - 1) { this.at += 1; this.show(); } },
+    back() { this.at -= 1; this.show(); },
+    // The large drawing beside the panel follows.
+    show() {
+      for (const scene of document.querySelectorAll("[data-scene]")) {
+        scene.toggleAttribute("hidden", Number(scene.dataset.scene) !== this.at);
+      }
+    },
+  }));
+
+  // A number with a button on each side, for thumbs.
+  Alpine.data("stepper", () => ({
+    less() { this.set(-1); },
+    more() { this.set(1); },
+    set(step) {
+      const now = Number.parseInt(this.$refs.number.value, 10) || 0;
+      this.$refs.number.value = Math.max(0, now + step);
+    },
+  }));
+});
