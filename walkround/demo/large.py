@@ -18,17 +18,19 @@ from walkround.store.models import EvidenceRow, FlightRow, PackRow, RecordRow, R
 from walkround.store.settings import Settings
 from walkround.store.situation import gather
 
-FLIGHTS, PACKS, ROUNDS = 10_000, 200, 2_000
-READINGS = 20_000
+FLIGHTS, PACKS, ROUNDS = 100, 2, 20
+"""For each time that the book is as large as the demo's."""
+READINGS = 100
+"""For each pack."""
 BATCH = 60
 
 
-def fill_large(book: Book, now: datetime) -> None:
-    """Fill an empty book as it stands at ``now`` (aware)."""
+def fill_large(book: Book, now: datetime, times: int = 100) -> None:
+    """Fill an empty book as it stands at ``now`` (aware), so many times as large as the demo's."""
     with book.write():
         numbers = fill(now)
         quad_packs = [numbers["S1"], numbers["S2"]]
-        for i in range(PACKS - PackRow.select().count()):
+        for i in range(times * PACKS - PackRow.select().count()):
             smart = i % 2 == 0
             pack = Pack(
                 label=f"L{i:03d}", cells=3, capacity_mah=3000, smart=smart, charged_at=now - timedelta(days=i % 40)
@@ -42,19 +44,19 @@ def fill_large(book: Book, now: datetime) -> None:
             numbers["Sandpiper"], numbers["S1"], numbers["Teasel Common"], now=begun, settings=Settings(pilot=PILOT)
         )
         pattern = keep_walked(situation, begun, PILOT)
-    _rounds(book, pattern, begun)
-    _flights(book, numbers, quad_packs, now)
+    _rounds(book, pattern, begun, times * ROUNDS)
+    _flights(book, numbers, quad_packs, now, times * FLIGHTS)
     _readings(book, now)
 
 
-def _rounds(book: Book, pattern: int, begun: datetime) -> None:
+def _rounds(book: Book, pattern: int, begun: datetime, many: int) -> None:
     """The pattern round again and again, with numbers and times of its own."""
     base = RoundRow.get_by_id(pattern)
     record = json.loads(RecordRow.get(RecordRow.round == pattern).text)
     evidence = list(EvidenceRow.select().where(EvidenceRow.round == pattern).order_by(EvidenceRow.id))
-    for start in range(2, ROUNDS, BATCH):
+    for start in range(2, many, BATCH):
         with book.write():
-            for i in range(start, min(start + BATCH, ROUNDS)):
+            for i in range(start, min(start + BATCH, many)):
                 at = begun + timedelta(hours=4.5 * i)
                 signed_at = at + timedelta(minutes=25)
                 number = int(
@@ -100,15 +102,15 @@ def _readings(book: Book, now: datetime) -> None:
                 tuple(round(3.82 + dice.uniform(-0.02, 0.02), 3) for _ in range(pack.cells)),
                 None, None, tuple(round(5 + dice.uniform(0, 1), 2) for _ in range(pack.cells)), 21.0, None, After.REST,
             )
-            for i in range(READINGS // PACKS)
+            for i in range(READINGS)
         ]  # fmt: skip
     imports.add_rows(book, rows, now)
     packs.refresh_all(book, rows, now)
 
 
-def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime) -> None:
+def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime, many: int) -> None:
     rows = []
-    for i in range(FLIGHTS - FlightRow.select().count()):
+    for i in range(many - FlightRow.select().count()):
         off = now - timedelta(hours=1 + 3.1 * i)
         rows.append(
             {

@@ -1,0 +1,150 @@
+"""Measure what the design promises, print the table, write docs/performance.md; ends with the rows that miss their bar.
+
+A benchmark, never a test. Its exit code says whether every bar was kept.
+"""
+
+import platform
+import shutil
+import sys
+import tempfile
+from datetime import UTC, datetime
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from scripts.bench import core, field, pages
+from scripts.bench.rows import Part, Row, spread, times_row
+from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, ROOT, Server
+from walkround.demo.large import fill_large
+from walkround.demo.scenario import MARKER
+from walkround.store.book import Book
+
+TAPS = 40
+TAP_MS, FRAME_MS, MOST_BYTES = 100.0, 32.0, 100_000
+SIZES = (1, 10, 100)
+
+
+def book_of(folder: Path, times: int) -> None:
+    """A book so many times the demo's; the demo itself fills its own."""
+    if times == 1:
+        return
+    folder.mkdir(parents=True)
+    (folder / MARKER).write_text("benchmark\n")
+    book = Book(folder)
+    fill_large(book, datetime.fromisoformat(MORNING).astimezone(UTC), times)
+    book.close()
+
+
+TAP = """async () => {
+  const chip = () => document.querySelector('#chip');
+  const button = document.querySelector('[data-key=p]');
+  const before = chip();
+  const begun = performance.now();
+  button.click();
+  while (chip() === before) await new Promise(r => setTimeout(r, 0));
+  await new Promise(r => requestAnimationFrame(() => setTimeout(r, 0)));
+  return performance.now() - begun;
+}"""
+
+
+def tap_times(page: Page, server: Server) -> list[float]:
+    """From the tap on a check to the painted new verdict, in Chromium."""
+    taps: list[float] = []
+    while len(taps) < TAPS:
+        page.goto(server.base)
+        page.click("button[form=pick]")
+        page.wait_for_url("**/rounds/*")
+        page.goto(page.url.split("?")[0] + "?station=airframe")
+        for _ in range(9):
+            if not page.locator(".ways [data-key=p]").count():
+                break
+            taps.append(page.evaluate(TAP))
+            page.wait_for_timeout(30)
+    return taps[2:]
+
+
+def first_page_bytes(page: Page, server: Server) -> int:
+    """Bytes over the wire of the first page, everything, compressed."""
+    page.goto(server.base, wait_until="networkidle")
+    return int(
+        page.evaluate(
+            """() => [...performance.getEntriesByType('navigation'), ...performance.getEntriesByType('resource')]
+                  .reduce((sum, e) => sum + e.transferSize, 0)"""
+        )
+    )
+
+
+def seen_part(server: Server) -> Part:
+    """What is seen in Chromium: a tap until its verdict is painted, the plan under the hand, the first page's weight."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        page = browser.new_context(viewport=LAPTOP).new_page()  # type: ignore[arg-type]
+        size = first_page_bytes(page, server)
+        rows = [times_row("Tap to new verdict", tap_times(page, server), TAP_MS)]
+        pages.Caller(server.port).ask("/fields/2/map", {"otherwise": "tree", "pasted": field.plan_file()})
+        for what, values in field.frames_ms(page, server).items():
+            bar, kept = (f"{FRAME_MS:g}", max(values) <= FRAME_MS) if "dragged" in what else ("", None)
+            rows.append(
+                Row(f"{what}: median and longest", (f"{spread(values)[0]:.1f}", f"{max(values):.1f}"), bar, kept)
+            )
+        browser.close()
+    rows.append(Row("First page over the wire, bytes", (f"{size:,}", ""), f"{MOST_BYTES:,}", size <= MOST_BYTES))
+    return Part("In Chromium", ("p50 ms", "p95 ms"), tuple(rows))
+
+
+def measure(folder: Path) -> list[Part]:
+    """Everything."""
+    parts, by_size = [], {}
+    with pages.Bare() as bare:
+        for times in SIZES:
+            book_of(folder / f"x{times}", times)
+            server = Server(folder / f"x{times}")
+            try:
+                caller = pages.Caller(server.port)
+                by_size[times] = pages.measured(caller, bare)
+                if times == 1:
+                    answered, commits = pages.answer_times(caller), pages.commit_times(folder)
+                    taps = Part("A tap", ("p50 ms", "p95 ms"), (pages.answer_row(answered, commits),))
+                    seen = seen_part(server)
+                if times == SIZES[-1]:
+                    memory = pages.memory_part(server, caller)
+            finally:
+                server.stop()
+    parts.append(pages.pages_part("Pages beside a bare page of like size, demo data", by_size[1]))
+    parts.append(pages.pages_part("The same, x100: 10,000 flights, 200 packs, 2,000 rounds", by_size[SIZES[-1]]))
+    parts += [taps, seen, pages.growth_part(by_size), memory, core.core_part(folder), core.start_part(folder / "x1")]
+    return parts
+
+
+def main() -> int:
+    """Measure, print, write."""
+    folder = Path(tempfile.mkdtemp(prefix="walkround-bench-"))
+    try:
+        parts = measure(folder)
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+    missed = [row for part in parts for row in part.rows if row.kept is False]
+    text = "\n".join(
+        (
+            "# Performance",
+            "",
+            "Printed by `make bench`. Machines here are noisy: compare ratios, not digits. The bare page is a synchronous route",
+            "with the same middleware and compression and one Jinja loop over rows in memory, as many elements and bytes as the page,",
+            "asked in turn with it. Server times are request to answer over loopback, one at a time, on a real disk with full sync.",
+            "",
+            f"Measured {datetime.now(UTC):%Y-%m-%d} on {platform.system()} {platform.machine()}, Python {platform.python_version()}.",
+            "",
+            *(part.text() for part in parts),
+            "## Bars missed",
+            "",
+            *([row.line() for row in missed] or ["None."]),
+            "",
+        )
+    )
+    print(text)
+    (ROOT / "docs" / "performance.md").write_text(text)
+    return 1 if missed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
