@@ -40,8 +40,14 @@ class Caller:
         if form is not None:
             body = urllib.parse.urlencode(form)
             headers["Content-Type"] = "application/x-www-form-urlencoded"
-        self.connection.request("GET" if form is None else "POST", path, body, headers)
-        answer = self.connection.getresponse()
+        method = "GET" if form is None else "POST"
+        self.connection.request(method, path, body, headers)
+        try:
+            answer = self.connection.getresponse()
+        except http.client.RemoteDisconnected:  # idle for longer than a server waits
+            self.connection.close()
+            self.connection.request(method, path, body, headers)
+            answer = self.connection.getresponse()
         self.body = answer.read()
         if answer.status >= 400:
             raise RuntimeError(f"{path}: {answer.status}")

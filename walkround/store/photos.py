@@ -4,10 +4,16 @@ import io
 import struct
 import threading
 from dataclasses import dataclass
-
-from PIL import Image, ImageOps, UnidentifiedImageError
+from typing import TYPE_CHECKING
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import Later
+
+if TYPE_CHECKING:
+    import PIL
+    from PIL import Image, ImageOps
+else:
+    PIL, Image, ImageOps = Later("PIL"), Later("PIL.Image"), Later("PIL.ImageOps")
 
 MAX_BYTES = 15_000_000
 MOST_PIXELS = {"JPEG": 24_000_000, "PNG": 10_000_000, "WEBP": 5_000_000}
@@ -46,7 +52,7 @@ def read_photo(data: bytes, field: str = "photo") -> Photo:
             # Nothing of the file but its picture: neither the camera's notes nor a comment.
             upright.save(kept, "JPEG", quality=QUALITY, optimize=True, comment=b"", exif=b"", icc_profile=None)
             return Photo(jpeg=kept.getvalue(), width=upright.width, height=upright.height)
-    except UnidentifiedImageError as error:
+    except PIL.UnidentifiedImageError as error:
         raise InputError("That file is not a photo. JPEG, PNG and WebP can be read.", field) from error
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         raise InputError("That photo is broken and cannot be read. Take it again.", field) from error
@@ -83,7 +89,7 @@ def _webp_size(data: bytes) -> tuple[int, int]:
     return 0, 0
 
 
-def _on_white(image: Image.Image) -> Image.Image:
+def _on_white(image: "Image.Image") -> "Image.Image":
     """Without transparency, which JPEG cannot keep."""
     if image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info:
         paper = Image.new("RGB", image.size, "white")

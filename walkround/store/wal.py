@@ -5,9 +5,15 @@ Source: "Database File Format" of SQLite, section 4, the write-ahead log (format
 
 import struct
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
-import numpy as np
+from walkround.core.base.later import Later
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
+
 
 HEAD, FRAME_HEAD = 32, 24
 MAGIC = (0x377F0682, 0x377F0683)

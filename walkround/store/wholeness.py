@@ -17,7 +17,6 @@ from functools import partial
 from pathlib import Path
 from typing import Any, NamedTuple
 
-from PIL import Image
 from pydantic import TypeAdapter
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -25,6 +24,7 @@ from walkround.core.aircraft.parts import PartKind
 from walkround.core.airspace.zone import Zone
 from walkround.core.answers import AnyAnswer
 from walkround.core.answers.kind import Answer
+from walkround.core.base.later import Later
 from walkround.core.base.units import Quantity
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
@@ -40,6 +40,8 @@ from walkround.store.settings import Settings
 from walkround.store.situation import situation_in
 from walkround.store.upgrade import step_4
 from walkround.store.wal import read_log
+
+Image = Later("PIL.Image")
 
 SUM_SUFFIX = ".sha256"
 BLOCK = 1 << 20

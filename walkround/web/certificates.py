@@ -4,17 +4,26 @@ A small authority of this book signs the certificate of this start. The phone is
 sign for nothing but the names and addresses that the server was told, because that stands in it, marked critical.
 """
 
+from __future__ import annotations
+
 import ipaddress
 import os
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from cryptography import x509
-from cryptography.hazmat.primitives import hashes, serialization
-from cryptography.hazmat.primitives.asymmetric import ec
-from cryptography.x509.oid import ExtendedKeyUsageOID, NameOID
+from walkround.core.base.later import Later
+
+if TYPE_CHECKING:
+    from cryptography import x509
+    from cryptography.hazmat.primitives import hashes, serialization
+    from cryptography.hazmat.primitives.asymmetric import ec
+else:
+    x509, ec = Later("cryptography.x509"), Later("cryptography.hazmat.primitives.asymmetric.ec")
+    hashes, serialization = (Later(f"cryptography.hazmat.primitives.{name}") for name in ("hashes", "serialization"))
+
 
 AUTHORITY, CERTIFICATE, KEY = "authority.pem", "certificate.pem", "certificate.key"
 YEARS, DAYS = 5, 390
@@ -56,7 +65,7 @@ def _limits(names: list[x509.GeneralName]) -> x509.NameConstraints:
 
 
 def _subject(words: str) -> x509.Name:
-    return x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, words)])
+    return x509.Name([x509.NameAttribute(x509.NameOID.COMMON_NAME, words)])
 
 
 def _private(key: ec.EllipticCurvePrivateKey) -> bytes:
@@ -139,7 +148,7 @@ def served(folder: Path, names: Iterable[str], now: datetime | None = None) -> S
         .not_valid_after(now + timedelta(days=DAYS))
         .add_extension(x509.BasicConstraints(ca=False, path_length=None), critical=True)
         .add_extension(x509.SubjectAlternativeName(wanted), critical=False)
-        .add_extension(x509.ExtendedKeyUsage([ExtendedKeyUsageOID.SERVER_AUTH]), critical=False)
+        .add_extension(x509.ExtendedKeyUsage([x509.oid.ExtendedKeyUsageOID.SERVER_AUTH]), critical=False)
         .add_extension(x509.AuthorityKeyIdentifier.from_issuer_public_key(authority_key.public_key()), critical=False)
         .sign(authority_key, hashes.SHA256())
     )

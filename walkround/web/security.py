@@ -8,16 +8,17 @@ from collections import OrderedDict
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from argon2 import PasswordHasher
-from argon2.exceptions import InvalidHashError, VerifyMismatchError
 from itsdangerous import BadSignature, TimestampSigner
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from walkround.core.base.errors import BusyError
+from walkround.core.base.later import Later
 from walkround.core.base.plain import whole
 from walkround.web import errors
+
+argon2 = Later("argon2")
 
 MAX_BODY_BYTES = 1_500_000
 MAX_PHOTO_BYTES = 16_000_000
@@ -70,7 +71,7 @@ class Passphrase:
 
     def choose(self, words: str) -> None:
         """Set the passphrase; everyone signed in is signed out."""
-        self._keep(self.hash_file, PasswordHasher().hash(words))
+        self._keep(self.hash_file, argon2.PasswordHasher().hash(words))
         self._keep(self.secret_file, secrets.token_urlsafe(32))
         self.ended_file.unlink(missing_ok=True)
 
@@ -118,8 +119,8 @@ class Passphrase:
 
     def _verified(self, words: str) -> bool:
         try:
-            return PasswordHasher().verify(self.hash_file.read_text(), words)
-        except (VerifyMismatchError, InvalidHashError):
+            return bool(argon2.PasswordHasher().verify(self.hash_file.read_text(), words))
+        except (argon2.exceptions.VerifyMismatchError, argon2.exceptions.InvalidHashError):
             return False
 
     def _signer(self) -> TimestampSigner:

@@ -4,17 +4,21 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
-
-import numpy as np
+from typing import TYPE_CHECKING, Any
 
 from walkround.core.base.finding import Level
+from walkround.core.base.later import Later
 from walkround.core.base.phrase import Phrase, height, percent
 from walkround.core.field import planar_geometry
 from walkround.core.field.interference import DISTURBS
 from walkround.core.field.marks import Mark, MarkKind, MarkShape, Spot, spot
 from walkround.core.field.site import LAUNCH_CIRCLE_M, Site
 from walkround.core.field.sun import sun_at
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
 
 WALK_M, STEP_M = 60.0, 4.0
 """How far from the present launch point one is looked for, and how finely, in m. Source: our choice."""

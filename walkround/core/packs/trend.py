@@ -4,9 +4,18 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import NormalDist
+from typing import TYPE_CHECKING
 
-import numpy as np
-import numpy.typing as npt
+from walkround.core.base.later import Later
+
+if TYPE_CHECKING:
+    import numpy as np
+    import numpy.typing as npt
+
+    Array = npt.NDArray[np.float64]
+else:
+    np, Array = Later("numpy"), object
+
 
 RATE = 0.90
 """How often an interval of this module holds the truth. Source: our choice."""
@@ -24,8 +33,6 @@ readings on top) and be this many times the scatter. Source: "very strong" above
 memory); the rest is our choice, found by simulation."""
 _NEAR = 9
 _END = 5  # readings on each side of a jump
-
-Array = npt.NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 
-import segno
+from walkround.core.base.later import Later
+
+segno = Later("segno")
 
 QUIET = 4
 
