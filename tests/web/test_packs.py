@@ -147,7 +147,7 @@ class OnePack(FormCase):
         self.wrong(f"/packs/{number}/state", {"state": "loved", "state_reason": "x"}, "choose one from the list")
         answer = self.client.post(f"/packs/{number}/state", data={"state": "quarantined", "state_reason": "dropped"})
         self.assertEqual(answer.status_code, 303)
-        self.assertIn("Set aside: dropped", plain(self.client.get(f"/packs/{number}").text))
+        self.assertIn("Quarantined: dropped", plain(self.client.get(f"/packs/{number}").text))
         self.assertNotIn(
             "S2", within(self.client.get("/", params={"aircraft": self.numbers["Sandpiper"]}).text, "select[name=pack]")
         )

@@ -62,6 +62,10 @@ def _reading(row: Sequence[Any]) -> Reading:
     )
 
 
+_read_before = lru_cache(maxsize=1024)(_reading)
+"""A reading before a flight: plans ask for the same ones again and again."""
+
+
 def _newest(pack_id: int, limit: int, until: datetime = _EVER) -> list[Sequence[Any]]:
     database = ReadingRow._meta.database
     rows: list[Sequence[Any]] = database.execute_sql(_NEWEST, (pack_id, until.isoformat(), limit)).fetchall()
@@ -364,7 +368,7 @@ def uses(aircraft_id: int) -> tuple[Use, ...]:
         left = left_in(pack, percent, volts)
         held = None
         if read[0] is not None and (last is None or read[2] > last):
-            held = from_reading(_reading(tuple(read)), pack)
+            held = from_reading(_read_before(tuple(read)), pack)
         used = (held.mid if held is not None else 100.0) - (left.mid if left is not None else 100.0)
         if used < LEAST_USED_PERCENT or not minutes or landed is None:
             continue

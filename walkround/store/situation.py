@@ -58,9 +58,11 @@ def situation_of(
     weather: Weather | None = None,
     planned_min: float | None = None,
     occasions: tuple[Occasion, ...] = (),
+    packs_ready: int | None = None,
 ) -> Situation:
-    """The situation for things at hand: their history added, and the pilot's limits and methods."""
-    history = _history(aircraft, pack, site, now)
+    """The situation for things at hand: their history added, and the pilot's limits and methods. ``packs_ready``: how many
+    packs that fit are charged and may fly, if at hand."""
+    history = _history(aircraft, pack, site, now, packs_ready)
     return Situation(
         now=now,
         aircraft=aircraft,
@@ -108,7 +110,7 @@ def _ready(aircraft: Aircraft, now: datetime) -> int:
     return sum(turn.charged for turn in next_packs(known_packs, now, down=frozenset(snags.grounded_packs())))
 
 
-def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> History:
+def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_ready: int | None) -> History:
     aircraft_id = aircraft.id
     pack_id, known = pack.id, packs.in_short(pack.id, now)
     start, end = day_bounds(now, site.timezone)
@@ -130,7 +132,7 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime) -> Histo
         pack_state_of_health=known.state_of_health,
         pack_mohm=known.mohm,
         pack_summary=known,
-        packs_ready=_ready(aircraft, now),
+        packs_ready=_ready(aircraft, now) if packs_ready is None else packs_ready,
         part_firmware=(*parts.firmware_of(aircraft_id), *(packs.firmware_of(pack.cells) if pack.smart else ())),
         site_flown=_flown_at.first(site.id) is not None,
         rounds_today=_signed_rounds.value(aircraft_id, start, end),

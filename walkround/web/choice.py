@@ -1,7 +1,6 @@
 """What could be flown, and what is chosen: the same on Today and wherever a list of checks is shown for an aircraft."""
 
 from collections.abc import Sequence
-from datetime import datetime
 from typing import TypeVar
 from zoneinfo import ZoneInfo
 
@@ -13,8 +12,7 @@ from walkround.core.base.errors import DeviceError, InputError
 from walkround.core.checklist.check import Occasion
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.packs.summary import Summary
-from walkround.core.packs.upkeep import grounding, next_packs
+from walkround.core.packs.upkeep import next_packs
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
 from walkround.core.sensors.devices import WeatherStation
@@ -45,18 +43,14 @@ class Choice:
         self.packs = [p for p in packs if p.fits(self.aircraft)] if self.aircraft else []
         now = ctx.now()
         known_packs = store_packs.known_packs(now, self.packs)
-        self.grounded = store_snags.grounded_packs() | {
-            pack.id for pack, known in known_packs if grounding(pack, known, now)
-        }
-        self.pack = _chosen(self.packs, asked.get("pack"), None) if asked.get("pack") else self._next(known_packs, now)
+        held = [(pack, known, known.charge_now(pack, now)) for pack, known in known_packs]
+        self.turns = turns = next_packs(held, now, down=frozenset(store_snags.grounded_packs()))
+        self.grounded = {pack.id for pack in self.packs} - {turn.pack.id for turn in turns}
+        self.ready = sum(turn.charged for turn in turns)
+        usual = turns[0].pack if turns else None  # the one that flies next; where none may, the first
+        self.pack = _chosen(self.packs, asked.get("pack") or (usual.id if usual else None), None)
         self.day = ctx.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
         self.asked_day = str(asked.get("day") or self.day.isoformat())
-
-    def _next(self, known_packs: list[tuple[Pack, Summary]], now: datetime) -> Pack | None:
-        """The pack that flies next; where none may, the first."""
-        held = [(pack, known, known.charge_now(pack, now)) for pack, known in known_packs]
-        turns = next_packs(held, now, down=frozenset(self.grounded))
-        return turns[0].pack if turns else _chosen(self.packs, None, None)
 
 
 def _chosen(things: Sequence[T], asked: object, default: object) -> T | None:
@@ -100,6 +94,7 @@ def situation_for(
         settings=settings,
         weather=weather,
         occasions=occasions,
+        packs_ready=choice.ready,
     )
 
 

@@ -9,12 +9,10 @@ from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.core.packs.charge import FULL
 from walkround.core.packs.pack import Pack
-from walkround.core.packs.upkeep import next_packs
 from walkround.core.round.context import Context
 from walkround.core.round.readiness import flight_findings
 from walkround.store import hangar
 from walkround.store import packs as store_packs
-from walkround.store import snags as store_snags
 from walkround.web.answers.flight import read_plan
 from walkround.web.app_context import AppContext, AppContextDep
 from walkround.web.choice import Choice, situation_for, weather_now
@@ -70,8 +68,6 @@ def show(request: Request, ctx: AppContextDep) -> Response:
             parts |= {"errors": typed.errors, "typed": typed.raw()}
             status = 422
         asked = context.flight_needs(plan, held=held, known=minutes)
-        known_packs = [(p, k, k.charge_now(p, now)) for p, k in store_packs.known_packs(now, choice.packs)]
-        air_c = weather.temperature_c if weather else None
         parts |= {
             "situation": situation,
             "minutes": minutes,
@@ -84,7 +80,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
             "read": read,
             "assumed": held is FULL,
             "load": context.load(warm, held),
-            "turns": next_packs(known_packs, now, air_c=air_c, down=frozenset(store_snags.grounded_packs()))[:5],
+            "turns": choice.turns[:5],
             "weather": weather,
             "silence": silence,
         }

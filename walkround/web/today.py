@@ -57,6 +57,7 @@ def _show(
             settings=settings,
             weather=weather,
             occasions=asked_for,
+            packs_ready=choice.ready,
         )
         seen_for = seen_occasions(situation)
         day = Day(situation, words=False)  # how many checks, not why each

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
+from functools import lru_cache
 
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, day, percent, ratio, temperature, volt
@@ -96,7 +97,7 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
             task=PackTask.KEEP_AWAY, level=Level.GROUNDED, words=Phrase(text=f"Retired: {_lower(reason) or 'by you'}.")
         )
     if pack.state is PackState.SET_ASIDE:
-        said = f"Set aside: {_lower(reason) or 'by you'}. Inspect it before it flies."
+        said = f"Quarantined: {_lower(reason) or 'by you'}. Inspect it before it flies."
         return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=Phrase(text=said))
     if snag:
         return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=Phrase(text=f"Open snag: {_lower(snag)}."))
@@ -212,57 +213,56 @@ def _lower(words: str) -> str:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NextPack:
-    """A pack in the order of flying, why it has that place, and whether it is charged."""
+    """A pack in the order of flying, whether it is charged and cold, and what is known of it at an aware time."""
 
     pack: Pack
-    words: Phrase
+    known: Summary
+    charge: ChargeRange | None
+    now: datetime
     charged: bool = False
+    cold: bool = False
+
+    @property
+    def words(self) -> Phrase:
+        """Why it has its place."""
+        if not self.charged:
+            if self.charge is None:
+                return Phrase(text="Its state of charge is not known.")
+            return Phrase.of("Only {charge} left.", charge=percent(self.charge.mid))
+        if self.cold:
+            return Phrase(text="Charged but cold: fly it last, once warmed.")
+        days = _days(self.known.charged_at or self.known.charge_at, self.now)
+        times = plural(self.known.cycles, "cycle")
+        if days < 1:
+            return Phrase(text=f"Charged today, {self.known.cycles} {times}.")
+        return Phrase.of(f"Charged {{days}} ago, {self.known.cycles} {times}.", days=day(days))
 
 
-def next_packs(
-    packs: Iterable[PackNow],
-    now: datetime,
-    *,
-    air_c: float | None = None,
-    down: frozenset[int] = frozenset(),
-) -> tuple[NextPack, ...]:
-    """Packs in the order in which they fly next: charged ones first, cold ones last, of those the one charged longest
-    ago, then the one with fewest cycles, so that wear spreads. Packs that may not fly (``down``: those with a grounding
-    snag; state; ``grounding``) are left out.
+def next_packs(packs: Iterable[PackNow], now: datetime, *, down: frozenset[int] = frozenset()) -> tuple[NextPack, ...]:
+    """Packs in the order in which they fly next: charged ones first, of those that felt cold when last read last, of the rest
+    the one charged longest ago, then the one with fewest cycles, so that wear spreads. Packs that may not fly (``down``: those
+    with a grounding snag; state; ``grounding``) are left out.
 
-    Aware time, °C. Source: first in, first out, and warm before cold; common practice, no source.
+    Aware time. Source: first in, first out, and warm before cold; common practice, no source.
     """
     rows = []
     for pack, known, charge in packs:
         if not pack.usable or pack.id in down or grounding(pack, known, now) is not None:
             continue
-        charged = charge is not None and charge.mid >= min(
-            90.0, charge_percent(CELLS[pack.chemistry].fly_v, pack.chemistry)
-        )
+        charged = charge is not None and charge.mid >= _charged_from(pack.chemistry)
         felt = known.felt_c(now)
-        cold = (felt if felt is not None else (air_c if air_c is not None else 20.0)) < COLD_C and felt is not None
+        cold = felt is not None and felt < COLD_C
         since = known.charged_at or known.charge_at or now
         watch = pack.state is PackState.WATCH
-        rows.append(((not charged, cold, watch, since, known.cycles, pack.label), pack, known, charged, cold, charge))
-    rows.sort(key=lambda row: row[0])
-    turns = []
-    for _, pack, known, charged, cold, charge in rows:
-        if not charged:
-            words = (
-                Phrase(text="Its state of charge is not known.")
-                if charge is None
-                else Phrase.of("Only {charge} left.", charge=percent(charge.mid))
-            )
-        elif cold:
-            words = Phrase(text="Charged but cold: fly it last, once warmed.")
-        else:
-            days = _days(known.charged_at or known.charge_at, now)
-            times = plural(known.cycles, "cycle")
-            words = Phrase.of(f"Charged {{days}} ago, {known.cycles} {times}.", days=day(days))
-            if days < 1:
-                words = Phrase(text=f"Charged today, {known.cycles} {times}.")
-        turns.append(NextPack(pack=pack, words=words, charged=charged))
-    return tuple(turns)
+        turn = NextPack(pack=pack, known=known, charge=charge, now=now, charged=charged, cold=cold)
+        rows.append(((not charged, cold, watch, since, known.cycles, pack.label), turn))
+    return tuple(turn for _, turn in sorted(rows, key=lambda row: row[0]))
+
+
+@lru_cache(maxsize=32)
+def _charged_from(chemistry: Chemistry) -> float:
+    """The charge in per cent from which a pack counts as charged."""
+    return min(90.0, charge_percent(CELLS[chemistry].fly_v, chemistry))
 
 
 def after_the_day(
