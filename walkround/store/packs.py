@@ -45,7 +45,7 @@ def _floats(text: str) -> tuple[float, ...]:
 def _reading(row: Sequence[Any]) -> Reading:
     """A reading from a row of ``_COLUMNS``. What the table holds was checked when it came in; there may be thousands."""
     _, _, at, cells, total, percent, lights, ohms, warm, recharged_mah, after, since, by, note, looked_over = row
-    return Reading.model_construct(
+    return Reading.trusted(
         at=datetime.fromisoformat(at),
         cells_v=_floats(cells),
         total_v=total,
@@ -373,7 +373,7 @@ def uses(aircraft_id: int) -> tuple[Use, ...]:
         if used < LEAST_USED_PERCENT or not minutes or landed is None:
             continue
         found.append(
-            Use.model_construct(
+            Use.trusted(
                 at=datetime.fromisoformat(off),
                 minutes=minutes,
                 used_percent=used,

@@ -179,3 +179,40 @@ class Dates(unittest.TestCase):
     def test_a_clock_a_little_ahead_is_borne(self) -> None:
         soon = (NOW + timedelta(minutes=5)).astimezone(VIENNA)
         self.assertEqual(taken(f"Pack,Date,%\nH1,{soon:%Y-%m-%d %H:%M},50\n").good, 1)
+
+    @given(
+        st.datetimes(datetime(2001, 1, 1), datetime(2037, 12, 31)),
+        st.sampled_from(
+            ["Europe/Vienna", "Australia/Lord_Howe", "Asia/Kathmandu", "America/St_Johns", "Pacific/Apia", "UTC"]
+        ),
+    )
+    def test_as_the_zone_itself_says(self, shown: datetime, name: str) -> None:
+        """Against the standard library's zones, also where clocks change by half an hour and days are left out."""
+        zone = ZoneInfo(name)
+        aware = shown.replace(microsecond=0, tzinfo=zone)
+        there = aware.astimezone(UTC).astimezone(zone).replace(tzinfo=None) == aware.replace(tzinfo=None)
+        text = f"{aware:%Y-%m-%d %H:%M:%S}"
+        if there:
+            self.assertEqual(read_when(text, "iso", zone), aware.astimezone(UTC))
+        else:
+            with self.assertRaisesRegex(InputError, "clocks went forward"):
+                read_when(text, "iso", zone)
+
+    def test_around_every_change_of_the_clock(self) -> None:
+        for name in ("Europe/Vienna", "Australia/Lord_Howe"):
+            zone = ZoneInfo(name)
+            for month, day in ((3, 29), (4, 5), (10, 4), (10, 25)):
+                for minute in range(0, 5 * 60, 5):
+                    aware = datetime(2026, month, day, tzinfo=zone) + timedelta(minutes=minute)
+                    there = aware.astimezone(UTC).astimezone(zone).replace(tzinfo=None) == aware.replace(tzinfo=None)
+                    with self.subTest(aware):
+                        try:
+                            found = read_when(f"{aware:%Y-%m-%d %H:%M}", "iso", zone)
+                        except InputError:
+                            found = None
+                        self.assertEqual(found, aware.astimezone(UTC) if there else None)
+
+    def test_an_offset_that_cannot_be(self) -> None:
+        self.assertEqual(read_when("2026-05-16 09:00 +0530", "iso", VIENNA), datetime(2026, 5, 16, 3, 30, tzinfo=UTC))
+        with self.assertRaisesRegex(InputError, "is not a date"):
+            read_when("2026-05-16 09:00 +99:99", "iso", VIENNA)

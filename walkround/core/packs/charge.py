@@ -2,6 +2,7 @@
 
 import math
 from datetime import datetime
+from functools import lru_cache
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
@@ -66,6 +67,7 @@ def from_lights(lights: int) -> ChargeRange:
     return ChargeRange(low=low, mid=(low + high) / 2, high=high, why=("LEDs show a range, not a value.",))
 
 
+@lru_cache(maxsize=8192)
 def from_volts(
     mean_v: float,
     chemistry: Chemistry,
@@ -148,4 +150,4 @@ def standing(known: ChargeRange, known_at: datetime, now: datetime, chemistry: C
     days = max(0.0, (now - known_at).total_seconds() / 86_400)
     lost = days * SELF_LOSS_PERCENT_A_DAY.get(chemistry, 0.1)
     low, mid = max(0.0, known.low - 2 * lost), max(0.0, known.mid - lost)
-    return ChargeRange.model_construct(low=low, mid=mid, high=known.high, why=known.why)
+    return ChargeRange.trusted(low=low, mid=mid, high=known.high, why=known.why)

@@ -7,11 +7,12 @@ import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from functools import lru_cache
 from typing import Literal, NamedTuple
 from zoneinfo import ZoneInfo
 
 from walkround.core.base.errors import InputError, PilotError
-from walkround.core.base.plain import sensible
+from walkround.core.base.plain import EARLIEST_YEAR, LATEST_YEAR, sensible
 from walkround.core.base.value import Value
 from walkround.core.base.wording import lower_first
 from walkround.core.packs.chemistry import CELLS
@@ -224,30 +225,61 @@ def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
     Raises InputError for a text that is no date in this order, and for an hour that was left out when the clocks went
     forward: it would fall on the readings of the next. Source: ISO 8601 and the two usual orders.
     """
-    said = f"“{text.strip()[:30]}”"
-    words = f"{said} is not a date like {lower_first(DATE_ORDERS[order].split(':')[0])}."
     match = _WHEN.match(text)
     if match is None:
-        raise InputError(words)
+        raise InputError(_no_date(text, order))
     one, two, three, hour, minute, second, fraction, half, offset = match.groups()
-    places = {"iso": (one, two, three), "day": (three, two, one), "month": (three, one, two)}[order]
-    year, month, day = map(int, places)
+    if order == "iso":
+        year, month, day = int(one), int(two), int(three)
+    elif order == "day":
+        year, month, day = int(three), int(two), int(one)
+    else:
+        year, month, day = int(three), int(one), int(two)
     if year < 100:
         year += 2000
     clock = int(hour or 0)
     if half:
         clock = clock % 12 + (12 if half.lower() == "pm" else 0)
     try:
-        micro = int((fraction or "0").ljust(6, "0"))
-        moment = datetime(year, month, day, clock, int(minute or 0), int(second or 0), micro, zone)
+        micro = int(fraction.ljust(6, "0")) if fraction else 0
+        shown = datetime(year, month, day, clock, int(minute or 0), int(second or 0), micro, UTC)
     except ValueError as error:
-        raise InputError(words) from error
-    if offset:
-        plain = "+00:00" if offset == "Z" else offset
-        moment = datetime.fromisoformat(moment.replace(tzinfo=None).isoformat() + plain)
-    elif moment.astimezone(UTC).astimezone(zone).replace(tzinfo=None) != moment.replace(tzinfo=None):
+        raise InputError(_no_date(text, order)) from error
+    if not EARLIEST_YEAR < year < LATEST_YEAR:
+        sensible(shown, _no_date(text, order))
+    try:
+        quarter = int(minute or 0) // QUARTER_MIN
+        ahead = _written_offset(offset) if offset else _offset(zone, year, month, day, clock, quarter)
+    except ValueError as error:
+        raise InputError(_no_date(text, order)) from error
+    if ahead is None:
+        said = f"“{text.strip()[:30]}”"
         raise InputError(f"{said} does not exist: the clocks went forward. Add its time zone, for example +01:00.")
-    return sensible(moment, words).astimezone(UTC)
+    return shown - ahead
+
+
+def _no_date(text: str, order: DateOrder) -> str:
+    return f"“{text.strip()[:30]}” is not a date like {lower_first(DATE_ORDERS[order].split(':')[0])}."
+
+
+QUARTER_MIN = 15
+"""Clocks are changed on the quarter of an hour: within one the offset is the same. Source: IANA time zone database, since 1972."""
+
+
+@lru_cache(maxsize=4096)
+def _offset(zone: ZoneInfo, year: int, month: int, day: int, hour: int, quarter: int) -> timedelta | None:
+    """How far a zone's clock is ahead of UTC in a quarter of an hour that it shows, the earlier where it shows it twice; None
+    where it was left out."""
+    shown = datetime(year, month, day, hour, quarter * QUARTER_MIN, tzinfo=zone)
+    if shown.astimezone(UTC).astimezone(zone).replace(tzinfo=None) != shown.replace(tzinfo=None):
+        return None
+    return shown.utcoffset()
+
+
+@lru_cache(maxsize=64)
+def _written_offset(offset: str) -> timedelta | None:
+    """An offset as written, Z or +01:00."""
+    return datetime.fromisoformat(f"2000-01-01T00:00:00{'+00:00' if offset == 'Z' else offset}").utcoffset()
 
 
 def rows_of(text: str, sheet: Sheet) -> Iterator[list[str]]:
@@ -359,14 +391,15 @@ class _RowReader:
         if at > self.latest:
             raise InputError(f"{when.strip()[:30]} is in the future. Check the clock of the checker.")
         cells = self._cells(row, pack)
-        total = self.number(row, self.total)
+        total = None if self.total is None else self.number(row, self.total)
         if total is not None and not 0 <= total * self.unit <= CELLS[pack.chemistry].highest_v * pack.cells:
             raise InputError(f"Total: {total * self.unit:g} V does not fit {pack.cells} cells.")
         ohms = [ohm for ohm in (self.number(row, place) for place in self.ohms) if ohm is not None][: pack.cells]
         if ohms and not 0 < min(ohms) <= max(ohms) <= HIGHEST_MOHM * pack.cells:
             raise InputError("A resistance is not plausible.")
-        percent, recharged_mah = self.number(row, self.percent), self.number(row, self.recharged_mah)
-        temperature = self.number(row, self.temperature)
+        percent = None if self.percent is None else self.number(row, self.percent)
+        recharged_mah = None if self.recharged_mah is None else self.number(row, self.recharged_mah)
+        temperature = None if self.temperature is None else self.number(row, self.temperature)
         if percent is not None and not 0 <= percent <= 100:
             raise InputError(f"{percent:g} % is outside 0 to 100.")
         if recharged_mah is not None and not 0 <= recharged_mah <= 60_000:
