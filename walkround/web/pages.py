@@ -1,7 +1,8 @@
 """Rendering: templates, their filters, and the answer to a page or a fragment."""
 
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator
 from datetime import datetime
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -10,6 +11,7 @@ from fastapi import Request
 from jinja2 import pass_context
 from jinja2.runtime import Context, Undefined
 from jinja2.utils import missing
+from markupsafe import Markup
 from starlette.responses import RedirectResponse, Response, StreamingResponse
 from starlette.templating import Jinja2Templates
 
@@ -114,6 +116,12 @@ def _hours(minutes: float) -> str:
     return f"{whole // 60} h {whole % 60} min"
 
 
+@lru_cache(maxsize=2048)
+def _drawing(template: str, macro: str, *given: Hashable) -> Markup:
+    """What a macro that asks for nothing else draws of some values: the same of the same, so it is drawn once."""
+    return Markup(getattr(templates.env.get_template(template).module, macro)(*given))
+
+
 templates.env.filters |= {
     "say": _say,
     "spare": _spare,
@@ -135,6 +143,7 @@ templates.env.filters |= {
 }
 templates.env.globals |= {
     "path": _path,
+    "drawing": _drawing,
     "places": tuple(Place),
     "mark_words": MARKS,
     "version": VERSION,

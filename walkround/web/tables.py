@@ -17,6 +17,7 @@ from walkround.core.packs import table
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After
 from walkround.core.packs.table import Columns, RowFault, Sheet
+from walkround.core.packs.table_dates import DATE_ORDERS
 from walkround.store import hangar, imports
 from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings
@@ -133,7 +134,7 @@ def _page(
         pending=pending,
         rows=first,
         fields=table.FIELDS,
-        orders=table.DATE_ORDERS,
+        orders=DATE_ORDERS,
         afters=AFTER_WORDS,
         packs=hangar.everything(Pack),
         zone=home_zone(),
@@ -159,7 +160,7 @@ def take(request: Request, ctx: AppContextDep, form: SentForm, token: str) -> Re
                 typed.choice(f"column-{i}", name or f"column {i + 1}", table.FIELDS)
                 for i, name in enumerate(pending.sheet.header)
             )
-            order = typed.choice("dates", "Dates", table.DATE_ORDERS)
+            order = typed.choice("dates", "Dates", DATE_ORDERS)
             after = typed.choice("after", "Taken", AFTER_WORDS)
             typed.check()
             pending.columns = Columns(
