@@ -1,5 +1,5 @@
 # Each chore is one short command; CI calls the same ones.
-.PHONY: setup demo serve test bench shots schemas mutants soak put-back words lint clean
+.PHONY: setup demo serve test deep bench shots schemas mutants soak put-back words lint clean
 
 setup:          ## virtual environment with what the application needs
 	@scripts/setup run
@@ -16,6 +16,10 @@ test:           ## set up, Chromium included, run all tests
 	@scripts/setup dev
 	@scripts/chromium
 	@.venv/bin/python -W error::DeprecationWarning:walkround -m tests $(ARGS)
+
+deep:           ## the core's lines counted, and every property with as many cases as it asks for; CI runs it once
+	@scripts/setup dev
+	@.venv/bin/python -m tests --deep --cover .core. properties test_soak $(ARGS)
 
 bench:          ## measure, print the table, refresh docs/performance.md
 	@scripts/setup dev

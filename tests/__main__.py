@@ -55,7 +55,9 @@ def main(arguments: list[str]) -> int:
     bad: list[tuple[str, str]] = []
     seconds: list[tuple[float, str]] = []
     with tempfile.TemporaryDirectory(prefix="walkround-cover-") as folder:
-        measure = coverage.Coverage(source=["walkround/core"], data_file=f"{folder}/imports") if given.cover else None
+        measure = (
+            coverage.Coverage(source=["walkround/core"], data_file=f"{folder}/all.imports") if given.cover else None
+        )
         if measure is not None:
             measure.start()
         units = workers.classes(modules(given.patterns or ([".core."] if given.cover else [])))

@@ -26,7 +26,9 @@ from typing import Any
 import coverage
 
 LIMIT_S = 420
-"""No class takes a fifth of this; longer, and it hangs."""
+"""No class takes a third of this; longer, and it hangs."""
+ASKS_WHERE = signal.SIGUSR1
+"""Asks a worker where it is; it says so in its log."""
 
 
 @dataclass(slots=True)
@@ -103,16 +105,15 @@ def _work(line: Connection, suites: dict[str, unittest.TestSuite], log: str, tra
     os.dup2(out, 1)
     os.dup2(out, 2)
     sys.stdout, sys.stderr = (os.fdopen(os.dup(out), "w", buffering=1) for _ in range(2))
-    measure = coverage.Coverage(source=["walkround/core"], data_file=f"{traced}/{os.getpid()}") if traced else None
+    faulthandler.register(ASKS_WHERE, file=sys.stderr, all_threads=True)
+    measure = coverage.Coverage(source=["walkround/core"], data_file=f"{traced}/all.{os.getpid()}") if traced else None
     if measure is not None:
         measure.start()
     while (name := line.recv()) is not None:
-        faulthandler.dump_traceback_later(LIMIT_S, exit=True, file=sys.stderr)
         try:
             outcome = _run(suites[name], name)
         except BaseException:
             outcome = Outcome(name, bad=[(name, traceback.format_exc())])
-        faulthandler.cancel_dump_traceback_later()
         line.send(outcome)
     if measure is not None:
         measure.stop()
@@ -131,7 +132,7 @@ class _Worker:
         self.name = ""
 
     def give(self, name: str | None) -> None:
-        self.name = name or ""
+        self.name, self.until = name or "", time.monotonic() + LIMIT_S
         self.line.send(name)
 
     def end(self) -> None:
@@ -146,8 +147,21 @@ class _Worker:
             return found
         except (EOFError, OSError):
             self.process.join(10)
-            said = self.log.read_text(errors="replace")[-4000:] if self.log.exists() else ""
-            return Outcome(self.name, bad=[(self.name, f"The worker ended ({self.process.exitcode}).\n{said}")])
+            return self.failed(f"The worker ended ({self.process.exitcode}).")
+
+    def late(self) -> Outcome:
+        """End one that hangs; it says where."""
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(self.process.pid or 0, ASKS_WHERE)
+        time.sleep(1)
+        self.end()
+        self.process.join(10)
+        return self.failed(f"Ended after {LIMIT_S} s.")
+
+    def failed(self, why: str) -> Outcome:
+        """Its class as failed, with what the worker last said."""
+        said = self.log.read_text(errors="replace")[-4000:] if self.log.exists() else ""
+        return Outcome(self.name, bad=[(self.name, f"{why}\n{said}")])
 
 
 def run(units: list[tuple[str, unittest.TestSuite]], workers: int, traced: str = "") -> Iterator[Outcome]:
@@ -161,10 +175,12 @@ def run(units: list[tuple[str, unittest.TestSuite]], workers: int, traced: str =
                     busy.append(_Worker(suites, folder, number, traced))
                     number += 1
                     busy[-1].give(waiting.pop(0))
-                for line in wait([one.line for one in busy]):
-                    worker = next(one for one in busy if one.line is line)
-                    outcome = worker.take()
-                    yield outcome
+                ready = wait(
+                    [one.line for one in busy], timeout=max(0.0, min(one.until for one in busy) - time.monotonic())
+                )
+                late = [] if ready else [one for one in busy if time.monotonic() >= one.until]
+                for worker in [*(one for one in busy if one.line in ready), *late]:
+                    yield worker.late() if worker in late else worker.take()
                     if worker.process.is_alive() and waiting:
                         worker.give(waiting.pop(0))
                         continue
