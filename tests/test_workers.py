@@ -25,7 +25,7 @@ def leaves_open(test: unittest.TestCase) -> None:
 
 
 def fails(test: unittest.TestCase) -> None:
-    test.assertEqual(1, 2)
+    test.fail("one is not two")
 
 
 def skips(test: unittest.TestCase) -> None:
@@ -40,7 +40,7 @@ class Outcomes(unittest.TestCase):
         found = self.outcomes(made("Good", lambda test: None), made("Bad", fails), made("Skipped", skips))
         self.assertEqual({n: (o.ran, o.skipped, len(o.bad)) for n, o in found.items()},
                          {"Good": (1, 0, 0), "Bad": (1, 0, 1), "Skipped": (1, 1, 0)})  # fmt: skip
-        self.assertIn("1 != 2", found["Bad"].bad[0][1])
+        self.assertIn("one is not two", found["Bad"].bad[0][1])
         self.assertEqual([len(o.seconds) for o in found.values()], [1, 1, 1])
 
     def test_a_worker_that_dies_costs_its_class_alone(self) -> None:

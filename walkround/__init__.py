@@ -1,3 +1,3 @@
 """Walk Round: today's walk round before a recreational drone or model flight."""
 
-VERSION = "0.7.0"
+VERSION = "0.8.0"
