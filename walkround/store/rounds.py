@@ -52,7 +52,7 @@ class OpenRound:
         evidence = (*self.evidence, piece)
         if self.record is not None:
             return _signed(self.row, self.record, evidence)
-        return OpenRound(self.row, evidence, walk(self.walk.situation, evidence, self.walk.plan))
+        return OpenRound(self.row, evidence, _walked(Same(self.walk.situation, *evidence)))
 
     @property
     def addendum(self) -> tuple[Evidence, ...]:
@@ -116,10 +116,17 @@ def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:
         )
         fresh = snags.for_round(row.aircraft_id, row.pack_id, [piece.id for piece in pieces])
         situation = _as_of_now(situation, Same(*known), Same(*fresh))
-    return OpenRound(row, pieces, walk(situation, pieces, _plan(situation)))
+    return OpenRound(row, pieces, _walked(Same(situation, *pieces)))
 
 
 _plan = kept(make_plan)
+
+
+@lru_cache(maxsize=16)
+def _walked(told: Same) -> Walk:
+    """The walk of a situation with its evidence: what an answer led to is what the next request begins with."""
+    situation, *pieces = told.things
+    return walk(situation, pieces, _plan(situation))
 
 
 @lru_cache(maxsize=32)

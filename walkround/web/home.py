@@ -69,7 +69,7 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
             "found": found,
             "drawn": draw_home(place, found, site, limits),
             "turns": turn_bars(turns),
-            "findings": return_findings(context, place, return_m),
+            "findings": return_findings(context, place, return_m, found),
             "weather": weather,
             "silence": silence,
             "lost_link": when_link_lost(situation.aircraft, site),

@@ -118,13 +118,19 @@ def _rth_altitude(value: float, context: Context) -> tuple[Finding, ...]:
     return return_findings(context, return_to_home.TurnPoint(distance_m=s.site.reach_m, height_m=context.top_m), value)
 
 
-def return_findings(context: Context, place: return_to_home.TurnPoint, setting_m: float) -> tuple[Finding, ...]:
-    """Judge a return height (m above launch) for the way home from a place: clearance, ceiling, wind there, cost.
+def return_findings(
+    context: Context,
+    place: return_to_home.TurnPoint,
+    setting_m: float,
+    way: return_to_home.Homeward | None = None,
+) -> tuple[Finding, ...]:
+    """Judge a return height (m above launch) for the way home from a place: clearance, ceiling, wind there, cost. ``way``: that
+    way home if at hand.
 
     The height is judged only where the aircraft has return-home.
     """
     s = context.situation
-    way = return_to_home.homeward(context.trip, place, setting_m)
+    way = way or return_to_home.homeward(context.trip, place, setting_m)
     returns = s.aircraft.has(Trait.RETURN_HOME)
     return (
         *(rth_altitude.judge_rth_altitude(setting_m, s.site, s.aircraft, s.limits, context.weather) if returns else ()),
