@@ -73,7 +73,7 @@ def laptop(page: Page, base: str) -> str:
     page.goto(f"{round_}?check=pack.cells")
     for i, value in enumerate(("4.17", "4.12", "4.16"), 1):
         page.fill(f"[name=cell_{i}]", value)
-    page.click("button:has-text('Take these')")
+    page.click("[data-key=p]")
     page.wait_for_selector(".check.is-caution")
     shoot(page, "walk")
     for name, path in pictures.items():
@@ -103,7 +103,7 @@ def drawn(page: Page, base: str) -> None:
     for check in ("power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
         press(page, f"{wing}?check={check}", "p")
     page.goto(f"{wing}?check=power.still_short")
-    page.click("button:has-text('Start the count')")
+    page.click(".count [data-key=p]")
     page.wait_for_selector("#chip:has-text('5 of')")
     page.goto(f"{wing}?check=controls.surfaces")
     page.wait_for_timeout(1300)  # the surfaces stand out
