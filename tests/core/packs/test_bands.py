@@ -37,7 +37,7 @@ class PracticeNumbers(unittest.TestCase):
         for name, cells, spread, weakest, charge in rows:
             with self.subTest(name):
                 found = judge_cells(read(*cells), PACK, "full", **FULL)
-                self.assertEqual([f.name for f in found], ["Spread", "Weakest cell", "Charge"])
+                self.assertEqual([f.name for f in found], ["Imbalance", "Weakest cell", "Charge"])
                 self.assertEqual([f.level for f in found], [spread, weakest, charge])
 
     def test_the_lagging_cell_is_named_and_balance_charge_is_the_remedy(self) -> None:

@@ -7,7 +7,7 @@ from tests.support import NOW, QUAD, SITE, dry_weather, said, situation
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import Finding, Level
 from walkround.core.round.situation import Situation
-from walkround.core.round.weather_rules import STALE_CARE_MIN, STALE_GROUND_MIN, judge_weather
+from walkround.core.round.weather_rules import STALE_CAUTION_MIN, STALE_GROUND_MIN, judge_weather
 from walkround.core.weather.groups import phenomenon
 from walkround.core.weather.weather import BY_HAND
 
@@ -117,7 +117,7 @@ class Reliability(unittest.TestCase):
 
     def test_age(self) -> None:
         for age, level, limit in (
-            (STALE_CARE_MIN, None, 0),
+            (STALE_CAUTION_MIN, None, 0),
             (76, Level.CAUTION, 75),
             (STALE_GROUND_MIN, Level.CAUTION, 75),
             (181, Level.GROUNDED, 180),

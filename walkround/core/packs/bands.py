@@ -10,7 +10,7 @@ from walkround.core.packs.chemistry import CELLS, Chemistry
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import CellReading, Reading
 
-SPREAD_GOOD_V, SPREAD_CARE_V, SPREAD_GROUND_V = 0.02, 0.05, 0.10
+IMBALANCE_GOOD_V, IMBALANCE_CAUTION_V, IMBALANCE_GROUND_V = 0.02, 0.05, 0.10
 """Highest less lowest cell: good up to the first, balance charge up to the second, care up to the third, then down.
 Source: 0.02 V common practice, no source; 0.05 and 0.10 V our choice."""
 MOST_USE_PERCENT = 80.0
@@ -26,15 +26,15 @@ def judge_imbalance(cells_v: Sequence[float]) -> Finding:
     """
     imbalance_v = round(max(cells_v) - min(cells_v), 3)
     weakest = min(range(len(cells_v)), key=cells_v.__getitem__) + 1
-    gone = imbalance_v > SPREAD_GROUND_V
-    far = imbalance_v > SPREAD_CARE_V
+    gone = imbalance_v > IMBALANCE_GROUND_V
+    far = imbalance_v > IMBALANCE_CAUTION_V
     behind = "lags well behind" if far else "lags"
     return measured(
-        "Spread",
+        "Imbalance",
         volt(imbalance_v),
-        volt(SPREAD_GROUND_V if gone else SPREAD_GOOD_V),
+        volt(IMBALANCE_GROUND_V if gone else IMBALANCE_GOOD_V),
         sense="max",
-        level=Level.GROUNDED if gone else Level.CAUTION if imbalance_v > SPREAD_GOOD_V else Level.CLEAR,
+        level=Level.GROUNDED if gone else Level.CAUTION if imbalance_v > IMBALANCE_GOOD_V else Level.CLEAR,
         words={
             Level.CLEAR: "Highest and lowest cell differ by {value} (cell imbalance): OK.",
             Level.CAUTION: f"Cell {weakest} {behind}: the cells differ by {{value}} (aim for {{limit}} or less).",
@@ -202,7 +202,7 @@ def judge_cells(
 ) -> tuple[Finding, ...]:
     """Judge a resting reading (V) of a pack under the pilot's charge practice ("full", "plan" or "volts").
 
-    ``planned_percent``: what the plan takes of a full pack. Returns spread, weakest cell and charge as far as measured; a
+    ``planned_percent``: what the plan takes of a full pack. Returns imbalance, weakest cell and charge as far as measured; a
     pack is as good as its worst cell, and of a total the mean bounds it. Source: the bands in this module.
     """
     findings: list[Finding] = [*judge_chemistry(pack)]
@@ -267,7 +267,7 @@ def judge_charge_percent(charge: float, method: str, pack: Pack) -> tuple[Findin
     )
 
 
-PACK_CARE_COLD_C, PACK_COLD_C, PACK_CARE_HOT_C, PACK_HOT_C = 10.0, 0.0, 40.0, 45.0
+PACK_CAUTION_COLD_C, PACK_COLD_C, PACK_CAUTION_HOT_C, PACK_HOT_C = 10.0, 0.0, 40.0, 45.0
 """A pack flies between the second and the fourth, in °C; outside the first and third with care. Source: warm a cold pack
 before flight, common practice, no source; the numbers from memory."""
 
@@ -277,8 +277,8 @@ def judge_pack_temperature(temperature_c: float, warm_to_c: float | None = None)
 
     ``warm_to_c``: how warm this pack has to be for this aircraft, if that is known. Source: ``PACK_COLD_C``.
     """
-    hot = temperature_c > PACK_CARE_HOT_C
-    cold = temperature_c < PACK_CARE_COLD_C
+    hot = temperature_c > PACK_CAUTION_HOT_C
+    cold = temperature_c < PACK_CAUTION_COLD_C
     grounds = temperature_c > PACK_HOT_C or temperature_c < PACK_COLD_C
     sags = "A pack at {value} sags under load." + ("" if warm_to_c is None else " Warm it to {warm}.")
     bad = "A pack at {value} is hot before flight." if hot else sags

@@ -10,7 +10,7 @@ from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, day, percent, ratio, temperature, volt
 from walkround.core.base.wording import lower_first, plural
 from walkround.core.packs import lithium
-from walkround.core.packs.bands import SPREAD_CARE_V, SPREAD_GOOD_V, SPREAD_GROUND_V
+from walkround.core.packs.bands import IMBALANCE_CAUTION_V, IMBALANCE_GOOD_V, IMBALANCE_GROUND_V
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.chemistry import CELLS, Chemistry, charge_percent, is_lithium
 from walkround.core.packs.pack import Pack, PackState
@@ -124,7 +124,7 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
             words=Phrase.of(low, v=volt(bound_v)),
             caution=lithium.TOO_LOW,
         )
-    if known.imbalance_v is not None and known.imbalance_v > SPREAD_GROUND_V:
+    if known.imbalance_v is not None and known.imbalance_v > IMBALANCE_GROUND_V:
         words = Phrase.of("Cells lie {imbalance} apart: a cell has dropped away.", imbalance=volt(known.imbalance_v))
         return PackNeed(task=PackTask.BALANCE, level=Level.GROUNDED, words=words)
     return None
@@ -160,8 +160,8 @@ def _by_age(known: Summary, now: datetime, limits: Limits) -> PackNeed | None:
     if grown is not None and grown > limits.resistance_times:
         words = Phrase.of("Internal resistance is {times} times the original: voltage will sag.", times=ratio(grown))
         return PackNeed(task=PackTask.RETIRE, level=Level.CAUTION, words=words)
-    if known.imbalance_v is not None and known.imbalance_v > SPREAD_GOOD_V:
-        level = Level.CAUTION if known.imbalance_v > SPREAD_CARE_V else Level.CLEAR
+    if known.imbalance_v is not None and known.imbalance_v > IMBALANCE_GOOD_V:
+        level = Level.CAUTION if known.imbalance_v > IMBALANCE_CAUTION_V else Level.CLEAR
         return PackNeed(
             task=PackTask.BALANCE,
             level=level,

@@ -10,7 +10,7 @@ from walkround.core.round.situation import Situation
 from walkround.core.weather import atmosphere
 from walkround.core.weather.weather import BY_HAND, Weather
 
-ICE_CARE_C, ICE_GROUND_C = 5.0, 2.0
+ICE_CAUTION_C, ICE_GROUND_C = 5.0, 2.0
 """Air in °C at and below which wings and propellers may ice in visible moisture: engines and propellers are held to icing
 from 5 °C down, airframes from 2 °C. Source: icing conditions in flight manuals and pilot reports, from memory; that the
 second grounds is our choice."""
@@ -72,7 +72,7 @@ def judge_air(weather: Weather, situation: Situation) -> list[Finding]:
     return findings
 
 
-FINGERS_CARE_C, FROSTBITE_C = 0.0, -27.0
+FINGERS_CAUTION_C, FROSTBITE_C = 0.0, -27.0
 """Wind chill in °C at which bare fingers go slow, and at which skin may freeze within half an hour. Source: the second,
 Environment Canada's wind chill hazards (from memory); the first is our choice."""
 
@@ -83,7 +83,7 @@ def _fingers(weather: Weather) -> list[Finding]:
         return []
     at_10_m = atmosphere.wind_at_height_ms(wind_ms, weather.wind_height_m, 10, Terrain.GRASS)
     felt_c = atmosphere.wind_chill_c(air_c, at_10_m)
-    if felt_c >= FINGERS_CARE_C:
+    if felt_c >= FINGERS_CAUTION_C:
         return []
     return [
         measured(
@@ -157,7 +157,7 @@ def _thin(weather: Weather, situation: Situation) -> list[Finding]:
 
 def _icing(weather: Weather) -> list[Finding]:
     air_c = weather.temperature_c
-    if air_c is None or air_c > ICE_CARE_C:
+    if air_c is None or air_c > ICE_CAUTION_C:
         return []
     wet = [
         p.words for p in weather.phenomena or () if not p.nearby and (p.precipitation or {"FG", "BR"} & _pairs(p.code))

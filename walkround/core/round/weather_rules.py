@@ -15,7 +15,7 @@ from walkround.core.weather import atmosphere
 from walkround.core.weather.beaufort import Force, force
 from walkround.core.weather.weather import BY_HAND, Phenomenon, Weather
 
-STALE_CARE_MIN, STALE_GROUND_MIN = 75.0, 180.0
+STALE_CAUTION_MIN, STALE_GROUND_MIN = 75.0, 180.0
 """Age of a report in minutes: past the first care, past the second it says nothing about now. Source: our choice
 (reports come hourly or half-hourly)."""
 
@@ -326,13 +326,13 @@ def _reliability(weather: Weather, now: datetime) -> list[Finding]:
                 source=OUR_CHOICE,
             )
         )
-    elif age_min > STALE_CARE_MIN:
+    elif age_min > STALE_CAUTION_MIN:
         grounds = age_min > STALE_GROUND_MIN
         findings.append(
             measured(
                 "Age of the report",
                 minute(age_min),
-                minute(STALE_GROUND_MIN if grounds else STALE_CARE_MIN),
+                minute(STALE_GROUND_MIN if grounds else STALE_CAUTION_MIN),
                 sense="max",
                 level=Level.GROUNDED if grounds else Level.CAUTION,
                 words="The weather is {value} old and no longer current.",

@@ -18,7 +18,7 @@ DILUTION_GO, DILUTION_GOOD = 2.0, 1.5
 """Horizontal dilution of precision: below the first to go, below the second good. Source: common practice, no source."""
 REST_SPEED_MS = 0.5
 """Ground speed shown at rest stays below this, in m/s. Source: common practice, no source."""
-FIX_CARE_S, FIX_GROUND_S = 10.0, 60.0
+FIX_CAUTION_S, FIX_GROUND_S = 10.0, 60.0
 """Age of the fix in seconds: past the first care, past the second no longer *here and now*. Source: our choice."""
 FAR_FROM_FIELD_M = 2_000.0
 """A position this far (m) from the field's own is another place. Source: our choice."""
@@ -213,7 +213,7 @@ def _age(fix: Fix, now: datetime) -> Finding:
         second(age_s),
         second(FIX_GROUND_S),
         sense="max",
-        level=Level.GROUNDED if age_s > FIX_GROUND_S else Level.CAUTION if age_s > FIX_CARE_S else Level.CLEAR,
+        level=Level.GROUNDED if age_s > FIX_GROUND_S else Level.CAUTION if age_s > FIX_CAUTION_S else Level.CLEAR,
         words="The fix was {value} old when it was read.",
         remedy="Import a new reading here.",
         source=OUR_CHOICE,
