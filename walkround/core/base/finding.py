@@ -127,17 +127,22 @@ def measured(
         raise ValueError(f"{name}: {value.measure} against {limit.measure}")
     margin = margin_of(value.value, limit.value, sense, span)
     found = level_of(margin, caution) if level is None else level
-    found = Level(min(found, most))
-    if margin < 0:
-        found = Level(max(found, Level.CAUTION))
-    return Finding(
+    if found > most:
+        found = most
+    if margin < 0 and found is Level.CLEAR:
+        found = Level.CAUTION
+    quantities = {"value": value, "limit": limit, **more}
+    if numbers:
+        quantities |= numbers
+    return Finding.trusted(
+        check_id="",
         name=name,
         level=found,
         value=value,
         limit=limit,
         sense=sense,
         margin=margin,
-        reason=Phrase.of(_by_level(words, found), value=value, limit=limit, **more, **(numbers or {})),
+        reason=Phrase.trusted(text=_by_level(words, found), numbers=quantities),
         remedy="" if found is Level.CLEAR else _by_level(remedy, found),
         source=source,
     )
