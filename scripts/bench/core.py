@@ -1,5 +1,6 @@
 """The core and the store by themselves: plan, hours ahead, ways home, trend, a long table, imports, start."""
 
+import gc
 import random
 import statistics
 import subprocess
@@ -171,6 +172,8 @@ def _start_ms(folder: Path) -> float:
 
 def core_part(folder: Path) -> Part:
     """Everything but the start."""
+    gc.collect()
+    gc.freeze()  # as the server does before its first page
     plans, many = plan_ms()
     hours, ways = ahead_ms()
     spots, suns = field.launch_ms()
