@@ -100,7 +100,7 @@ def _circle(situation: Situation) -> Phrase | None:
     if nearest is None:
         return None
     return Phrase.of(
-        f"The nearest marked source is a {nearest.words} at {{away}}.", away=height(situation.site.away(nearest)[0])
+        f"The nearest marked obstacle is a {nearest.words} at {{away}}.", away=height(situation.site.away(nearest)[0])
     )
 
 
