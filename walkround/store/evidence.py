@@ -21,15 +21,20 @@ _ADD = "INSERT INTO evidence (round_id, check_id, at, by, answer) VALUES (?, ?, 
 
 def of_round(round_id: int, situation_text: str) -> tuple[Evidence, ...]:
     """All evidence of a round, oldest first, undone pieces too; ``situation_text``: its situation as stored."""
-    begun, height_m = _measure_of(situation_text)
-    return tuple(_piece(row, begun, height_m) for row in _rows(round_id))
+    return tuple(piece_of(row, situation_text) for row in _rows(round_id))
 
 
 def keep(round_id: int, piece: Evidence, situation_text: str) -> Evidence:
     """Keep a piece of evidence; returns it with its number, the very value that ``of_round`` will give."""
     text = json.dumps(piece.answer.model_dump(mode="json"))
     number = int(write(_ADD, round_id, piece.check_id, moment_text(piece.at), piece.by, text).lastrowid)
-    return _piece((number, piece.check_id, piece.at, piece.by, text), *_measure_of(situation_text))
+    return piece_of((number, piece.check_id, piece.at, piece.by, text), situation_text)
+
+
+def piece_of(row: tuple[int, str, datetime, str, str], situation_text: str) -> Evidence:
+    """A piece of evidence from its row (number, check, time, by whom, answer) in a round with this stored situation. Raises
+    ValueError when it is none."""
+    return _piece(row, *_measure_of(situation_text))
 
 
 @prepared

@@ -17,13 +17,9 @@ from functools import partial
 from pathlib import Path
 from typing import Any, NamedTuple
 
-from pydantic import TypeAdapter
-
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.airspace.zone import Zone
-from walkround.core.answers import AnyAnswer
-from walkround.core.answers.kind import Answer
 from walkround.core.base.later import Later
 from walkround.core.base.units import Quantity
 from walkround.core.checklist.history import EventKind
@@ -33,7 +29,7 @@ from walkround.core.packs.reading import Reading
 from walkround.core.packs.summary import Summary
 from walkround.core.round.consequences import Happened
 from walkround.core.round.record import Record, content_hash
-from walkround.store import upgrade
+from walkround.store import evidence, upgrade
 from walkround.store.book import MIGRATION_TABLE, BookError
 from walkround.store.migrations import FIELD_TERMS, MIGRATIONS, run
 from walkround.store.settings import Settings
@@ -46,7 +42,6 @@ Image = Later("PIL.Image")
 SUM_SUFFIX = ".sha256"
 BLOCK = 1 << 20
 READ_AGAIN = 3
-_ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer)
 _MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(\+00:00|Z)")
 _MOMENTS = ("at", "created_at", "started_at", "signed_at", "took_off_at", "landed_at", "logged_at", "opened_at", "closed_at",
             "fitted_at", "removed_at", "read_at", "as_of", "taken_at")  # fmt: skip
@@ -308,14 +303,12 @@ def _records_hold(db: sqlite3.Connection, path: Path) -> int:
 
 def _evidence_of(db: sqlite3.Connection, number: int, situation_text: str, through: int | None) -> dict[int, Any]:
     """The evidence of a round as kept, up to a number; what came later is parsed too."""
-    situation = json.loads(situation_text)
-    begun, height_m = upgrade.format_of(situation), float(situation["site"]["flight_height_m"])
     found = {}
     for row in db.execute("SELECT * FROM evidence WHERE round_id = ?", (number,)):
-        check_id, given = upgrade.answer(row["check_id"], json.loads(row["answer"]), begun, height_m)
-        answer = _ANSWER.validate_python(given)
-        if through is None or row["id"] <= through:
-            found[row["id"]] = (check_id, datetime.fromisoformat(row["at"]), row["by"], answer)
+        kept = (row["id"], row["check_id"], datetime.fromisoformat(row["at"]), row["by"], row["answer"])
+        piece = evidence.piece_of(kept, situation_text)
+        if through is None or piece.id <= through:
+            found[piece.id] = (piece.check_id, piece.at, piece.by, piece.answer)
     return found
 
 
