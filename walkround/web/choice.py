@@ -12,7 +12,6 @@ from walkround.core.base.errors import DeviceError, InputError
 from walkround.core.checklist.check import Occasion
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.packs.upkeep import next_packs
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
 from walkround.core.sensors.devices import WeatherStation
@@ -20,10 +19,8 @@ from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import Weather
 from walkround.simulators import device
 from walkround.store import flights, hangar
-from walkround.store import packs as store_packs
-from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
-from walkround.store.situation import situation_of
+from walkround.store.situation import fitting_packs, flying_order, situation_of
 from walkround.web.app_context import AppContext
 
 T = TypeVar("T", Aircraft, Pack, Site)
@@ -35,16 +32,13 @@ class Choice:
     def __init__(self, ctx: AppContext, asked: QueryParams | FormData) -> None:
         self.fleet = hangar.everything(Aircraft)
         self.sites = hangar.everything(Site)
-        packs = [pack for pack in hangar.everything(Pack) if pack.usable]
         last = flights.latest()
         self.aircraft = _chosen(self.fleet, asked.get("aircraft"), last.aircraft_id if last else None)
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
         self.smart = self.aircraft is not None and self.aircraft.has(Trait.SMART_PACK)
-        self.packs = [p for p in packs if p.fits(self.aircraft)] if self.aircraft else []
+        self.packs = fitting_packs(self.aircraft) if self.aircraft else []
         now = ctx.now()
-        known_packs = store_packs.known_packs(now, self.packs)
-        held = [(pack, known, known.charge_now(pack, now)) for pack, known in known_packs]
-        self.turns = turns = next_packs(held, now, down=frozenset(store_snags.grounded_packs()))
+        self.turns = turns = flying_order(self.packs, now)
         self.grounded = {pack.id for pack in self.packs} - {turn.pack.id for turn in turns}
         self.ready = sum(turn.charged for turn in turns)
         usual = turns[0].pack if turns else None  # the one that flies next; where none may, the first
