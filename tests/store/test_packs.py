@@ -68,12 +68,12 @@ class Readings(BookCase):
 class States(BookCase):
     def test_every_change_has_a_reason(self) -> None:
         pack = self.numbers["S2"]
-        packs.change_state(pack, PackState.SET_ASIDE, "dropped in the lane", self.now)
-        packs.change_state(pack, PackState.WATCH, "cells agree after a day", self.now + DAY)
+        packs.change_state(pack, PackState.QUARANTINED, "dropped in the lane", self.now)
+        packs.change_state(pack, PackState.MONITOR, "cells agree after a day", self.now + DAY)
         self.assertEqual([(c.state, c.reason) for c in packs.changes(pack)],
-                         [(PackState.WATCH, "cells agree after a day"), (PackState.SET_ASIDE, "dropped in the lane")])  # fmt: skip
+                         [(PackState.MONITOR, "cells agree after a day"), (PackState.QUARANTINED, "dropped in the lane")])  # fmt: skip
         self.assertEqual(packs.reasons()[pack], "cells agree after a day")
-        self.assertIs(hangar.get(Pack, pack).state, PackState.WATCH)
+        self.assertIs(hangar.get(Pack, pack).state, PackState.MONITOR)
         with self.assertRaisesRegex(InputError, "Enter a reason"):
             packs.change_state(pack, PackState.IN_SERVICE, "  ", self.now)
 
@@ -92,7 +92,7 @@ class States(BookCase):
         n = self.numbers
         RoundRow.update(state="signed", level=int(Level.CLEAR)).where(RoundRow.id == 1).execute()
         FlightRow.update(round=None).where(FlightRow.round == 1).execute()
-        packs.change_state(n["S2"], PackState.SET_ASIDE, "warm at rest", self.now)
+        packs.change_state(n["S2"], PackState.QUARANTINED, "warm at rest", self.now)
         with self.assertRaisesRegex(SignedError, "quarantined: warm at rest"):
             flights.take_off(1, self.now)
 

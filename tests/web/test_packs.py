@@ -103,7 +103,7 @@ class OnePack(FormCase):
         self.client.post(
             "/packs", data={**FORM, **self.hidden(f"/packs/{number}", "/packs"), "cells": "3", "label": "H3b"}
         )
-        self.assertEqual((hangar.get(Pack, number).label, hangar.get(Pack, number).state), ("H3b", PackState.WATCH))
+        self.assertEqual((hangar.get(Pack, number).label, hangar.get(Pack, number).state), ("H3b", PackState.MONITOR))
         out = self.numbers["H2"]
         self.client.post(
             "/packs", data={**FORM, **self.hidden(f"/packs/{out}", "/packs"), "cells": "3", "label": "H2b"}

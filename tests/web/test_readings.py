@@ -114,4 +114,4 @@ class Looks(FormCase):
     def test_a_burnt_plug_sets_it_aside(self) -> None:
         number = self.numbers["S2"]
         self.client.post(f"/packs/{number}/look", data={**self.SOUND, "look-contacts": "fault"})
-        self.assertIs(hangar.get(Pack, number).state, PackState.SET_ASIDE)
+        self.assertIs(hangar.get(Pack, number).state, PackState.QUARANTINED)

@@ -106,10 +106,10 @@ class Overtaken(WebCase):
                 "connector": "60 A, two pins", "mark": "warm", **self.hidden(f"/packs/{number}", "/packs")}  # fmt: skip
         bought = hangar.get(Pack, number).bought
         form |= {"bought": bought.isoformat() if bought else ""}
-        store_packs.change_state(number, PackState.SET_ASIDE, "dropped", self.now)
+        store_packs.change_state(number, PackState.QUARANTINED, "dropped", self.now)
         self.assertEqual(self.client.post("/packs", data=form).status_code, 303)
         pack = hangar.get(Pack, number)
-        self.assertEqual((pack.state, pack.mark), (PackState.SET_ASIDE, "warm"))
+        self.assertEqual((pack.state, pack.mark), (PackState.QUARANTINED, "warm"))
 
     def test_settings_too(self) -> None:
         you = {"pilot": "T. Rook", "theme": "dark", "speed": "kt", "height": "m", "temperature": "°C"}

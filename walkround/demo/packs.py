@@ -86,7 +86,7 @@ def fill_readings(numbers: dict[str, int], now: datetime) -> None:
         numbers["H2"], PackState.RETIRED, "Rocks on the table: swollen", now - timedelta(days=30), condemned=True
     )
     packs.change_state(
-        numbers["H3"], PackState.WATCH, "Fell off the bench; flat and whole, cells agree", now - timedelta(days=20)
+        numbers["H3"], PackState.MONITOR, "Fell off the bench; flat and whole, cells agree", now - timedelta(days=20)
     )
     for label, *_ in _BOX:
         packs.refresh(numbers[label], now)

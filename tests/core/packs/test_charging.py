@@ -114,7 +114,7 @@ class Parallel(unittest.TestCase):
             ("more cells", request(2, cells=4), False),
             ("another chemistry", request(2, chemistry=Chemistry.LIHV), False),
             ("nickel", request(2, chemistry=Chemistry.NIMH), False),
-            ("watched", request(2, state=PackState.WATCH), False),
+            ("watched", request(2, state=PackState.MONITOR), False),
             ("smart", request(2, smart=True), False),
             ("twice the size", request(2, capacity_mah=8000), False),
             ("read apart", replace(request(2), rest_v=3.9), False),
@@ -161,7 +161,7 @@ class Parallel(unittest.TestCase):
         """At most its own capacity in an hour: common practice, no source."""
         wide = Charger(channel_a=60, channel_w=3000, total_w=3000)
         for state, rate_c, amps in (
-            (PackState.WATCH, 2, 3.5), (PackState.WATCH, 0.5, 1.75), (PackState.IN_SERVICE, 2, 7.0),
+            (PackState.MONITOR, 2, 3.5), (PackState.MONITOR, 0.5, 1.75), (PackState.IN_SERVICE, 2, 7.0),
         ):  # fmt: skip
             pack = replace(request(1, state=state), rate_c=rate_c)
             self.assertAlmostEqual(job_of([pack], wide).current_a, amps)

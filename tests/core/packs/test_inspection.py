@@ -17,8 +17,8 @@ class Inspection(unittest.TestCase):
     def test_what_each_fault_does(self) -> None:
         rows = {
             "swelling": (PackState.RETIRED, True), "smell": (PackState.RETIRED, True), "puncture": (PackState.RETIRED, True),
-            "crash": (PackState.SET_ASIDE, False), "heat": (PackState.SET_ASIDE, False), "wrap": (PackState.SET_ASIDE, False),
-            "contacts": (PackState.SET_ASIDE, False), "latch": (PackState.SET_ASIDE, False), "label": (PackState.WATCH, False),
+            "crash": (PackState.QUARANTINED, False), "heat": (PackState.QUARANTINED, False), "wrap": (PackState.QUARANTINED, False),
+            "contacts": (PackState.QUARANTINED, False), "latch": (PackState.QUARANTINED, False), "label": (PackState.MONITOR, False),
         }  # fmt: skip
         self.assertEqual(set(rows), {look.id for look in INSPECTION_POINTS})
         for fault, (state, condemned) in rows.items():
@@ -28,8 +28,8 @@ class Inspection(unittest.TestCase):
                 self.assertEqual(bool(seen.caution), condemned, "the fire caution stands where it burns")
 
     def test_a_sound_look_brings_nothing_back(self) -> None:
-        aside = PACK.model_copy(update={"state": PackState.SET_ASIDE})
-        self.assertEqual(outcome(aside, {}).state, PackState.SET_ASIDE)
+        aside = PACK.model_copy(update={"state": PackState.QUARANTINED})
+        self.assertEqual(outcome(aside, {}).state, PackState.QUARANTINED)
 
     @given(
         st.sets(st.sampled_from([look.id for look in INSPECTION_POINTS])),

@@ -89,7 +89,7 @@ class Told(unittest.TestCase):
         """A crash or heat sets aside, what is torn or swollen is out for good: nowhere the other way round."""
         by_id = {look.id: look for look in INSPECTION_POINTS}
         for look in ("crash", "heat"):
-            self.assertEqual((by_id[look].severity, by_id[look].remedy), (Severity.ASIDE, lithium.SET_ASIDE))
+            self.assertEqual((by_id[look].severity, by_id[look].remedy), (Severity.QUARANTINED, lithium.SET_ASIDE))
         for look in ("swelling", "smell", "puncture"):
             self.assertEqual(by_id[look].severity, Severity.CONDEMNED)
 

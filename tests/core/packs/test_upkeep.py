@@ -99,7 +99,7 @@ class FlightNeeds(unittest.TestCase):
         rows = (
             ("retired for good", {"state": PackState.RETIRED, "condemned": True}, PackTask.DISPOSE, "collection point"),
             ("retired", {"state": PackState.RETIRED}, PackTask.KEEP_AWAY, ""),
-            ("set aside", {"state": PackState.SET_ASIDE}, PackTask.LOOK, ""),
+            ("set aside", {"state": PackState.QUARANTINED}, PackTask.LOOK, ""),
         )
         for name, changes, task, caution in rows:
             with self.subTest(name):
@@ -195,7 +195,7 @@ class FlightNeeds(unittest.TestCase):
 
     def test_reasons_are_written_on(self) -> None:
         """A sentence goes on in small letters; an abbreviation stays as it is."""
-        aside = H1.model_copy(update={"state": PackState.SET_ASIDE})
+        aside = H1.model_copy(update={"state": PackState.QUARANTINED})
         for reason, words in (("Fell down.", "fell down"), ("ESC melted", "ESC melted"), (" ", "by you")):
             self.assertIn(f"Quarantined: {words}.", said(need(aside, known(), NOW, Limits(), reason=reason).words))
 
@@ -218,7 +218,7 @@ class Next(unittest.TestCase):
             self.turn(3, known(charged(5), cold)),
             self.turn(4, known(left(1, 40))),
             self.turn(5, known(charged(3)), cycles_before=80),
-            self.turn(6, known(charged(9)), state=PackState.SET_ASIDE),
+            self.turn(6, known(charged(9)), state=PackState.QUARANTINED),
             self.turn(7, known(charged(9))),
         ]
         worn = summarise(box[4][0], [charged(3)], ())
@@ -244,7 +244,7 @@ class Next(unittest.TestCase):
         first, last = next_packs([self.turn(1, felt[0]), self.turn(2, felt[1])], NOW)
         self.assertEqual((first.pack.id, last.pack.id), (2, 1))
         self.assertEqual(said(last.words), "Charged but cold: fly it last, once warmed.")
-        watched = self.turn(1, known(charged(9)), state=PackState.WATCH)
+        watched = self.turn(1, known(charged(9)), state=PackState.MONITOR)
         self.assertEqual([t.pack.id for t in next_packs([watched, self.turn(2, known(charged(1)))], NOW)], [2, 1])
         turns = next_packs([self.turn(1, known(charged(9))), self.turn(2, known(charged(1)))], NOW)
         self.assertEqual([t.pack.id for t in turns], [1, 2])
@@ -330,7 +330,7 @@ class Evening(unittest.TestCase):
         self.assertEqual(
             len(after_the_day([(H1, at, charge)], NOW, NOW - DAY / 2)), 1, "from the first moment of the day on"
         )
-        for changes in ({"state": PackState.SET_ASIDE}, {"chemistry": Chemistry.NIMH}):
+        for changes in ({"state": PackState.QUARANTINED}, {"chemistry": Chemistry.NIMH}):
             self.assertEqual(after_the_day([(H1.model_copy(update=changes), at, charge)], NOW, NOW - DAY), ())
         self.assertEqual(after_the_day([(H1, at, None)], NOW, NOW - DAY), ())
 

@@ -83,7 +83,7 @@ class Subjects(unittest.TestCase):
 
     def test_the_pack_by_its_record(self) -> None:
         self.assertEqual(about(Subject.PACK), ())
-        aside = situation(pack=PACK.model_copy(update={"state": PackState.SET_ASIDE}))
+        aside = situation(pack=PACK.model_copy(update={"state": PackState.QUARANTINED}))
         self.assertIn("Inspect", self.one(Level.GROUNDED, "Pack P1 is quarantined.", Subject.PACK, case=aside).remedy)
         gone = situation(pack=PACK.model_copy(update={"state": PackState.RETIRED}))
         self.assertEqual(

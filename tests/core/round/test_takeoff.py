@@ -76,5 +76,5 @@ class TakeOff(unittest.TestCase):
         self.assertLessEqual({"Wind", "Way home"}, names)
 
     def test_a_pack_set_aside_since(self) -> None:
-        case = situation(pack=PACK.model_copy(update={"state": PackState.SET_ASIDE}))
+        case = situation(pack=PACK.model_copy(update={"state": PackState.QUARANTINED}))
         self.assertIn("Pack", {f.name for f in kept(case)})

@@ -143,7 +143,7 @@ def job_of(requests: Sequence[ChargeRequest], charger: Charger) -> Job:
     kind = CELLS[first.chemistry]
     volts = kind.charge_to_v * first.cells
     wanted = sum(
-        min(request.rate_c, 1.0 if request.pack.state is PackState.WATCH else request.rate_c)
+        min(request.rate_c, 1.0 if request.pack.state is PackState.MONITOR else request.rate_c)
         * request.pack.capacity_mah
         / 1000
         for request in requests

@@ -13,14 +13,14 @@ class Severity(StrEnum):
     """What a fault does to the pack."""
 
     CONDEMNED = "retired for good"
-    ASIDE = "set aside"
-    WATCH = "watch"
+    QUARANTINED = "quarantined"
+    MONITOR = "monitor"
 
 
 _STATE = {
     Severity.CONDEMNED: PackState.RETIRED,
-    Severity.ASIDE: PackState.SET_ASIDE,
-    Severity.WATCH: PackState.WATCH,
+    Severity.QUARANTINED: PackState.QUARANTINED,
+    Severity.MONITOR: PackState.MONITOR,
 }
 
 
@@ -46,22 +46,22 @@ INSPECTION_POINTS = (
     InspectionPoint(id="puncture", title="Dents, holes, wet spots", severity=Severity.CONDEMNED,
          how="Turn it over and check corners and the front side.", fault="It is punctured, dented or leaking",
          remedy="It must never fly again."),
-    InspectionPoint(id="crash", title="Crash", severity=Severity.ASIDE,
+    InspectionPoint(id="crash", title="Crash", severity=Severity.QUARANTINED,
          how="Was it in a crash or dropped since the last inspection?",
          fault="It was in a crash", remedy=lithium.SET_ASIDE),
-    InspectionPoint(id="heat", title="Heat", severity=Severity.ASIDE,
+    InspectionPoint(id="heat", title="Heat", severity=Severity.QUARANTINED,
          how="Feel it by hand: at rest it is as warm as the room.", fault="It is warm at rest",
          remedy=lithium.SET_ASIDE),
-    InspectionPoint(id="wrap", title="Wrap and leads", severity=Severity.ASIDE,
+    InspectionPoint(id="wrap", title="Wrap and leads", severity=Severity.QUARANTINED,
          how="Check wrap, leads and balance wires down to the solder.", fault="A lead or the wrap is damaged",
          remedy="Replace wrap, connector or lead before it flies."),
-    InspectionPoint(id="contacts", title="Contacts", severity=Severity.ASIDE,
+    InspectionPoint(id="contacts", title="Contacts", severity=Severity.QUARANTINED,
          how="Check for corrosion and burn marks.", fault="Contacts are burnt or corroded",
          remedy="Brush them clean. Replace a burnt connector."),
-    InspectionPoint(id="latch", title="Latch or strap", severity=Severity.ASIDE,
+    InspectionPoint(id="latch", title="Latch or strap", severity=Severity.QUARANTINED,
          how="Latch it without a gap and pull to test.", fault="It does not latch securely",
          remedy="A pack that comes loose falls out in flight. Mark and retire it, or fit a new strap."),
-    InspectionPoint(id="label", title="Label", severity=Severity.WATCH,
+    InspectionPoint(id="label", title="Label", severity=Severity.MONITOR,
          how="Legible, and the one on record.", fault="The label cannot be read", remedy="Relabel it."),
 )  # fmt: skip
 """By eye, hand and nose. Source: common practice, no source; what is set aside and what is watched is our choice."""

@@ -25,15 +25,15 @@ class PackState(StrEnum):
     """Where a pack stands in its life, the best first."""
 
     IN_SERVICE = "in service"
-    WATCH = "monitor"
-    SET_ASIDE = "quarantined"
+    MONITOR = "monitor"
+    QUARANTINED = "quarantined"
     RETIRED = "retired"
 
 
 STATE_WORDS = {
     PackState.IN_SERVICE: "flies",
-    PackState.WATCH: "may fly; check it carefully each time",
-    PackState.SET_ASIDE: "grounded until inspected",
+    PackState.MONITOR: "may fly; check it carefully each time",
+    PackState.QUARANTINED: "grounded until inspected",
     PackState.RETIRED: "never flies again",
 }
 """What each state means. Source: our choice."""
@@ -88,7 +88,7 @@ class Pack(Value):
     @property
     def usable(self) -> bool:
         """Whether it may be chosen for a flight: in service or watched."""
-        return self.state in (PackState.IN_SERVICE, PackState.WATCH)
+        return self.state in (PackState.IN_SERVICE, PackState.MONITOR)
 
     @property
     def numbers(self) -> range:

@@ -96,7 +96,7 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
         return PackNeed(
             task=PackTask.KEEP_AWAY, level=Level.GROUNDED, words=Phrase(text=f"Retired: {_lower(reason) or 'by you'}.")
         )
-    if pack.state is PackState.SET_ASIDE:
+    if pack.state is PackState.QUARANTINED:
         said = f"Quarantined: {_lower(reason) or 'by you'}. Inspect it before it flies."
         return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=Phrase(text=said))
     if snag:
@@ -253,7 +253,7 @@ def next_packs(packs: Iterable[PackNow], now: datetime, *, down: frozenset[int] 
         felt = known.felt_c(now)
         cold = felt is not None and felt < COLD_C
         since = known.charged_at or known.charge_at or now
-        watch = pack.state is PackState.WATCH
+        watch = pack.state is PackState.MONITOR
         turn = NextPack(pack=pack, known=known, charge=charge, now=now, charged=charged, cold=cold)
         rows.append(((not charged, cold, watch, since, known.cycles, pack.label), turn))
     return tuple(turn for _, turn in sorted(rows, key=lambda row: row[0]))

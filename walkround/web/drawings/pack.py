@@ -46,7 +46,7 @@ def draw_pack(pack: Pack, held: ChargeRange | None) -> PackDrawn:
         low_width=max(0.0, x(held.low) - 3) if held else 0.0,
         high_width=max(0.0, x(held.high) - 3) if held else 0.0,
         known=held is not None,
-        taped=pack.state in (PackState.SET_ASIDE, PackState.RETIRED),
+        taped=pack.state in (PackState.QUARANTINED, PackState.RETIRED),
         swollen=pack.condemned,
         words=words,
     )
