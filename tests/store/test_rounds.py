@@ -1,9 +1,9 @@
 """Rounds in the book: answers, conflicts, undo with what follows from it, signing."""
 
-from dataclasses import replace
 from datetime import timedelta
 from unittest import mock
 
+from msgspec.structs import replace
 from peewee import IntegrityError
 
 from tests.support import BookCase, broken_records

@@ -1,14 +1,16 @@
 """What a module of this room declares about the device that it plays."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import field
+
+from walkround.core.base.struct import Struct
 
 OFF = "off"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Simulator:
+class Simulator(Struct, frozen=True, kw_only=True):
     """A device that can be played: who asks for it, what it can play, and what to do where there is none.
 
     ``interface`` is a class of ``core.sensors.devices``; ``make`` gives an object of it, playing a condition.

@@ -3,11 +3,11 @@
 import io
 import struct
 import threading
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.later import Later
+from walkround.core.base.struct import Struct
 
 if TYPE_CHECKING:
     import PIL
@@ -24,8 +24,7 @@ QUALITY = 82
 FORMATS = tuple(MOST_PIXELS)
 
 
-@dataclass(frozen=True)
-class Photo:
+class Photo(Struct, frozen=True):
     """A photo as it is kept: JPEG without any of the camera's own notes (place, time, owner)."""
 
     jpeg: bytes

@@ -1,7 +1,6 @@
 """Zones of airspace: kept in sets, found by place through an index over their boxes."""
 
 import math
-from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
 from typing import Any
@@ -13,6 +12,7 @@ from walkround.core.airspace.rules import NEAR_M, Airspace
 from walkround.core.airspace.zone import METRES_A_DEGREE, Zone, nearby
 from walkround.core.base.geodesy import Position
 from walkround.core.base.kept import Same
+from walkround.core.base.struct import Struct
 from walkround.core.field.site import Site
 from walkround.store.models import ZoneBoxRow, ZoneRow, ZoneSetRow
 from walkround.store.statements import prepared
@@ -22,8 +22,7 @@ MOST_NEAR = 200
 """So many zones near one field are looked at; more than that is no field. Source: our choice."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ZoneSet:
+class ZoneSet(Struct, frozen=True, kw_only=True):
     """A set of zones as listed: when it was read and what time it speaks of, aware; how many zones it holds."""
 
     id: int

@@ -3,9 +3,9 @@
 A page is listed once, by its template; a test fails for a page that is not here.
 """
 
-from dataclasses import dataclass
 from enum import StrEnum
 
+from walkround.core.base.struct import Struct
 from walkround.core.base.wording import capital
 
 
@@ -29,8 +29,7 @@ MOVING = frozenset({"walk", "flight", "verdict", "library"})
 """Modules that describe parts of a page for Alpine."""
 
 
-@dataclass(frozen=True, slots=True)
-class Page:
+class Page(Struct, frozen=True):
     """One page: its template, its title, the place it belongs to, and the names of the addresses that answer with it.
 
     ``examples``: addresses in the demo, ``{round}`` being a round in progress and ``{wing}`` one of a fixed wing; the first

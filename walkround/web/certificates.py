@@ -9,12 +9,12 @@ from __future__ import annotations
 import ipaddress
 import os
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from walkround.core.base.later import Later
+from walkround.core.base.struct import Struct
 
 if TYPE_CHECKING:
     from cryptography import x509
@@ -32,8 +32,7 @@ memory."""
 RENEW = timedelta(days=30)
 
 
-@dataclass(frozen=True)
-class Served:
+class Served(Struct, frozen=True):
     """What the server needs: files of certificate and key, the authority for phones, and its fingerprint."""
 
     certificate: Path

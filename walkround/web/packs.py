@@ -1,6 +1,5 @@
 """The box: all packs and what each needs now; one pack with its history; a pack changed, charged, set aside."""
 
-from dataclasses import dataclass
 from datetime import timedelta
 
 from fastapi import APIRouter, Request
@@ -12,6 +11,7 @@ from walkround.core.base.clock import is_ahead
 from walkround.core.base.errors import PilotError
 from walkround.core.base.finding import Level
 from walkround.core.base.plain import whole
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Measure
 from walkround.core.base.wording import counted
 from walkround.core.checklist.history import SnagOn
@@ -47,8 +47,7 @@ SHOWN_READINGS = 30
 _TO_STORAGE = 50.0
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """One pack in the box: what is known, drawn, and what it needs."""
 
     pack: Pack
@@ -144,8 +143,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
     )
 
 
-@dataclass(frozen=True)
-class Ageing:
+class Ageing(Struct, frozen=True):
     """One quantity over time: its picture, its newest value, and when it reaches its limit."""
 
     title: str

@@ -3,10 +3,10 @@
 import cmath
 import math
 import unittest
-from dataclasses import replace
 
 from hypothesis import assume, given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.support import PACK, SITE, dry_weather, said
 from walkround.core.aircraft.presets import PRESETS

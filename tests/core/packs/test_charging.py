@@ -2,12 +2,12 @@
 
 import random
 import unittest
-from dataclasses import replace
 from itertools import permutations, product
 from unittest import mock
 
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.support import PACK
 from walkround.core.base.errors import InputError

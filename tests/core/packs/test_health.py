@@ -1,10 +1,10 @@
 """How a pack ages: capacity from what was put back, resistance at one temperature, and what is said when."""
 
 import unittest
-from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
+from msgspec.structs import replace
 
 from tests.support import NOW, PACK
 from walkround.core.packs.charge import FULL, from_volts

@@ -2,10 +2,10 @@
 
 import math
 import unittest
-from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from scipy.optimize import brentq
 
 from tests.support import PACK

@@ -1,8 +1,9 @@
 """What is known of a pack in short: the newest word on each thing, and for how long it says something."""
 
 import unittest
-from dataclasses import replace
 from datetime import timedelta
+
+from msgspec.structs import replace
 
 from tests.support import NOW, PACK
 from walkround.core.packs.charge import from_percent

@@ -1,8 +1,9 @@
 """Numbers judged by the rule that a check names: each bound of each rule at its edge, and what the words name."""
 
 import unittest
-from dataclasses import replace
 from unittest import mock
+
+from msgspec.structs import replace
 
 from tests.support import NOW, PACK, QUAD, SITE, TRAINER, dry_weather, piece, said, situation, with_history
 from walkround.core.aircraft.traits import Trait

@@ -1,8 +1,9 @@
 """A round in progress: gates, order, undo, skips, the running verdict, signing."""
 
 import unittest
-from dataclasses import replace
 from datetime import timedelta
+
+from msgspec.structs import replace
 
 from tests.support import NOW, QUAD, TRAINER, piece, planned_ids, said, situation, with_history
 from walkround.core.answers.choice import Chosen

@@ -2,12 +2,12 @@
 
 import unittest
 import warnings
-from dataclasses import fields
 from datetime import UTC, datetime
 
 from hypothesis import given
 from hypothesis import strategies as st
 from metar import Metar
+from msgspec.structs import fields
 
 from walkround.core.weather.groups import Elements, phenomenon, read_elements
 from walkround.core.weather.metar import decode_report

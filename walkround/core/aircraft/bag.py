@@ -1,7 +1,6 @@
 """The bag: packed from the aircraft's own list, counted, in two passes that know nothing of each other."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from pydantic import Field
 
@@ -13,14 +12,14 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, count
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 
 MOST = 99
 EXTRA_CHARS = 60
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BagThing:
+class BagThing(Struct, frozen=True, kw_only=True):
     """A thing of the bag: how many, what it costs when it is missing, and whether the flight cannot be without it.
 
     ``parts``: ids of the parts of the aircraft that it can take the place of.

@@ -5,12 +5,12 @@ air along ``-n``, and turns the aircraft by the moment ``r x (-n)``.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from enum import StrEnum
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.aircraft.traits import Frame, Kind, Trait
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 
 Vector = tuple[float, float, float]
@@ -52,8 +52,7 @@ _WANTED: dict[Stick, Vector] = {
 """Moments wanted: right wing down, nose up, nose right. Source: right-handed axes of this module."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ControlSurface:
+class ControlSurface(Struct, frozen=True, kw_only=True):
     """A moving surface: its part id, name, side ("left", "right", ""), where it stands and its normal (shares of the span)."""
 
     part: str
@@ -68,8 +67,7 @@ class ControlSurface:
         return self.name.removeprefix(f"{self.side} ")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Motion:
+class Motion(Struct, frozen=True, kw_only=True):
     """What a thing does, as seen from behind: +1 towards its normal (up, or to the right for an upright fin), -1 away.
 
     ``key``: how it is drawn; ``parts``: the ids of what moves.
@@ -83,8 +81,7 @@ class Motion:
     parts: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class StickTest:
+class StickTest(Struct, frozen=True, kw_only=True):
     """One stick movement and everything it must move."""
 
     stick: Stick

@@ -1,6 +1,5 @@
 """The parts of an aircraft, each with the id that drawing, snags, parts page, bag and control directions share."""
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -8,13 +7,13 @@ from walkround.core.aircraft.control_directions import surfaces
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.aircraft.rotors import Rotation, Rotor, rotor_layout
 from walkround.core.aircraft.traits import Frame, Kind, Trait
+from walkround.core.base.struct import Struct
 
 _SIDES = ("left", "right")
 _ON_WING = ("aileron", "elevon", "flap")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class AircraftPart:
+class AircraftPart(Struct, frozen=True, kw_only=True):
     """One part: its id, the part of the drawing it belongs to, where it is in words, what it is called.
 
     ``kind``: the kind of part that is kept there with a history, None where none is; ``spin``: how it turns.

@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from pydantic import Field
 
@@ -12,6 +11,7 @@ from walkround.core.aircraft.rotors import Rotation, Rotor, balanced, rotor_layo
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, count
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 from walkround.core.base.wording import capital, listed
 
@@ -31,8 +31,7 @@ class RotorSeen(Value):
     spin: Rotation | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Swap:
+class Swap(Struct, frozen=True, kw_only=True):
     """One step that puts propellers right: exchange two, fit one of the other hand, or turn one the right way up."""
 
     rotors: tuple[int, ...]

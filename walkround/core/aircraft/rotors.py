@@ -5,11 +5,13 @@ Axes: x to the right, y towards the nose, z up; a turn is counted positive count
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
 from enum import StrEnum
+
+from msgspec.structs import replace
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Frame, Kind
+from walkround.core.base.struct import Struct
 
 
 class Rotation(StrEnum):
@@ -29,8 +31,7 @@ class Rotation(StrEnum):
         return 1 if self is Rotation.COUNTER else -1
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Rotor:
+class Rotor(Struct, frozen=True, kw_only=True):
     """One rotor: its number, name in words, hub in mm, level, and the sense in which it must turn."""
 
     number: int

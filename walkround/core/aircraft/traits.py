@@ -1,7 +1,8 @@
 """The words an aircraft is described with: kinds, frames, power, and traits in the order of the form."""
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from walkround.core.base.struct import Struct
 
 
 class Kind(StrEnum):
@@ -117,8 +118,7 @@ class Trait(StrEnum):
     REGISTRABLE = "registration required"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TraitGroup:
+class TraitGroup(Struct, frozen=True, kw_only=True):
     """Traits that stand together on the form; ``one``: at most one of them can be true."""
 
     title: str

@@ -1,7 +1,6 @@
 """Zones as GeoJSON: our own few properties, every part checked, nothing taken by halves."""
 
 import math
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -9,14 +8,14 @@ from walkround.core.airspace.zone import ActivePeriod, Edge, Ref, Ring, Rule, Te
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position
 from walkround.core.base.plain import sensible
+from walkround.core.base.struct import Struct
 from walkround.core.field.mapfile import parts_of, read_collection
 
 MOST_ZONES = 60_000
 FOOT_M = 0.3048
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ZoneFile:
+class ZoneFile(Struct, frozen=True, kw_only=True):
     """What a file holds: its zones, what time it says of itself (aware, None: nothing), and what is to be known of it."""
 
     zones: tuple[Zone, ...]

@@ -1,13 +1,13 @@
 """A kind of answer: what is asked, what is said, how it is judged. Each kind is one module of this room."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, ClassVar, Protocol, TypeVar
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Quantity
 from walkround.core.base.value import Value
 from walkround.core.field.site import Site
@@ -109,8 +109,7 @@ Example = Callable[[Question, Case, datetime], Answer]
 """An answer that finds nothing wrong at an aware time, for the demo, the benchmark and the tests."""
 
 
-@dataclass(frozen=True, slots=True)
-class AnswerKind:
+class AnswerKind(Struct, frozen=True):
     """One kind: the classes of what is asked and answered, the judge, and a good example.
 
     ``subjects``: what else is judged whenever it is answered, by the names of ``readiness``.

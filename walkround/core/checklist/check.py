@@ -1,6 +1,5 @@
 """A check: one thing to look at or measure, as data. The library is made of these."""
 
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
@@ -10,6 +9,7 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.answers import AnyAsk
 from walkround.core.answers.tick import AskTick
 from walkround.core.base.finding import PRACTICE
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 from walkround.core.checklist.history import EventKind, SnagOn
 
@@ -160,8 +160,7 @@ class Check(Value):
         return self.model_copy(update=texts) if texts else self
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Gate:
+class Gate(Struct, frozen=True, kw_only=True):
     """A step that must come before others because the wrong order does harm."""
 
     id: str
@@ -170,8 +169,7 @@ class Gate:
     says: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SafeState:
+class SafeState(Struct, frozen=True, kw_only=True):
     """A state the aircraft is kept in until one of these checks is passed; shown while the list runs."""
 
     id: str

@@ -1,7 +1,6 @@
 """The pilot's own list: built-in checks reworded, moved, asked less often or switched off, and checks of their own."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 
 from pydantic import Field, model_validator
@@ -11,6 +10,7 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.answers.number import AskNumber, Band
 from walkround.core.answers.tick import AskTick
 from walkround.core.base.errors import ConflictError, InputError, MissingError
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Measure
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, Check, Frequency, Station
@@ -63,8 +63,7 @@ def _bounded(ask: AskNumber) -> bool:
     return ask.rule == "band" and band is not None and (band.ground_below is not None or band.ground_above is not None)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Checklist:
+class Checklist(Struct, frozen=True, kw_only=True):
     """The library as this pilot has it: checks in walking order, and the built-in form of what was changed."""
 
     checks: tuple[Check, ...]

@@ -1,12 +1,12 @@
 """The sun through the session: where it stands over the plan, when it enters the flying box, and what cures it."""
 
 import math
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import lru_cache
 
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, degree
+from walkround.core.base.struct import Struct
 from walkround.core.base.wording import capital
 from walkround.core.field import planar_geometry
 from walkround.core.field.site import Site
@@ -24,8 +24,7 @@ CURED_DEG = GLARE_DEG + 360 / BEARINGS
 """A cure keeps the sun farther off than this, in degrees: the box is looked at in steps of so many. Source: our choice."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SunMoment:
+class SunMoment(Struct, frozen=True, kw_only=True):
     """The sun at a time (aware): bearing in degrees true, height in degrees; whether it stands in the flying box."""
 
     at: datetime
@@ -33,8 +32,7 @@ class SunMoment:
     inside: bool
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SunSession:
+class SunSession(Struct, frozen=True, kw_only=True):
     """The sun over a session. ``spells``: when it stands in the box, begin and end; ``turn_deg``: the least turn of the box
     about the pilot, clockwise, that keeps it out, ``wait``: the least wait after which a whole session is free of it, both
     None where they cure nothing or nothing is to be cured; ``boxed``: whether a box is drawn at all."""
@@ -56,8 +54,7 @@ class SunSession:
         return ((middle + min(offs) - GLARE_DEG) % 360, (middle + max(offs) + GLARE_DEG) % 360)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SunEvents:
+class SunEvents(Struct, frozen=True, kw_only=True):
     """The sun's next 24 hours: aware times, None where there is none; ``always``: "up", "down" or "" where it rises and sets."""
 
     sunrise: datetime | None

@@ -1,19 +1,17 @@
 """Iron, currents and transmitters near the launch point: what each does to compass and link."""
 
-from dataclasses import dataclass
-
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level, measured
 from walkround.core.base.kept import kept
 from walkround.core.base.phrase import Phrase, degree, height
+from walkround.core.base.struct import Struct
 from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
 from walkround.core.field.site import Site
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class InterferenceEffect:
+class InterferenceEffect(Struct, frozen=True, kw_only=True):
     """What a kind of thing does: nearer than ``ground_m`` it grounds, nearer than ``caution_m`` it is a caution; m. None: nothing."""
 
     ground_m: float
@@ -21,8 +19,7 @@ class InterferenceEffect:
     does: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Disturbs:
+class Disturbs(Struct, frozen=True, kw_only=True):
     """What a kind of thing does to the compass and to the link."""
 
     compass: InterferenceEffect | None = None
@@ -62,8 +59,7 @@ DISTURBS: dict[MarkKind, Disturbs] = {
 """Distances in m. Source: that these disturb is common practice, no source; how near is our choice."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Affected:
+class Affected(Struct, frozen=True, kw_only=True):
     """One thing that disturbs: how far (m) and where (degrees true) from the spot looked at, and how much."""
 
     mark: Mark

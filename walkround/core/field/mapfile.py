@@ -3,12 +3,12 @@
 import json
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import Any
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position, from_plane, to_plane
 from walkround.core.base.plain import read_json, where_broken
+from walkround.core.base.struct import Struct
 from walkround.core.field import field_editor, planar_geometry
 from walkround.core.field.marks import NATURES, REACH_M, MarkKind, MarkShape
 from walkround.core.field.site import Site
@@ -20,8 +20,7 @@ _KEYS = {words: key for key, words in field_editor.WORDS.items()}
 _KINDS = {kind.value: kind for kind in MarkKind}
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Found:
+class Found(Struct, frozen=True, kw_only=True):
     """One thing of a file: its key (launch, pilot, box, crowd) or its kind; points in m; top and radius in m, None unknown."""
 
     key: str = ""

@@ -1,12 +1,12 @@
 """What is drawn on the plan of a field: where each thing stands, what it is, how high it reaches."""
 
 import math
-from dataclasses import dataclass
 from enum import StrEnum
 
 from pydantic import Field, model_validator
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 from walkround.core.field import planar_geometry
 
@@ -67,8 +67,7 @@ class MarkKind(StrEnum):
     HAZARD = "hazard"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Nature:
+class Nature(Struct, frozen=True, kw_only=True):
     """What is true of a kind: its shape, whether it has a height, the height in m it starts with, whether it lies round."""
 
     shape: MarkShape

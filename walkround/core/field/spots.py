@@ -2,13 +2,13 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 from walkround.core.base.finding import Level
 from walkround.core.base.later import Later
 from walkround.core.base.phrase import Phrase, height, percent
+from walkround.core.base.struct import Struct
 from walkround.core.field import planar_geometry
 from walkround.core.field.interference import DISTURBS
 from walkround.core.field.marks import Mark, MarkKind, MarkShape, Spot, spot
@@ -31,8 +31,7 @@ SECTORS = 36
 _NOT_ON = {MarkKind.WATER, MarkKind.HAZARD, MarkKind.CONCRETE, MarkKind.CARS, MarkKind.BUILDING}
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Launch:
+class Launch(Struct, frozen=True, kw_only=True):
     """What a launch point is worth. ``clear_m``: to the nearest thing that stands; ``sky_percent``: share of the sky above
     the mask that is open; ``source_m``: to the source that counts most, None without one; ``sun_deg``: how far the sun
     stands off the way to the flight, degrees, None when it is down or nothing says where the flight is."""
@@ -52,8 +51,7 @@ class Launch:
         return self.sun_deg is None or self.sun_deg >= 90
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Proposal:
+class Proposal(Struct, frozen=True, kw_only=True):
     """A better launch point, and why, sentence by sentence."""
 
     found: Launch

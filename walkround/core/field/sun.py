@@ -1,17 +1,16 @@
 """The sun over the field at a moment."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.geodesy import Position
 from walkround.core.base.phrase import degree
+from walkround.core.base.struct import Struct
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sun:
+class Sun(Struct, frozen=True, kw_only=True):
     """Bearing in degrees true and height above the horizon in degrees (negative: below)."""
 
     bearing_deg: float

@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from statistics import NormalDist, median
 
@@ -11,6 +10,7 @@ from pydantic import Field
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.phrase import Phrase, minute, percent, temperature
 from walkround.core.base.phrase import count as number
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 from walkround.core.base.wording import plural
 from walkround.core.flight.power import Estimate, rotor_power_w
@@ -52,8 +52,7 @@ class Use(Value):
         return 100 * self.minutes / self.used_percent
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Endurance:
+class Endurance(Struct, frozen=True, kw_only=True):
     """Minutes from a full pack today. ``physics``: by momentum theory alone, None for wings; ``first``: the guess before
     any flight, from ``basis``; ``logged``: what the flights say by themselves; ``today``: both together; ``weight``: the
     flights' share in it (0 to 1).
@@ -77,8 +76,7 @@ class Endurance:
     why: tuple[Phrase, ...] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Guess:
+class _Guess(Struct, frozen=True, kw_only=True):
     """A guess before any flight, for the label of the pack at 20 °C: minutes and standard deviation of the logarithm."""
 
     basis: str

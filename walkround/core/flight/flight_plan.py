@@ -1,7 +1,6 @@
 """The plan of a flight against the pack: hover, out, work, back, reserve; when to turn back, what the timer is set to."""
 
 import math
-from dataclasses import dataclass
 
 from pydantic import Field, model_validator
 
@@ -9,6 +8,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.phrase import percent
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 from walkround.core.field.site import Site
 from walkround.core.flight.estimate import Endurance
@@ -39,8 +39,7 @@ class FlightPlan(Value):
         return self
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Leg:
+class Leg(Struct, frozen=True, kw_only=True):
     """One leg: its name, minutes, speed over the ground in m/s (0: on the spot), share of a full pack in per cent."""
 
     name: str
@@ -49,8 +48,7 @@ class Leg:
     percent: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class FlightNeeds:
+class FlightNeeds(Struct, frozen=True, kw_only=True):
     """What a plan asks. Shares in per cent of a full pack; minutes; winds in m/s at the planned height.
 
     ``home``: whether the wind lets it come home; ``turn_back_percent``: charge at which it turns back at the far end;

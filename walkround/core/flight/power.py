@@ -1,12 +1,12 @@
 """Power that rotors take: hover and forward flight by momentum theory, as a range over what is not known."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.rotors import propeller_radius_mm
 from walkround.core.aircraft.traits import Frame, Kind
+from walkround.core.base.struct import Struct
 from walkround.core.weather.atmosphere import GRAVITY_MS2, SEA_LEVEL_DENSITY
 
 FIGURE_OF_MERIT = {
@@ -27,8 +27,7 @@ BOARD_W_PER_KG = 4.0
 """What flight board, link and camera take, in W for each kg. Source: our choice; common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Estimate:
+class Estimate(Struct, frozen=True, kw_only=True):
     """A range: low, likeliest, high, in one unit."""
 
     low: float

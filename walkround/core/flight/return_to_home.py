@@ -2,12 +2,14 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+
+from msgspec.structs import replace
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, height, percent
+from walkround.core.base.struct import Struct
 from walkround.core.field import planar_geometry
 from walkround.core.field.site import ROUNDED_M, Site
 from walkround.core.flight.estimate import Endurance
@@ -28,8 +30,7 @@ CHEAPER_POINTS = 1.0
 """A height counts as cheaper when it saves so many points of the pack. Source: our choice."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Triangle:
+class Triangle(Struct, frozen=True, kw_only=True):
     """Flying a course through wind: speed over the ground in m/s and heading in degrees true."""
 
     ground_ms: float
@@ -55,8 +56,7 @@ def wind_triangle(air_ms: float, course_deg: float, wind_ms: float, wind_from_de
     return Triangle(ground_ms=ground, heading_deg=(course_deg + lean) % 360)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Way:
+class Way(Struct, frozen=True, kw_only=True):
     """One way home at a height (m above launch): minutes and share of a full pack in per cent for each part.
 
     ``ground_ms``: over the ground on the way back, 0 when it does not come home; ``air_ms``: the airspeed that costs
@@ -91,8 +91,7 @@ class Way:
         return self.climb_percent + self.back_percent + self.descent_percent if self.home else 999.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Trip:
+class Trip(Struct, frozen=True, kw_only=True):
     """What every way home depends on: field, aircraft, its minutes today, weather (None: without wind), limits."""
 
     site: Site
@@ -102,8 +101,7 @@ class Trip:
     limits: Limits
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TurnPoint:
+class TurnPoint(Struct, frozen=True, kw_only=True):
     """Where it turns for home: distance from home in m, bearing from home in degrees true (None: the worst), height in m."""
 
     distance_m: float
@@ -180,8 +178,7 @@ def way_home(trip: Trip, place: TurnPoint, return_m: float, tallest_m: float | N
     )
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Homeward:
+class Homeward(Struct, frozen=True, kw_only=True):
     """The way at the height looked at (m above launch), that height, the lowest safe height, what each height takes, the cheapest of the safe ones."""
 
     way: Way
@@ -213,8 +210,7 @@ def homeward(trip: Trip, place: TurnPoint, return_m: float | None) -> Homeward:
     )
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TurnBack:
+class TurnBack(Struct, frozen=True, kw_only=True):
     """The last charge (per cent of a full pack) to turn at, at a distance from home in m; None: no way home from there."""
 
     distance_m: float

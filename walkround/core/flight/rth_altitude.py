@@ -1,11 +1,10 @@
 """Link and coming home: how high the return must be, and how high it should not be."""
 
-from dataclasses import dataclass
-
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import height
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Quantity
 from walkround.core.field.marks import Mark
 from walkround.core.field.site import Site
@@ -18,8 +17,7 @@ MOST_M = 1_000
 """Without any obstacle the return still climbs to this height, in m. Source: our choice."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RthAltitude:
+class RthAltitude(Struct, frozen=True, kw_only=True):
     """The lowest safe return height and, where wind asks for it, the highest sensible one; all in m above launch."""
 
     lowest_m: float

@@ -2,12 +2,12 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import combinations, permutations
 
 from pydantic import Field
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 from walkround.core.packs import lithium
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
@@ -39,8 +39,7 @@ class Charger(Value):
     rate_c: float = Field(default=1.0, gt=0, le=6)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ChargeRequest:
+class ChargeRequest(Struct, frozen=True, kw_only=True):
     """One pack to charge: from and to in per cent, ``rate_c`` in multiples of the capacity (1/h), resting V a cell."""
 
     pack: Pack
@@ -54,8 +53,7 @@ class ChargeRequest:
         return resting_v(self.from_percent, self.pack.chemistry) if self.rest_v is None else self.rest_v
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Job:
+class Job(Struct, frozen=True, kw_only=True):
     """One job of an outlet: packs charged together, current in A, power in W at its end, minutes."""
 
     requests: tuple[ChargeRequest, ...]
@@ -69,8 +67,7 @@ class Job:
         return " + ".join(request.pack.label for request in self.requests)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ChargeSlot:
+class ChargeSlot(Struct, frozen=True, kw_only=True):
     """A job in its place: outlet (1 is the first), start and end in minutes from the start of the plan."""
 
     job: Job
@@ -79,8 +76,7 @@ class ChargeSlot:
     end_min: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Schedule:
+class Schedule(Struct, frozen=True, kw_only=True):
     """The plan: its slots in order of start, and when all is ready, in minutes."""
 
     slots: tuple[ChargeSlot, ...]

@@ -1,8 +1,9 @@
 """Cell chemistries: what each rests at full, stored and empty, and its resting-voltage curve."""
 
 from bisect import bisect_right
-from dataclasses import dataclass
 from enum import StrEnum
+
+from walkround.core.base.struct import Struct
 
 
 class Chemistry(StrEnum):
@@ -16,8 +17,7 @@ class Chemistry(StrEnum):
     UNKNOWN = "not known"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CellKind:
+class CellKind(Struct, frozen=True, kw_only=True):
     """One cell of a chemistry. Voltages in V at rest unless named otherwise; the curve as (V, per cent).
 
     ``charge_to_v``: where the charger stops. ``full_v``: a full cell an hour later. ``fly_v``: from here it is charged.

@@ -1,9 +1,9 @@
 """How a pack ages: usable capacity, resistance and spread over time, and when a limit will be reached."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from walkround.core.base.struct import Struct
 from walkround.core.packs import charge
 from walkround.core.packs.load import resistance_factor
 from walkround.core.packs.pack import Pack
@@ -20,8 +20,7 @@ IMBALANCE_LIMIT_V = 0.10
 """Where the spread ends a pack. Source: our choice; common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Flown:
+class Flown(Struct, frozen=True, kw_only=True):
     """What a flight left in the pack: when it landed, per cent left or None, volts left (total) or None, minutes."""
 
     at: datetime
@@ -30,16 +29,14 @@ class Flown:
     left_v: float | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sample:
+class Sample(Struct, frozen=True, kw_only=True):
     """One value of a series at its time."""
 
     at: datetime
     value: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Series:
+class Series(Struct, frozen=True, kw_only=True):
     """A measured quantity over time (mAh, mΩ or V): how many values, the newest, its line, and points to draw."""
 
     count: int = 0
@@ -54,8 +51,7 @@ class Series:
         return self.line.now if self.line is not None and not self.line.few else self.latest
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Health:
+class Health(Struct, frozen=True, kw_only=True):
     """What is known of a pack over time. Capacity in mAh, resistance in mΩ a cell at 25 °C, spread in V."""
 
     capacity: Series = Series()
@@ -73,8 +69,7 @@ class Health:
         return now / first if self.resistance.count >= 4 and first and now is not None else None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Outlook:
+class Outlook(Struct, frozen=True, kw_only=True):
     """When a limit is reached: the dates (UTC days), None where not in sight; ``there``: reached already."""
 
     limit: float

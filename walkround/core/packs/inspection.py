@@ -1,9 +1,9 @@
 """Looking a pack over by eye, hand and nose: what each fault means for it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from enum import StrEnum
 
+from walkround.core.base.struct import Struct
 from walkround.core.packs import lithium
 from walkround.core.packs.chemistry import Chemistry, is_lithium
 from walkround.core.packs.pack import Pack, PackState
@@ -24,8 +24,7 @@ _STATE = {
 }
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class InspectionPoint:
+class InspectionPoint(Struct, frozen=True, kw_only=True):
     """One thing to look at: its name, how, the words of its fault, what that does, what puts it right."""
 
     id: str
@@ -67,8 +66,7 @@ INSPECTION_POINTS = (
 """By eye, hand and nose. Source: common practice, no source; what is set aside and what is watched is our choice."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Seen:
+class Seen(Struct, frozen=True, kw_only=True):
     """The outcome of an inspection: the state that follows, the faults in words, what to do, whether it is for good."""
 
     state: PackState

@@ -1,8 +1,8 @@
 """What the volts do in flight: sag under load, cold packs, and where to set the alarm."""
 
 import math
-from dataclasses import dataclass
 
+from walkround.core.base.struct import Struct
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
 from walkround.core.packs.pack import Pack
 
@@ -66,8 +66,7 @@ def loaded_v(rest_v: float, cell_mohm_: float, cell_w: float) -> float:
     return rest_v / 2 if inside <= 0 else (rest_v + math.sqrt(inside)) / 2
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class UnderLoad:
+class UnderLoad(Struct, frozen=True, kw_only=True):
     """Volts of one cell at hover (or cruise) and at full throttle; what is needed before the load and where to warn.
 
     ``charge_percent``: for this charge. ``warm_to_c``: temperature the pack needs, None: as warm as it is it will do.

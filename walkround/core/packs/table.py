@@ -5,12 +5,12 @@ import hashlib
 import io
 import re
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import NamedTuple
 from zoneinfo import ZoneInfo
 
 from walkround.core.base.errors import InputError, PilotError
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.pack import Pack
@@ -51,8 +51,7 @@ class Columns(Value):
     millivolts: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sheet:
+class Sheet(Struct, frozen=True, kw_only=True):
     """A table as read: its delimiter, header, and number of rows; ``key`` names tables of the same make."""
 
     delimiter: str
@@ -61,8 +60,7 @@ class Sheet:
     key: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RowFault:
+class RowFault(Struct, frozen=True, kw_only=True):
     """A row that cannot be taken: its line (the header is line 1) and why."""
 
     line: int

@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from statistics import NormalDist
 from typing import TYPE_CHECKING
 
 from walkround.core.base.later import Later
+from walkround.core.base.struct import Struct
 
 if TYPE_CHECKING:
     import numpy as np
@@ -35,16 +35,14 @@ _NEAR = 9
 _END = 5  # readings on each side of a jump
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Jump:
+class Jump(Struct, frozen=True, kw_only=True):
     """A sudden change between two readings: when (days), by how much, in the unit of the values."""
 
     day: float
     change: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Trend:
+class Trend(Struct, frozen=True, kw_only=True):
     """A line: value ``now`` at the last reading and its change a day, with their intervals, in the unit of the values.
 
     ``few`` says why there is none. ``readings``: how many the line rests on; ``days``: over how long. ``scatter``:
@@ -75,8 +73,7 @@ class Trend:
         return middle - self.quantile * error, middle, middle + self.quantile * error
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Reach:
+class Reach(Struct, frozen=True, kw_only=True):
     """Days from the last reading until a limit is reached: likeliest, earliest, latest; None: not in sight."""
 
     likely: float | None

@@ -1,13 +1,13 @@
 """What each pack needs now, which one flies next, and which go to storage charge after a flying day."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 from functools import lru_cache
 
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, day, percent, ratio, temperature, volt
+from walkround.core.base.struct import Struct
 from walkround.core.base.wording import lower_first, plural
 from walkround.core.packs import lithium
 from walkround.core.packs.bands import IMBALANCE_CAUTION_V, IMBALANCE_GOOD_V, IMBALANCE_GROUND_V
@@ -38,8 +38,7 @@ class PackTask(StrEnum):
     KEEP = "stored"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PackNeed:
+class PackNeed(Struct, frozen=True, kw_only=True):
     """What a pack needs now: the deed, how bad, in words, and the caution where it can hurt."""
 
     task: PackTask
@@ -211,8 +210,7 @@ def _lower(words: str) -> str:
     return lower_first(words)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class NextPack:
+class NextPack(Struct, frozen=True, kw_only=True):
     """A pack in the order of flying, whether it is charged and cold, and what is known of it at an aware time."""
 
     pack: Pack

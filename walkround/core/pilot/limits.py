@@ -1,17 +1,17 @@
 """The pilot's own limits, each with its default, bounds and reason: one field of ``Limits`` is one limit."""
 
-from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
+from msgspec.structs import replace
 from pydantic import model_validator
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Measure
 from walkround.core.base.value import Value
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LimitSpec:
+class LimitSpec(Struct, frozen=True, kw_only=True):
     """What stands beside a limit on the settings page; bounds and default in the measure's inside unit."""
 
     label: str

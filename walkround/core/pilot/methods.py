@@ -1,11 +1,11 @@
 """Where practitioners differ: the methods a pilot can follow, and why the others choose differently."""
 
-from dataclasses import dataclass
 from enum import StrEnum
 
 from pydantic import model_validator
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
 
 
@@ -25,8 +25,7 @@ class MethodTopic(StrEnum):
     PAPER = "paper"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Method:
+class Method(Struct, frozen=True, kw_only=True):
     """One method: its name, what it does, why others choose differently, and (check, words) of what it judges otherwise."""
 
     id: str

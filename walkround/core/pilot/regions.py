@@ -1,8 +1,7 @@
 """Region packs: numbers of law as defaults. They defer: the authority's current text and the club's rules prevail."""
 
-from dataclasses import dataclass
-
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import Struct
 from walkround.core.pilot.limits import Limits
 
 WRITTEN = "2026-11"
@@ -10,8 +9,7 @@ WRITTEN = "2026-11"
 DEFER = "From memory, as a starting point: the authority's current text and your club's rules prevail."
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Region:
+class Region(Struct, frozen=True, kw_only=True):
     """A region: its name, the limits it brings (inside units, by name), what else it asks, and its source."""
 
     id: str

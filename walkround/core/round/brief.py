@@ -1,12 +1,11 @@
 """The crew brief: what everybody on the field has to know before anything is plugged in, from what the round knows."""
 
-from dataclasses import dataclass
-
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, sexagesimal
 from walkround.core.base.phrase import Phrase, degree, height, minute, percent
+from walkround.core.base.struct import Struct
 from walkround.core.base.wording import capital
 from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
@@ -43,8 +42,7 @@ def stop_words(aircraft: Aircraft) -> str:
     return STOP_ENGINE if aircraft.has(Trait.LIQUID_FUEL) else STOPS[aircraft.kind]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Brief:
+class Brief(Struct, frozen=True, kw_only=True):
     """The brief of one flight: the findings that say the conditions, what to mind, who does what, lost link, emergency."""
 
     aircraft: Aircraft

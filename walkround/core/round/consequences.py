@@ -1,6 +1,5 @@
 """What follows: from an answer a snag or a calibration, from a flight an event and snags. The store only keeps it."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
@@ -11,6 +10,7 @@ from walkround.core.answers.number import Measured
 from walkround.core.answers.tick import Passed
 from walkround.core.answers.ways_out import Fault
 from walkround.core.base.finding import Finding, Level, worst
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Units
 from walkround.core.checklist.check import Check
 from walkround.core.checklist.history import EventKind, SnagOn
@@ -44,8 +44,7 @@ HAPPENED_WORDS = {
 }
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class NewSnag:
+class NewSnag(Struct, frozen=True, kw_only=True):
     """A snag to be opened: on what, its words, and whether it grounds."""
 
     on: SnagOn
@@ -77,8 +76,7 @@ def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...], aircr
     return NewSnag(on=check.snag_on, title=title, grounds=grounds, parts=parts)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PackConsequences:
+class PackConsequences(Struct, frozen=True, kw_only=True):
     """What an answer brings for the pack: a reading, and a change of state with its reason."""
 
     reading: Reading | None = None

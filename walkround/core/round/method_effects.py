@@ -1,7 +1,6 @@
 """What following another method would change today: which checks appear, which go, which are judged otherwise."""
 
-from dataclasses import dataclass
-
+from walkround.core.base.struct import Struct
 from walkround.core.checklist.check import Check
 from walkround.core.checklist.custom import belonging
 from walkround.core.pilot.methods import METHODS, Method, MethodTopic
@@ -9,8 +8,7 @@ from walkround.core.round.situation import Situation
 from walkround.core.round.why import Day, depends
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MethodEffect:
+class MethodEffect(Struct, frozen=True, kw_only=True):
     """The change for one aircraft and day: checks that would come, that would go, and that are judged otherwise."""
 
     method: Method

@@ -1,12 +1,11 @@
 """The plan: only the checks that apply today, each with the reason it is there, and the gates between them."""
 
-from dataclasses import dataclass
-
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.part_list import part_of
 from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Quantity
 from walkround.core.checklist.check import Check, Frequency, Gate, SafeState, Station
 from walkround.core.checklist.custom import CheckChange, checklist_of, rarer
@@ -20,8 +19,7 @@ from walkround.core.round.why import Day
 SNAG_FIXED, SNAG_STILL = "fixed", "still"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlannedCheck:
+class PlannedCheck(Struct, frozen=True, kw_only=True):
     """A check of today: why today, and what was measured the last time (shown beside, never copied)."""
 
     check: Check
@@ -30,8 +28,7 @@ class PlannedCheck:
     snag: Snag | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LeftOut:
+class LeftOut(Struct, frozen=True, kw_only=True):
     """A grounding check that would be on today's list if the pilot had not taken it off: how, and their reason."""
 
     check_id: str
@@ -40,8 +37,7 @@ class LeftOut:
     reason: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Plan:
+class Plan(Struct, frozen=True, kw_only=True):
     """Today's checks in walking order, the gates between them, what the aircraft is held in, and what was taken off."""
 
     checks: tuple[PlannedCheck, ...]

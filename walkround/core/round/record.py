@@ -3,10 +3,10 @@
 import hashlib
 import json
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
+from msgspec.structs import replace
 from pydantic import Field
 
 from walkround.core.answers.tick import AskTick

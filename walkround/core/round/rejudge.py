@@ -6,10 +6,10 @@ are kept, with what they looked at.
 """
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 
 from walkround.core.base.finding import Finding
 from walkround.core.base.kept import kept
+from walkround.core.base.struct import Struct
 from walkround.core.checklist.check import Check
 from walkround.core.round.context import Answers, Context
 from walkround.core.round.evidence import Evidence
@@ -37,8 +37,7 @@ class Watched(Mapping[str, Evidence]):
         raise TypeError("A judge asks for the answers it needs by name.")
 
 
-@dataclass(frozen=True, slots=True)
-class _Last:
+class _Last(Struct, frozen=True):
     check: Check
     piece: Evidence
     seen: tuple[tuple[str, Evidence | None], ...]

@@ -1,13 +1,13 @@
 """A walk round in progress: plan and evidence folded into states, gates and the running verdict."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from walkround.core.answers.kind import NOTE_CHARS, Answer
 from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.struct import Struct
 from walkround.core.base.wording import capital
 from walkround.core.checklist.check import Gate, Phase, SafeState, Station
 from walkround.core.round.context import Answers, Context
@@ -20,8 +20,7 @@ from walkround.core.round.situation import Situation
 from walkround.core.round.verdict import Verdict, sum_up
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CheckState:
+class CheckState(Struct, frozen=True, kw_only=True):
     """One check as it stands: its evidence and findings, or the gate that blocks it."""
 
     planned: PlannedCheck
@@ -41,8 +40,7 @@ class CheckState:
         return self.evidence is not None and isinstance(self.evidence.answer, Skipped)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Walk:
+class Walk(Struct, frozen=True, kw_only=True):
     """The round as it stands."""
 
     situation: Situation

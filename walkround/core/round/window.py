@@ -4,13 +4,13 @@ import csv
 import io
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import read_json, sensible
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Quantity, parse_number
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG, height_at, judge_daylight
 from walkround.core.flight.speed_home import judge_getting_home
@@ -34,8 +34,7 @@ FIELDS = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Hour:
+class Hour(Struct, frozen=True, kw_only=True):
     """One hour: its start (aware), the worst finding of each row (None: nothing is known against it), the worst level, the
     row that bites, the sun's height in degrees."""
 
@@ -47,8 +46,7 @@ class Hour:
     sun_deg: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class FlyingSlot:
+class FlyingSlot(Struct, frozen=True, kw_only=True):
     """Hours in a row that can be flown: from, to (aware), the worst level in it, its tightest row and margin."""
 
     begin: datetime
@@ -58,8 +56,7 @@ class FlyingSlot:
     margin: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Moved:
+class Moved(Struct, frozen=True, kw_only=True):
     """What moving one limit alone would give: the row, how many hours more, and where the limit would have to be."""
 
     row: str
@@ -68,8 +65,7 @@ class Moved:
     wanted: Quantity
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Window:
+class Window(Struct, frozen=True, kw_only=True):
     """The hours ahead, the slots that can be flown, the best one for the planned length, and what one limit would do."""
 
     rows: tuple[str, ...]

@@ -1,13 +1,11 @@
 """The wind as it is felt and seen on land: Beaufort's forces with their ranges."""
 
-from dataclasses import dataclass
-
 from walkround.core.base.errors import InputError
 from walkround.core.base.phrase import Phrase, speed
+from walkround.core.base.struct import Struct
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Force:
+class Force(Struct, frozen=True, kw_only=True):
     """One force: its number, what is seen on land, and its mean wind from least to most in m/s at 10 m."""
 
     number: int

@@ -5,11 +5,13 @@ A group counts only if it is whole, and a value that cannot be is refused (see d
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, fields, replace
 from datetime import datetime
 from typing import Any
 
+from msgspec.structs import fields, replace
+
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import FOOT_M, KMH_MS, KNOT_MS, MILE_M
 from walkround.core.weather.weather import Phenomenon, Weather
 
@@ -173,8 +175,7 @@ def read_all(readers: Sequence[_Reader], groups: Sorted, values: dict[str, Any],
     return unread
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Elements:
+class Elements(Struct, frozen=True, kw_only=True):
     """What some groups say, in inside units; None where they say nothing. ``notes``: what was not understood."""
 
     wind_ms: float | None = None

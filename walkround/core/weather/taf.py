@@ -4,12 +4,12 @@ The groups themselves are read by ``groups``; this module knows when each holds.
 """
 
 import re
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from enum import StrEnum
 from typing import Any
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import Struct
 from walkround.core.weather.groups import Elements, read_elements
 from walkround.core.weather.weather import Weather
 
@@ -36,8 +36,7 @@ class ChangeKind(StrEnum):
     UNREAD = "not understood"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ForecastChange:
+class ForecastChange(Struct, frozen=True, kw_only=True):
     """One change group: its kind, from, to (aware), chance in per cent (100 without one), what it says."""
 
     kind: ChangeKind
@@ -47,8 +46,7 @@ class ForecastChange:
     says: Elements
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Forecast:
+class Forecast(Struct, frozen=True, kw_only=True):
     """A forecast as read: station, issued, valid from and to (aware), what prevails first, the changes, what was not read."""
 
     station: str

@@ -1,12 +1,14 @@
 """How one kind of answer is asked, read and shown on the pages. Each kind is one module of this room, with its templates."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import field
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.answers import KINDS
 from walkround.core.answers.kind import Answer, Ask
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Units
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import CheckState
@@ -16,8 +18,7 @@ from walkround.web.app_context import AppContext
 from walkround.web.forms import Typed
 
 
-@dataclass(frozen=True, slots=True)
-class Sent:
+class Sent(Struct, frozen=True):
     """What the form of a check sent: the round as loaded, what was typed, and whether a device is to be read."""
 
     ctx: AppContext
@@ -38,8 +39,7 @@ class Sent:
         return self.loaded.walk.situation
 
 
-@dataclass(frozen=True, slots=True)
-class CardRow:
+class CardRow(Struct, frozen=True):
     """One row of a paper checklist as entered: what was said, its note, and a number if there is one."""
 
     ask: Ask
@@ -58,8 +58,7 @@ def _nothing_shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     return {}
 
 
-@dataclass(frozen=True, slots=True)
-class AnswerPage:
+class AnswerPage(Struct, frozen=True):
     """One kind of answer on the pages; its form is ``rounds/answers/NAME.html``.
 
     ``words``: how it is answered. ``read``: the answer from its form, and from whom. ``button``: words of its main button,

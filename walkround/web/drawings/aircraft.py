@@ -1,19 +1,20 @@
 """The aircraft from above, scaled into a picture."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
 from functools import lru_cache
+
+from msgspec import field
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.planform import Planform, PlanformPart, PlanformShape, ShapePoint, planform
 from walkround.core.base.finding import Level
+from walkround.core.base.struct import Struct
 from walkround.core.round.walk import CheckState
 
 OPEN_PATHS = {"line"}
 
 
-@dataclass(frozen=True)
-class DrawnShape:
+class DrawnShape(Struct, frozen=True):
     """One shape in picture units: a circle or a list of points as text."""
 
     kind: str
@@ -26,8 +27,7 @@ class DrawnShape:
     middle: ShapePoint = (0.0, 0.0)
 
 
-@dataclass(frozen=True)
-class DrawnPart:
+class DrawnPart(Struct, frozen=True):
     """One part: shapes, where its pin goes, how it stands ("", "open", "clear", "caution", "grounded"), and the check to
     open when it is tapped."""
 
@@ -40,8 +40,7 @@ class DrawnPart:
     check: str = ""
 
 
-@dataclass(frozen=True)
-class Picture:
+class Picture(Struct, frozen=True):
     """A whole aircraft in picture units, with its words."""
 
     parts: tuple[DrawnPart, ...]

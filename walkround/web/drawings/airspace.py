@@ -1,12 +1,12 @@
 """Zones of airspace from above, north up, in metres about a field."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 
 from walkround.core.airspace.rules import NEAR_M, active
 from walkround.core.airspace.zone import Rule, Zone, flat
 from walkround.core.base.geodesy import to_plane
+from walkround.core.base.struct import Struct
 from walkround.core.field.site import Site
 from walkround.web.drawings.site import path_of
 
@@ -14,8 +14,7 @@ HALF_M = NEAR_M * 1.04
 LOOKS = {Rule.CLOSED: "closed", Rule.ASK: "ask", Rule.UP_TO: "up-to", Rule.CAUTION: "mind"}
 
 
-@dataclass(frozen=True)
-class ZoneDrawn:
+class ZoneDrawn(Struct, frozen=True):
     """One zone: its outline with holes, its look, its words, where they stand."""
 
     path: str

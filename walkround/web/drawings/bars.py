@@ -1,12 +1,10 @@
 """Margin bars: value against limit, as lengths."""
 
-from dataclasses import dataclass
-
 from walkround.core.base.finding import Finding, Level
+from walkround.core.base.struct import Struct
 
 
-@dataclass(frozen=True)
-class MarginBar:
+class MarginBar(Struct, frozen=True):
     """A bar of length 100: how far it is filled, where the limit stands, and its words."""
 
     fill: float

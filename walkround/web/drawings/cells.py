@@ -1,7 +1,6 @@
 """Cells of a reading as small drawn tanks, with the floor of the practice as a line."""
 
-from dataclasses import dataclass
-
+from walkround.core.base.struct import Struct
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.reading import CellReading
 from walkround.core.round.situation import Situation
@@ -10,8 +9,7 @@ TOP, TALL, GAP, WIDTH = 4.0, 84.0, 10.0, 360.0
 SHOWN_BELOW_FULL_V = 0.7
 
 
-@dataclass(frozen=True)
-class Cell:
+class Cell(Struct, frozen=True):
     """One drawn cell in picture units."""
 
     number: int
@@ -24,8 +22,7 @@ class Cell:
     weak: bool
 
 
-@dataclass(frozen=True)
-class Cells:
+class Cells(Struct, frozen=True):
     """All cells, the height of the floor line, and the words."""
 
     width: float

@@ -1,18 +1,17 @@
 """Control directions: what must move, at rest and moved, seen from behind; turns are seen from above."""
 
 import math
-from dataclasses import dataclass
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.control_directions import Motion, Stick, StickTest, rotor_speeds, stick_tests
 from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.aircraft.traits import Frame, Kind, Trait
+from walkround.core.base.struct import Struct
 
 WIDTH, HEIGHT = 400, 230
 
 
-@dataclass(frozen=True)
-class Mover:
+class Mover(Struct, frozen=True):
     """One moving thing: a bar that grows out of its hinge ("up", "down", "left", "right"), about its own middle turn."""
 
     way: str
@@ -29,8 +28,7 @@ class Mover:
         return f"{self.x + self.width / 2:g} {self.y + self.height if self.way == 'up' else self.y:g}"
 
 
-@dataclass(frozen=True)
-class Still:
+class Still(Struct, frozen=True):
     """One thing that stands: a line, a circle or a box."""
 
     kind: str
@@ -41,8 +39,7 @@ class Still:
     r: float = 0
 
 
-@dataclass(frozen=True)
-class Scene:
+class Scene(Struct, frozen=True):
     """One stick movement drawn: what stands, what moves, what tilts as a whole, and where the stick goes."""
 
     still: tuple[Still, ...]
@@ -53,8 +50,7 @@ class Scene:
     view: str = "from behind"
 
 
-@dataclass(frozen=True)
-class DrawnStickTest:
+class DrawnStickTest(Struct, frozen=True):
     """A stick movement with its drawing and the answers it can have."""
 
     key: str

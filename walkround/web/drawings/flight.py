@@ -1,7 +1,6 @@
 """The plan of a flight drawn on the pack: what each leg takes, what is left, the reserve, where to turn back."""
 
-from dataclasses import dataclass
-
+from walkround.core.base.struct import Struct
 from walkround.core.flight.flight_plan import FlightNeeds, FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.round.context import Context
@@ -12,8 +11,7 @@ WIDE, TOP, TALL = 600.0, 34.0, 54.0
 LEFT = 8.0
 
 
-@dataclass(frozen=True)
-class Piece:
+class Piece(Struct, frozen=True):
     """One leg on the pack, in picture units."""
 
     name: str
@@ -25,8 +23,7 @@ class Piece:
     role: str
 
 
-@dataclass(frozen=True)
-class FlightDrawn:
+class FlightDrawn(Struct, frozen=True):
     """The whole picture: pieces from right (take-off) to left (landing), marks, and the words."""
 
     width: float

@@ -1,7 +1,6 @@
 """The way home in side view: ground, what stands there, the path at its height, and what each height takes."""
 
-from dataclasses import dataclass
-
+from walkround.core.base.struct import Struct
 from walkround.core.field.site import Site
 from walkround.core.flight.return_to_home import Homeward, TurnBack, TurnPoint
 from walkround.core.pilot.limits import Limits
@@ -10,8 +9,7 @@ WIDE, TALL, LEFT, RIGHT, TOP, BOTTOM = 640.0, 250.0, 52.0, 20.0, 14.0, 34.0
 COST_WIDE = 200.0
 
 
-@dataclass(frozen=True)
-class Standing:
+class Standing(Struct, frozen=True):
     """Something on the way, in picture units: its path, for a tree the middle and half sizes of its crown, and its words."""
 
     x: float
@@ -22,8 +20,7 @@ class Standing:
     crown: tuple[float, float, float] | None = None
 
 
-@dataclass(frozen=True)
-class HomeDrawn:
+class HomeDrawn(Struct, frozen=True):
     """The side view and the cost beside it, in picture units, with the words for both."""
 
     width: float
@@ -119,8 +116,7 @@ def draw_home(place: TurnPoint, found: Homeward, site: Site, limits: Limits) -> 
     )
 
 
-@dataclass(frozen=True)
-class TurnBar:
+class TurnBar(Struct, frozen=True):
     """The charge to turn at, at one distance."""
 
     distance_m: float

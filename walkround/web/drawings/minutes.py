@@ -1,7 +1,6 @@
 """Minutes as ranges under each other: what physics says, what was described, what was flown, and today."""
 
-from dataclasses import dataclass
-
+from walkround.core.base.struct import Struct
 from walkround.core.base.wording import counted
 from walkround.core.flight.estimate import Endurance
 from walkround.core.flight.power import Estimate
@@ -9,8 +8,7 @@ from walkround.core.flight.power import Estimate
 WIDE, ROW, LEFT, TOP = 430.0, 38.0, 116.0, 8.0
 
 
-@dataclass(frozen=True)
-class MinutesBar:
+class MinutesBar(Struct, frozen=True):
     """One range in picture units; a point has no width."""
 
     name: str
@@ -23,8 +21,7 @@ class MinutesBar:
     today: bool
 
 
-@dataclass(frozen=True)
-class MinutesDrawn:
+class MinutesDrawn(Struct, frozen=True):
     """The bars, the scale, and the words."""
 
     width: float

@@ -1,7 +1,6 @@
 """One pack drawn as it lies in the box: its cells, how full it is as a range, tape across it when it may not fly."""
 
-from dataclasses import dataclass
-
+from walkround.core.base.struct import Struct
 from walkround.core.base.wording import counted
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.pack import Pack, PackState
@@ -10,8 +9,7 @@ WIDE, TALL, LEAD = 176.0, 74.0, 20.0
 SHOWN_CELLS = 8
 
 
-@dataclass(frozen=True)
-class PackDrawn:
+class PackDrawn(Struct, frozen=True):
     """A pack in picture units: the body's width, lines between cells, the fill, the range, the tape, the words."""
 
     body: float

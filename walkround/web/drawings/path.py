@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 
 from walkround.core.aircraft.planform import ShapePoint
 from walkround.core.base.finding import Level
+from walkround.core.base.struct import Struct
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.round.walk import Walk
 
@@ -31,8 +31,7 @@ STRIDE = 15.0
 STRIP_WIDTH, STRIP_HEIGHT, STRIP_STEP = 390, 118, 86
 
 
-@dataclass(frozen=True)
-class Stop:
+class Stop(Struct, frozen=True):
     """One station in the picture."""
 
     station: str
@@ -49,8 +48,7 @@ class Stop:
     arc: str  # progress round an open marker
 
 
-@dataclass(frozen=True)
-class Footpath:
+class Footpath(Struct, frozen=True):
     """The whole picture of the path."""
 
     outline: str

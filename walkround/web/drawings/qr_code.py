@@ -1,16 +1,14 @@
 """The square code that a phone reads: a path of dark squares, ready for an SVG."""
 
-from dataclasses import dataclass
-
 from walkround.core.base.later import Later
+from walkround.core.base.struct import Struct
 
 segno = Later("segno")
 
 QUIET = 4
 
 
-@dataclass(frozen=True)
-class QrCode:
+class QrCode(Struct, frozen=True):
     """The code of a text: path data in modules, and how many modules wide it is with its quiet border."""
 
     path: str

@@ -1,13 +1,13 @@
 """The rotor map: every rotor as it must be, and what it looks like when something else was seen there."""
 
 import math
-from dataclasses import dataclass
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.planform import ShapePoint, planform
 from walkround.core.aircraft.planform.shapes import blade, spin_arrow, turn
 from walkround.core.aircraft.rotors import Rotation, Rotor, rotor_layout
 from walkround.core.aircraft.traits import Kind
+from walkround.core.base.struct import Struct
 from walkround.web.drawings.aircraft import DrawnPart, place
 
 WIDTH, HEIGHT, NOSE = 420, 400, 16
@@ -16,8 +16,7 @@ ROOM = 1.16
 SHORT = {Rotation.CLOCKWISE: "CW", Rotation.COUNTER: "CCW"}
 
 
-@dataclass(frozen=True)
-class BladeView:
+class BladeView(Struct, frozen=True):
     """One way a rotor can look: blades and arrow as path data."""
 
     spin: str
@@ -26,8 +25,7 @@ class BladeView:
     head: str
 
 
-@dataclass(frozen=True)
-class DrawnRotor:
+class DrawnRotor(Struct, frozen=True):
     """One rotor of the map: where it stands, what belongs there, and both ways it can look."""
 
     number: int
@@ -41,8 +39,7 @@ class DrawnRotor:
     looks: tuple[BladeView, ...]
 
 
-@dataclass(frozen=True)
-class RotorMap:
+class RotorMap(Struct, frozen=True):
     """The whole map: the frame without its propellers, and the rotors."""
 
     parts: tuple[DrawnPart, ...]

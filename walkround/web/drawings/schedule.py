@@ -1,16 +1,15 @@
 """The charging plan drawn: one lane for each channel, jobs as blocks on a clock."""
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
+from walkround.core.base.struct import Struct
 from walkround.core.packs.charging import Charger, Schedule
 
 WIDE, LANE, LEFT, TOP = 640.0, 58.0, 66.0, 30.0
 
 
-@dataclass(frozen=True)
-class Block:
+class Block(Struct, frozen=True):
     """One job in its lane, in picture units, with its words."""
 
     x: float
@@ -23,8 +22,7 @@ class Block:
     show_times: bool
 
 
-@dataclass(frozen=True)
-class ScheduleDrawn:
+class ScheduleDrawn(Struct, frozen=True):
     """Lanes, blocks, hours, and the words for the whole."""
 
     width: float

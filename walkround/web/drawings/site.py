@@ -2,8 +2,8 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Measure, Quantity, Units
 from walkround.core.field import field_editor, planar_geometry
 from walkround.core.field.glare import SunSession
@@ -19,8 +19,7 @@ CROWN_M = 3.0
 """Crown of a tree whose width is not known, as drawn."""
 
 
-@dataclass(frozen=True)
-class DrawnThing:
+class DrawnThing(Struct, frozen=True):
     """One thing: its key and look, its outline, where its symbol stands, how far it reaches, its words, its corners and
     the middles of its edges."""
 
@@ -38,8 +37,7 @@ class DrawnThing:
     whole: bool
 
 
-@dataclass(frozen=True)
-class SitePlan:
+class SitePlan(Struct, frozen=True):
     """The plan: what is in view at first, everything on it, the thing in hand, what the sun does."""
 
     x: float

@@ -1,9 +1,9 @@
 """A measured quantity over time: its readings as dots, the line with its interval, the limit, where they meet."""
 
 import math
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from walkround.core.base.struct import Struct
 from walkround.core.packs.health import Series
 
 WIDE, TALL = 560.0, 190.0
@@ -13,16 +13,14 @@ AHEAD = 0.35
 STEPS = 24
 
 
-@dataclass(frozen=True)
-class Tick:
+class Tick(Struct, frozen=True):
     """A line of the scale: where, and what stands beside it."""
 
     at: float
     text: str
 
 
-@dataclass(frozen=True)
-class TrendDrawn:
+class TrendDrawn(Struct, frozen=True):
     """The picture: dots, the line and its band as paths, the limit, both scales, the jump, and the words."""
 
     width: float

@@ -1,9 +1,9 @@
 """The hours ahead as a strip: one row for each limit, night and day above it, the best slot framed."""
 
-from dataclasses import dataclass
 from zoneinfo import ZoneInfo
 
 from walkround.core.base.finding import Level
+from walkround.core.base.struct import Struct
 from walkround.core.base.units import Units
 from walkround.core.round.window import Window, is_dark
 
@@ -11,8 +11,7 @@ CELL, ROW, LEFT, TOP = 24.0, 30.0, 130.0, 64.0
 _LEVEL = {Level.CLEAR: "clear", Level.CAUTION: "caution", Level.GROUNDED: "grounded"}
 
 
-@dataclass(frozen=True)
-class Square:
+class Square(Struct, frozen=True):
     """One limit in one hour."""
 
     x: float
@@ -21,16 +20,14 @@ class Square:
     words: str
 
 
-@dataclass(frozen=True)
-class Light:
+class Light(Struct, frozen=True):
     """The sky over one hour: day, twilight or night."""
 
     x: float
     kind: str
 
 
-@dataclass(frozen=True)
-class WindowDrawn:
+class WindowDrawn(Struct, frozen=True):
     """The strip in picture units and in words; ``best``: left end, width and height of the frame round the best slot."""
 
     width: float

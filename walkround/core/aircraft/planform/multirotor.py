@@ -1,7 +1,8 @@
 """A multi-rotor from above: flat or coaxial, X, plus, H or Y."""
 
 import math
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.part_list import arm_id, motor_id, propeller_id

@@ -5,17 +5,16 @@ not our business here.
 """
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
+from walkround.core.base.struct import Struct
 
 ShapePoint = tuple[float, float]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanformShape:
+class PlanformShape(Struct, frozen=True, kw_only=True):
     """A circle (one point and radius in mm), a closed polygon or an open line; ``role`` says what it is made of.
 
     ``part``: the id of the one part it shows, "" where its whole group is one part.
@@ -28,8 +27,7 @@ class PlanformShape:
     part: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanformPart:
+class PlanformPart(Struct, frozen=True, kw_only=True):
     """A part that checks point at: its key, its name in words, its shapes, and where a pin would go."""
 
     key: str
@@ -38,8 +36,7 @@ class PlanformPart:
     pin: ShapePoint
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Planform:
+class Planform(Struct, frozen=True, kw_only=True):
     """All parts from the lowest to the topmost, and the box they fill (half widths in mm)."""
 
     parts: tuple[PlanformPart, ...]
