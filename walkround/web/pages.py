@@ -1,5 +1,6 @@
 """Rendering: templates, their filters, and the answer to a page or a fragment."""
 
+import os
 from collections.abc import Hashable, Iterator
 from datetime import datetime
 from functools import lru_cache
@@ -8,7 +9,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from fastapi import Request
-from jinja2 import pass_context
+from jinja2 import FileSystemBytecodeCache, pass_context
 from jinja2.runtime import Context, Undefined
 from jinja2.utils import missing
 from markupsafe import Markup
@@ -60,6 +61,20 @@ templates.env.undefined = KnownAttributes
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
 templates.env.auto_reload = False  # no look at every file for every include
+templates.env.optimized = False  # nothing is worked out while compiling, so what is compiled depends on the template alone
+
+
+def _compiled_templates() -> FileSystemBytecodeCache | None:
+    """Where compiled templates are kept beside their sources, by their text; None where the program may not write."""
+    folder = HERE / "templates" / "__pycache__"
+    try:
+        folder.mkdir(exist_ok=True)
+    except OSError:
+        return None
+    return FileSystemBytecodeCache(str(folder), f"%s.{VERSION}") if os.access(folder, os.W_OK) else None
+
+
+templates.env.bytecode_cache = _compiled_templates()
 
 
 @pass_context
