@@ -89,12 +89,12 @@ class Commands(BookCase):
         with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("threading.Thread") as thread:
             _look_over(self.folder)
         self.assertEqual(thread.call_args.kwargs["target"], _look_over_aside)
-        with mock.patch("walkround.cli.out.print") as told:
+        with mock.patch("walkround.cli.typer.echo") as told:
             _look_over_aside(*thread.call_args.kwargs["args"])
         self.assertIn("aircraft 1", str(told.call_args_list))
         with contextlib.closing(sqlite3.connect(self.folder / FILE_NAME)) as db:
             db.execute("DROP TRIGGER signed_snag_stays")
-        with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("walkround.cli.out.print") as told:
+        with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("walkround.cli.typer.echo") as told:
             _look_over(self.folder)
         self.assertIn("trigger signed_snag_stays is missing", str(told.call_args_list))
 

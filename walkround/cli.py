@@ -16,14 +16,11 @@ from pathlib import Path
 from typing import Annotated
 
 import typer
-from rich.console import Console
-from rich.markup import escape
 
 from walkround.core.base.errors import PilotError
 from walkround.core.base.wording import capital
 
 cli = typer.Typer(add_completion=False, no_args_is_help=True, help="Walk Round: today's walk round before a flight.")
-out = Console(highlight=False, soft_wrap=True)
 M_MMAP_THRESHOLD, M_ARENA_MAX = -3, -8
 LOOKED_OVER_FIRST_BYTES = 16_000_000
 MAX_IMPORT_BYTES = 400_000
@@ -31,6 +28,10 @@ LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 DataFolder = Annotated[
     Path | None, typer.Option("--data", help="Folder of your data. Default: WALKROUND_DATA, else your data folder.")
 ]
+
+
+def _bold(words: str) -> str:
+    return typer.style(words, bold=True)
 
 
 def _folder(data: Path | None) -> Path:
@@ -55,7 +56,7 @@ def _in_words() -> Iterator[None]:
         words = f"Your data could not be used: {error}."
     else:
         return
-    out.print(f"[bold]Not done.[/bold] {escape(words)}")
+    typer.echo(f"{_bold('Not done.')} {words}")
     raise typer.Exit(1)
 
 
@@ -128,8 +129,8 @@ def _look_over_aside(book: Path) -> None:
 
 
 def _not_sound(words: str) -> None:
-    out.print(f"[bold]This data is damaged.[/bold] {escape(words)}")
-    out.print("Export what can be read, then restore a backup. Nothing was changed.")
+    typer.echo(f"{_bold('This data is damaged.')} {words}")
+    typer.echo("Export what can be read, then restore a backup. Nothing was changed.")
 
 
 def _run(folder: Path, host: str, port: int, *, at: str = "", names: Sequence[str] = (), plain: bool = False) -> None:
@@ -163,14 +164,14 @@ def _run(folder: Path, host: str, port: int, *, at: str = "", names: Sequence[st
         )  # fmt: skip
     scheme = "https" if made else "http"
     shown = f"[{host}]" if ":" in host else host
-    out.print(f"Walk Round is open at [bold]{scheme}://{shown}:{port}/[/bold]  (book: {folder}; stop with Ctrl-C)")
+    typer.echo(f"Walk Round is open at {_bold(f'{scheme}://{shown}:{port}/')}  (book: {folder}; stop with Ctrl-C)")
     if passphrase is not None and seen_as:
         _tell_phones(
             f"{scheme}://{f'[{seen_as}]' if ':' in seen_as else seen_as}:{port}/", made.fingerprint if made else ""
         )
     # What is loaded now stays until the end: the collector need not look through it again on every page.
-    gc.collect()
     gc.freeze()
+    gc.enable()
     _share_fairly()
     tls = {"ssl_certfile": str(made.certificate), "ssl_keyfile": str(made.key)} if made else {}
     uvicorn.run(app, host=host, port=port, log_level="warning", server_header=False, **tls)  # type: ignore[arg-type]
@@ -197,14 +198,14 @@ def _tell_phones(address: str, fingerprint: str) -> None:
 
     drawn = io.StringIO()
     segno.make(address, micro=False).terminal(drawn, compact=True)
-    out.print(f"On a phone: [bold]{escape(address)}[/bold]")
-    out.print(drawn.getvalue(), markup=False, highlight=False)
+    typer.echo(f"On a phone: {_bold(address)}")
+    typer.echo(drawn.getvalue())
     if fingerprint:
-        out.print(f"Its certificate, once: {escape(address)}authority.crt")
-        out.print(f"SHA-256 {fingerprint}", markup=False)
+        typer.echo(f"Its certificate, once: {address}authority.crt")
+        typer.echo(f"SHA-256 {fingerprint}")
     else:
-        out.print(
-            "[bold]Not encrypted:[/bold] anyone on this network can read your data. Leave out --plain to encrypt."
+        typer.echo(
+            f"{_bold('Not encrypted:')} anyone on this network can read your data. Leave out --plain to encrypt."
         )
 
 
@@ -215,6 +216,12 @@ Names = Annotated[
 ]
 Plain = Annotated[bool, typer.Option("--plain", help="Open to the network without encryption.")]
 Port = Annotated[int, typer.Option(help="First port to try.")]
+
+
+@cli.callback()
+def _begin(context: typer.Context) -> None:
+    if context.invoked_subcommand not in ("serve", "demo"):
+        gc.enable()  # those two collect nothing until all is loaded
 
 
 @cli.command()
@@ -253,7 +260,7 @@ def backup(
 
     with _in_words():
         written = store_backup.backup(_folder(data), target)
-        out.print(f"Backed up and verified: {escape(str(written))}, its checksum beside it.")
+        typer.echo(f"Backed up and verified: {str(written)}, its checksum beside it.")
 
 
 @cli.command()
@@ -265,9 +272,9 @@ def restore(source: Annotated[Path, typer.Argument(help="A backup file.")], data
     with _in_words():
         checked = examine(source)
         kept = store_backup.restore(source, _folder(data))
-        out.print(escape("Restored." + (f" The old data is kept as {kept}" if kept else "")))
+        typer.echo("Restored." + (f" The old data is kept as {kept}" if kept else ""))
         for words in checked.unchecked:
-            out.print(f"Not checked: {escape(words)}")
+            typer.echo(f"Not checked: {words}")
 
 
 @cli.command()
@@ -281,7 +288,7 @@ def export(folder: Annotated[Path, typer.Argument(help="Folder to write to.")], 
             raise PilotError(f"There is no data in {_folder(data)}.")
         Book(_folder(data))
         count = write_everything(folder)
-        out.print(escape(f"Wrote {count} signed rounds and the logbook to {folder}, with a list of checksums."))
+        typer.echo(f"Wrote {count} signed rounds and the logbook to {folder}, with a list of checksums.")
 
 
 @cli.command(name="import")
@@ -305,7 +312,7 @@ def take_over(
         book = Book(_folder(data))
         with book.write():
             words = take_file(text, datetime.now(UTC), name)
-        out.print(escape(words))
+        typer.echo(words)
 
 
 @cli.command()
@@ -323,7 +330,7 @@ def doctor(
             "book": str(source or _folder(data) / FILE_NAME), "schema": found.schema, "signed_rounds": found.records, "faults": 0,
         }  # fmt: skip
         told |= {"whole": True} if found.whole else {"not_checked": list(found.unchecked)}
-        out.print(json.dumps(told), markup=False)
+        typer.echo(json.dumps(told))
 
 
 @cli.command()
@@ -346,4 +353,4 @@ def passphrase(
         folder = _folder(data)
         make_private(folder)
         Passphrase(folder).choose(words)
-        out.print("Passphrase set. Everyone who was signed in has been signed out.")
+        typer.echo("Passphrase set. Everyone who was signed in has been signed out.")

@@ -61,7 +61,9 @@ templates.env.undefined = KnownAttributes
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
 templates.env.auto_reload = False  # no look at every file for every include
-templates.env.optimized = False  # nothing is worked out while compiling, so what is compiled depends on the template alone
+templates.env.optimized = (
+    False  # nothing is worked out while compiling, so what is compiled depends on the template alone
+)
 
 
 def _compiled_templates() -> FileSystemBytecodeCache | None:
