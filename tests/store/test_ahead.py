@@ -7,7 +7,7 @@ from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After, Reading
-from walkround.store import fields, hangar, packs
+from walkround.store import box, fields, hangar, packs
 from walkround.store.models import DoneRow, FlightRow
 from walkround.store.situation import gather
 
@@ -41,7 +41,7 @@ class Ahead(BookCase):
         packs.add_reading(self.pack, Reading(at=self.now + AHEAD, percent=100, after=After.CHARGE), self.now + AHEAD)
         self.assertEqual(packs.in_short(self.pack, self.now + AHEAD).charge_at, self.now + AHEAD)
         self.assertEqual(packs.in_short(self.pack, self.now), before)
-        self.assertEqual({p.id: known for p, known in packs.known_packs(self.now)}[self.pack], before)
+        self.assertEqual({p.id: known for p, known in box.known_packs(self.now)}[self.pack], before)
         self.assertEqual(self.history().pack_summary, before)
 
     def test_checks_and_calibrations_done_ahead_are_due(self) -> None:

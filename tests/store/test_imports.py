@@ -61,7 +61,7 @@ class Imports(BookCase):
             number = ImportRow.insert(at=self.now, name="x").execute()
         imports._add_parts(self.book, self.rows(50), number)
         self.assertEqual(packs.readings(pack), before)
-        self.assertEqual(packs.in_short(pack, self.now), packs._made(pack, self.now))
+        self.assertEqual(packs.in_short(pack, self.now), packs.made_now(pack, self.now))
         running = held_elsewhere(self.folder / IMPORT_NAME, 60)
         self.addCleanup(ended, running)
         self.open_again()

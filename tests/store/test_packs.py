@@ -12,7 +12,7 @@ from walkround.core.base.finding import Level
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, CellReading, Reading
 from walkround.core.packs.table import TableRow
-from walkround.store import flights, hangar, imports, packs, rounds, snags
+from walkround.store import box, flights, hangar, imports, packs, rounds, snags
 from walkround.store.models import FlightRow, PackRow, RoundRow
 from walkround.store.situation import gather
 
@@ -45,7 +45,7 @@ class Readings(BookCase):
         kept = packs.in_short(self.pack, self.now)
         PackRow.update(summary=None).where(PackRow.id == self.pack).execute()
         self.assertEqual(packs.in_short(self.pack, self.now), kept)
-        self.assertEqual({p.id: k for p, k in packs.known_packs(self.now)}[self.pack], kept)
+        self.assertEqual({p.id: k for p, k in box.known_packs(self.now)}[self.pack], kept)
 
     def test_mistakes(self) -> None:
         packs.add_reading(self.pack, Reading(at=self.now, percent=40), self.now)

@@ -20,7 +20,7 @@ from walkround.core.round.consequences import PackConsequences
 from walkround.store import hangar
 from walkround.store.book import Book
 from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow, tuples
-from walkround.store.statements import prepared, write
+from walkround.store.statements import prepared, until_changed, write
 
 MOST_READINGS = 5_000
 REFRESHED = 25
@@ -174,7 +174,7 @@ def refresh_all(book: Book, pack_ids: Iterable[int], now: datetime) -> None:
 
 def refresh(pack_id: int, now: datetime) -> Summary:
     """Bring what is known of a pack in short up to date; what is dated ahead of the clock does not count."""
-    known = _made(pack_id, now)
+    known = made_now(pack_id, now)
     PackRow.update(summary=known.model_dump_json()).where(PackRow.id == pack_id).execute()
     return known
 
@@ -198,13 +198,16 @@ def known_of(pack: Pack, now: datetime) -> Known:
 
 
 @lru_cache(maxsize=4096)
-def _summary(text: str) -> Summary:
+def read_summary(text: str) -> Summary:
+    """What is kept of a pack in short."""
     return Summary.model_validate_json(text)
 
 
 def in_short(pack_id: int, now: datetime) -> Summary:
-    """What is known of one pack in short."""
-    return _known(pack_id, _kept.value(pack_id), now)
+    """What is known of one pack in short. A summary that is not there yet, or speaks of times ahead, is made for this page."""
+    text = _kept.value(pack_id)
+    known = read_summary(text) if text else None
+    return made_now(pack_id, now) if known is None or known.is_ahead(now) else known
 
 
 @prepared
@@ -212,41 +215,15 @@ def _kept(pack: Any) -> Select:
     return PackRow.select(PackRow.summary).where(PackRow.id == pack)
 
 
-@prepared
-def _all_kept() -> Select:
-    rows = PackRow.select(PackRow.id, PackRow.label, PackRow.spec, PackRow.retired, PackRow.summary)
-    return rows.order_by(PackRow.label)
-
-
-def _known(pack_id: int, text: str | None, now: datetime) -> Summary:
-    """The summary that is kept. One that is not there yet, or speaks of times ahead, is made for this page."""
-    known = _summary(text) if text else None
-    return known if known is not None and not known.is_ahead(now) else _made(pack_id, now)
-
-
-def _made(pack_id: int, now: datetime) -> Summary:
+def made_now(pack_id: int, now: datetime) -> Summary:
+    """What is known of a pack at an aware time, made of its readings and flights until then."""
     until = latest(now)
     return summarise(hangar.get(Pack, pack_id), readings(pack_id, until=until), flown(pack_id, until))
-
-
-def known_packs(now: datetime, packs: Sequence[Pack] | None = None) -> list[tuple[Pack, Summary]]:
-    """Packs (all of them unless some are at hand) by label, with what is known of each."""
-    if packs is None:
-        found = [(hangar.pack_of(row[:4]), row[4]) for row in _all_kept()]
-    else:
-        texts = dict(_summaries())
-        found = [(pack, texts[pack.id]) for pack in packs]
-    return [(pack, _known(pack.id, text, now)) for pack, text in found]
 
 
 def firmware_of(cells: int) -> tuple[str, ...]:
     """What firmware the smart packs of so many cells carry, in words, those that may fly."""
     return tuple(f"pack {label} {version}" for label, version in _firmware(cells))
-
-
-@prepared
-def _summaries() -> Select:
-    return PackRow.select(PackRow.id, PackRow.summary)
 
 
 @prepared
@@ -351,6 +328,7 @@ _USES = f"""
     ORDER BY f.took_off_at DESC LIMIT ?"""
 
 
+@until_changed
 def uses(aircraft_id: int) -> tuple[Use, ...]:
     """What the newest logged flights of an aircraft used, newest first.
 

@@ -1,7 +1,6 @@
 """Gathering a situation: everything the core needs to know now, in a bounded number of queries."""
 
 import json
-from collections.abc import Sequence
 from datetime import UTC, datetime, time, timedelta
 from functools import lru_cache
 from statistics import median
@@ -18,10 +17,9 @@ from walkround.core.checklist.check import Occasion
 from walkround.core.checklist.history import Done, History
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
-from walkround.core.packs.upkeep import NextPack, next_packs
 from walkround.core.round.situation import Situation, usual_minutes
 from walkround.core.weather.weather import Weather
-from walkround.store import hangar, packs, parts, snags, upgrade, zones
+from walkround.store import box, hangar, packs, parts, snags, upgrade, zones
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
 from walkround.store.statements import prepared
@@ -104,20 +102,9 @@ def day_bounds(now: datetime, zone: str) -> tuple[datetime, datetime]:
     return start.astimezone(UTC), end.astimezone(UTC)
 
 
-def fitting_packs(aircraft: Aircraft) -> list[Pack]:
-    """The packs that fit an aircraft and are in use, by label."""
-    return [pack for pack in hangar.everything(Pack) if pack.usable and pack.fits(aircraft)]
-
-
-def flying_order(fitting: Sequence[Pack], now: datetime) -> tuple[NextPack, ...]:
-    """Those of some packs that may fly, in the order in which they fly next."""
-    held = [(pack, known, known.charge_now(pack, now)) for pack, known in packs.known_packs(now, fitting)]
-    return next_packs(held, now, down=frozenset(snags.grounded_packs()))
-
-
 def _ready(aircraft: Aircraft, now: datetime) -> int:
     """How many packs that fit are charged and may fly."""
-    return sum(turn.charged for turn in flying_order(fitting_packs(aircraft), now))
+    return sum(turn.charged for turn in box.flying_order(aircraft, now))
 
 
 def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_ready: int | None) -> History:

@@ -9,17 +9,69 @@ Most of what a small query costs is making its text. A prepared one is written l
     for at, minutes in _minutes(7, 10): ...
 
 The function runs once; its parameters stand for values that come later, so it may put them into a query and do nothing else
-with them. Every call asks the database anew: nothing is kept but the text.
+with them. What was found is kept until anything in the book changes, through whatever program: see ``until_changed``.
 """
 
 import inspect
-from collections.abc import Callable
+import threading
+from collections.abc import Callable, Hashable
 from datetime import datetime
-from typing import Any
+from functools import wraps
+from typing import Any, ParamSpec, TypeVar
 
 from peewee import BooleanField, ColumnBase, Select
 
 from walkround.store.models import MomentField, database
+
+P = ParamSpec("P")
+R = TypeVar("R")
+MOST_ANSWERS, MOST_ROWS = 500, 1_000
+"""How many answers are kept for a connection, and the longest list of rows among them."""
+
+
+class _Kept(threading.local):
+    """What one connection has been told since the book last changed."""
+
+    def __init__(self) -> None:
+        self.connection: Any = None
+        self.version: tuple[int, int] = (0, 0)
+        self.found: dict[Hashable, Any] = {}
+
+
+_kept = _Kept()
+
+
+def _since_the_change() -> dict[Hashable, Any] | None:
+    """What is known of the book as it is now, to be read and added to; None inside a change, when nothing is certain.
+
+    Source: SQLite, ``PRAGMA data_version``: another value once any other connection has committed; ``total_changes``: rows that
+    this one has changed.
+    """
+    connection = database.connection()
+    if connection.in_transaction:
+        return None
+    version = (connection.execute("PRAGMA data_version").fetchone()[0], connection.total_changes)
+    if _kept.connection is not connection or _kept.version != version or len(_kept.found) > MOST_ANSWERS:
+        _kept.connection, _kept.version, _kept.found = connection, version, {}
+    return _kept.found
+
+
+def until_changed(work: Callable[P, R]) -> Callable[P, R]:
+    """Keep what a function finds in the book, by its arguments, until anything in the book changes. What it gives is shared by
+    all who ask, so it must be a value; it may look at nothing but the book and its arguments."""
+
+    @wraps(work)
+    def asked(*given: P.args, **named: P.kwargs) -> R:
+        found = _since_the_change()
+        if found is None:
+            return work(*given, **named)
+        key = (work, given, *named.items())
+        if key not in found:
+            found[key] = work(*given, **named)
+        known: R = found[key]
+        return known
+
+    return asked
 
 
 class _Slot(ColumnBase):
@@ -63,6 +115,17 @@ class Prepared:
 
     def __call__(self, *given: Any) -> list[tuple[Any, ...]]:
         """The rows, as tuples."""
+        found = _since_the_change()
+        if found is None:
+            return self._asked(given)
+        rows = found.get((self, given))
+        if rows is None:
+            rows = self._asked(given)
+            if len(rows) <= MOST_ROWS:
+                found[self, given] = tuple(rows)
+        return list(rows)
+
+    def _asked(self, given: tuple[Any, ...]) -> list[tuple[Any, ...]]:
         if not self._text:
             self._compile()
         bound = [

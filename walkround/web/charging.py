@@ -14,8 +14,7 @@ from walkround.core.packs.charging import ATTENDED, Charger, ChargeRequest, Sche
 from walkround.core.packs.lithium import why_not_charged
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.summary import Summary
-from walkround.store import hangar
-from walkround.store import packs as store_packs
+from walkround.store import box
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
@@ -53,16 +52,16 @@ def _rows(ctx: AppContext) -> tuple[list[Row], list[tuple[Pack, Phrase, str]]]:
     and what to do with them."""
     now, down = ctx.now(), store_snags.grounded_packs()
     rows, refused = [], []
-    usable = [pack for pack in hangar.everything(Pack) if pack.usable and pack.id not in down]
-    for pack, known in store_packs.known_packs(ctx.now(), usable):
+    for pack, known in box.known_packs(now):
+        if not pack.usable or pack.id in down:
+            continue
         against = why_not_charged(
             pack.chemistry, weakest_v=known.weakest_at_best_v, highest_v=known.highest_v, felt_c=known.felt_c(now)
         )
         if against is not None:
             refused.append((pack, *against))
             continue
-        held = known.charge_now(pack, now)
-        rows.append((pack, known, held.mid if held else None))
+        rows.append((pack, known, known.percent_now(pack, now)))
     return sorted(rows, key=lambda row: (row[2] if row[2] is not None else -1.0, row[0].label)), refused
 
 

@@ -18,9 +18,9 @@ from walkround.core.sensors.devices import WeatherStation
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import Weather
 from walkround.simulators import device
-from walkround.store import flights, hangar
+from walkround.store import box, flights, hangar
 from walkround.store.settings import Settings
-from walkround.store.situation import fitting_packs, flying_order, situation_of
+from walkround.store.situation import situation_of
 from walkround.web.app_context import AppContext
 
 T = TypeVar("T", Aircraft, Pack, Site)
@@ -36,9 +36,9 @@ class Choice:
         self.aircraft = _chosen(self.fleet, asked.get("aircraft"), last.aircraft_id if last else None)
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
         self.smart = self.aircraft is not None and self.aircraft.has(Trait.SMART_PACK)
-        self.packs = fitting_packs(self.aircraft) if self.aircraft else []
+        self.packs = box.fitting(self.aircraft) if self.aircraft else []
         now = ctx.now()
-        self.turns = turns = flying_order(self.packs, now)
+        self.turns = turns = box.flying_order(self.aircraft, now) if self.aircraft else ()
         self.grounded = {pack.id for pack in self.packs} - {turn.pack.id for turn in turns}
         self.ready = sum(turn.charged for turn in turns)
         usual = turns[0].pack if turns else None  # the one that flies next; where none may, the first

@@ -16,8 +16,7 @@ from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file
 from walkround.core.checklist.history import REPORTABLE, EventKind, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.packs.upkeep import grounding
-from walkround.store import hangar, parts
-from walkround.store import packs as store_packs
+from walkround.store import box, hangar, parts
 from walkround.store import snags as store_snags
 from walkround.store.exchange import free_name, read_file, take_aircraft
 from walkround.store.settings import Settings
@@ -38,7 +37,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
     """Every aircraft, and in short the packs and the snags."""
     aircraft = hangar.everything(Aircraft, retired=True)
     snagged, now = store_snags.grounded_packs(), ctx.now()
-    known_packs = store_packs.known_packs(now)
+    known_packs = box.known_packs(now)
     may_fly = [
         pack
         for pack, known in known_packs

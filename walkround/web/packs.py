@@ -22,8 +22,8 @@ from walkround.core.packs.load import WARM_C
 from walkround.core.packs.pack import STATE_WORDS, Pack, PackState, PackUse
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary
-from walkround.core.packs.upkeep import PackNeed, PackTask, after_the_day, need, next_packs
-from walkround.store import flights, hangar
+from walkround.core.packs.upkeep import PackNeed, PackTask, after_the_day, need
+from walkround.store import box, flights, hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
 from walkround.store.export import readings_csv
@@ -112,7 +112,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
     asked = request.query_params.get("aircraft", "")
     fleet = hangar.everything(Aircraft)
     aircraft = next((a for a in fleet if str(a.id) == asked), None)
-    known_packs = store_packs.known_packs(ctx.now())
+    known_packs = box.known_packs(ctx.now())
     if aircraft is not None:
         known_packs = [(p, k) for p, k in known_packs if p.fits(aircraft)]
     lines = sorted(lines_of(ctx, settings, known_packs), key=_rank)
@@ -122,7 +122,6 @@ def show(request: Request, ctx: AppContextDep) -> Response:
     at = min(at, pages)
     now = ctx.now()
     begun = now - timedelta(hours=16)
-    down = frozenset(store_snags.grounded_packs())
     live = [(line.pack, line.known, line.held) for line in lines if line.pack.use is PackUse.FLIGHT]
     return page(
         request,
@@ -133,7 +132,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
         asking=sum(line.need.level > Level.CLEAR and not line.pack.retired for line in lines),
         fleet=fleet,
         aircraft=aircraft,
-        turns=next_packs(live, now, down=down)[:4] if aircraft is not None else (),
+        turns=box.flying_order(aircraft, now)[:4] if aircraft is not None else (),
         evening=after_the_day(live, now, begun),
         at=at,
         before=at - 1,

@@ -16,7 +16,7 @@ from walkround.core.packs.lithium import overcharged_above_v
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
-from walkround.core.packs.upkeep import PackNeed, PackTask, after_the_day, next_packs
+from walkround.core.packs.upkeep import PackNeed, PackTask, after_the_day, in_line, next_packs
 from walkround.core.pilot.limits import Limits
 
 DAY = timedelta(days=1)
@@ -208,7 +208,7 @@ class FlightNeeds(unittest.TestCase):
 class Next(unittest.TestCase):
     def turn(self, number: int, summary: Summary, **changes: object):  # type: ignore[no-untyped-def]
         pack = H1.model_copy(update={"id": number, "label": f"P{number}", **changes})
-        return pack, summary, summary.charge_now(pack, NOW)
+        return in_line(pack, summary)
 
     def test_the_order(self) -> None:
         cold = Reading(at=NOW - DAY / 24, percent=98, temperature_c=3)
@@ -221,8 +221,7 @@ class Next(unittest.TestCase):
             self.turn(6, known(charged(9)), state=PackState.QUARANTINED),
             self.turn(7, known(charged(9))),
         ]
-        worn = summarise(box[4][0], [charged(3)], ())
-        box[4] = (box[4][0], worn, box[4][2])
+        box[4] = in_line(box[4].pack, summarise(box[4].pack, [charged(3)], ()))
         turns = next_packs(box, NOW, down=frozenset({7}))
         self.assertEqual([t.pack.id for t in turns], [2, 5, 1, 3, 4])
         self.assertIn("Charged but cold: fly it last, once warmed", turns[3].words.text)
@@ -275,7 +274,7 @@ class OneJudgement(unittest.TestCase):
         charge = summary.charge_now(pack, NOW)
         wants = upkeep.need(pack, summary, charge, NOW, Limits(), snag="A lead is nicked" if snag else "")
         grounded = wants.level is Level.GROUNDED
-        turns = next_packs([(pack, summary, charge)], NOW, down=frozenset({pack.id} if snag else ()))
+        turns = next_packs([in_line(pack, summary)], NOW, down=frozenset({pack.id} if snag else ()))
         self.assertEqual(turns == (), grounded, wants.words.text)
         if wants.caution:
             evening = after_the_day([(pack, summary, charge)], NOW, NOW - DAY)
@@ -284,7 +283,7 @@ class OneJudgement(unittest.TestCase):
     def test_those_that_were_offered_before(self) -> None:
         for cells in ((4.31, 4.31, 4.31), (4.19, 4.05, 4.19), (3.9, 2.8, 3.9)):
             summary = known(Reading(at=NOW - DAY / 24, cells_v=cells, after=After.CHARGE))
-            self.assertEqual(next_packs([(H1, summary, summary.charge_now(H1, NOW))], NOW), (), cells)
+            self.assertEqual(next_packs([in_line(H1, summary)], NOW), (), cells)
 
     def test_a_chemistry_not_known_is_grounded_with_what_to_do(self) -> None:
         pack = H1.model_copy(update={"chemistry": Chemistry.UNKNOWN})

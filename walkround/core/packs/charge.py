@@ -141,13 +141,20 @@ def from_cells(reading: CellReading, pack: Pack) -> ChargeRange:
     return from_volts(reading.mean_v(pack.cells), pack.chemistry)
 
 
+def lost_percent(known_at: datetime, now: datetime, chemistry: Chemistry) -> float:
+    """What standing from ``known_at`` to ``now`` (aware times) takes from a charge, in points of per cent; never below 0.
+
+    Source: self-discharge from memory; common practice, no source.
+    """
+    return max(0.0, (now - known_at).total_seconds() / 86_400) * SELF_LOSS_PERCENT_A_DAY.get(chemistry, 0.1)
+
+
 def standing(known: ChargeRange, known_at: datetime, now: datetime, chemistry: Chemistry) -> ChargeRange:
     """What is left of a charge (per cent) after standing from ``known_at`` to ``now`` (aware times).
 
     The lower end falls by twice what the chemistry loses a day, the middle by once, the upper end stays.
-    Source: self-discharge from memory; common practice, no source.
+    Source: ``lost_percent``.
     """
-    days = max(0.0, (now - known_at).total_seconds() / 86_400)
-    lost = days * SELF_LOSS_PERCENT_A_DAY.get(chemistry, 0.1)
+    lost = lost_percent(known_at, now, chemistry)
     low, mid = max(0.0, known.low - 2 * lost), max(0.0, known.mid - lost)
     return ChargeRange.trusted(low=low, mid=mid, high=known.high, why=known.why)

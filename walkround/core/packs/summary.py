@@ -61,6 +61,12 @@ class Summary(Value):
             return None
         return charge.standing(self.charge, self.charge_at, now, pack.chemistry)
 
+    def percent_now(self, pack: Pack, now: datetime) -> float | None:
+        """The middle of ``charge_now`` alone, in per cent."""
+        if self.charge is None or self.charge_at is None:
+            return None
+        return max(0.0, self.charge.mid - charge.lost_percent(self.charge_at, now, pack.chemistry))
+
     def felt_c(self, now: datetime) -> float | None:
         """Temperature in °C if it was read lately, else None. Source: ``FELT_HOURS``."""
         if self.temperature_at is None or now - self.temperature_at > timedelta(hours=FELT_HOURS):

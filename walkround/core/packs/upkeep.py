@@ -84,6 +84,10 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
 
     ``now`` is aware; the rest as ``need``, of which it is the first part. Source: ``lithium``, ``bands``.
     """
+    return _by_state(pack, reason, snag) or _too_hot(known, now) or _by_readings(pack, known)
+
+
+def _by_state(pack: Pack, reason: str = "", snag: str = "") -> PackNeed | None:
     if pack.condemned:
         return PackNeed(
             task=PackTask.DISPOSE,
@@ -103,6 +107,10 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
     if pack.chemistry is Chemistry.UNKNOWN:
         words = Phrase(text="Its chemistry is not known: its voltage cannot be judged.")
         return PackNeed(task=PackTask.LOOK, level=Level.GROUNDED, words=words, caution=lithium.CHEMISTRY_UNKNOWN)
+    return None
+
+
+def _too_hot(known: Summary, now: datetime) -> PackNeed | None:
     felt = known.felt_c(now)
     if felt is not None and felt > HOT_C:
         return PackNeed(
@@ -111,6 +119,10 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
             words=Phrase.of("Hot, {felt}: let it cool first.", felt=temperature(felt)),
             caution=lithium.SET_ASIDE,
         )
+    return None
+
+
+def _by_readings(pack: Pack, known: Summary) -> PackNeed | None:
     bound_v = known.weakest_at_best_v
     if known.highest_v is not None and known.highest_v > lithium.overcharged_above_v(pack.chemistry):
         words = Phrase.of("A cell is at {v}: overcharged.", v=volt(known.highest_v))
@@ -210,23 +222,52 @@ def _lower(words: str) -> str:
     return lower_first(words)
 
 
+class InLine(Struct, frozen=True, kw_only=True):
+    """A pack that neither its state nor its readings keep from flying, whatever the time, and what its place in the order hangs
+    on: since when it is charged (aware; None: never known), and the charge in per cent from which it counts as charged."""
+
+    pack: Pack
+    known: Summary
+    watch: bool
+    since: datetime | None
+    charged_from: float
+
+
+def in_line(pack: Pack, known: Summary) -> InLine | None:
+    """A pack as it stands in line to fly, or None where its state or its readings ground it. Source: ``grounding``."""
+    if not pack.usable or _by_state(pack) is not None or _by_readings(pack, known) is not None:
+        return None
+    return InLine(
+        pack=pack,
+        known=known,
+        watch=pack.state is PackState.MONITOR,
+        since=known.charged_at or known.charge_at,
+        charged_from=_charged_from(pack.chemistry),
+    )
+
+
 class NextPack(Struct, frozen=True, kw_only=True):
     """A pack in the order of flying, whether it is charged and cold, and what is known of it at an aware time."""
 
     pack: Pack
     known: Summary
-    charge: ChargeRange | None
     now: datetime
     charged: bool = False
     cold: bool = False
 
     @property
+    def charge(self) -> ChargeRange | None:
+        """What it holds now."""
+        return self.known.charge_now(self.pack, self.now)
+
+    @property
     def words(self) -> Phrase:
         """Why it has its place."""
         if not self.charged:
-            if self.charge is None:
+            held = self.charge
+            if held is None:
                 return Phrase(text="Its state of charge is not known.")
-            return Phrase.of("Only {charge} left.", charge=percent(self.charge.mid))
+            return Phrase.of("Only {charge} left.", charge=percent(held.mid))
         if self.cold:
             return Phrase(text="Charged but cold: fly it last, once warmed.")
         days = _days(self.known.charged_at or self.known.charge_at, self.now)
@@ -236,24 +277,26 @@ class NextPack(Struct, frozen=True, kw_only=True):
         return Phrase.of(f"Charged {{days}} ago, {self.known.cycles} {times}.", days=day(days))
 
 
-def next_packs(packs: Iterable[PackNow], now: datetime, *, down: frozenset[int] = frozenset()) -> tuple[NextPack, ...]:
+def next_packs(
+    line: Iterable[InLine | None], now: datetime, *, down: frozenset[int] = frozenset()
+) -> tuple[NextPack, ...]:
     """Packs in the order in which they fly next: charged ones first, of those that felt cold when last read last, of the rest
     the one charged longest ago, then the one with fewest cycles, so that wear spreads. Packs that may not fly (``down``: those
-    with a grounding snag; state; ``grounding``) are left out.
+    with a grounding snag; None: ``in_line``; hot ones) are left out.
 
     Aware time. Source: first in, first out, and warm before cold; common practice, no source.
     """
     rows = []
-    for pack, known, charge in packs:
-        if not pack.usable or pack.id in down or grounding(pack, known, now) is not None:
+    for one in line:
+        if one is None or one.pack.id in down or _too_hot(one.known, now) is not None:
             continue
-        charged = charge is not None and charge.mid >= _charged_from(pack.chemistry)
+        pack, known = one.pack, one.known
+        held = known.percent_now(pack, now)
+        charged = held is not None and held >= one.charged_from
         felt = known.felt_c(now)
         cold = felt is not None and felt < COLD_C
-        since = known.charged_at or known.charge_at or now
-        watch = pack.state is PackState.MONITOR
-        turn = NextPack(pack=pack, known=known, charge=charge, now=now, charged=charged, cold=cold)
-        rows.append(((not charged, cold, watch, since, known.cycles, pack.label), turn))
+        turn = NextPack(pack=pack, known=known, now=now, charged=charged, cold=cold)
+        rows.append(((not charged, cold, one.watch, one.since or now, known.cycles, pack.label), turn))
     return tuple(turn for _, turn in sorted(rows, key=lambda row: row[0]))
 
 
