@@ -22,7 +22,7 @@ class Box(BookCase):
             self.assertEqual({pack.id: summary for pack, summary in box.known_packs(now)}, known)
             for aircraft in hangar.everything(Aircraft):
                 fits = [pack for pack in every if pack.usable and pack.fits(aircraft)]
-                self.assertEqual(box.fitting(aircraft), fits)
+                self.assertEqual(list(box.fitting(aircraft)), fits)
                 flies = {
                     pack.id
                     for pack in fits

@@ -1,10 +1,11 @@
 """The box as a whole: all packs with what is known of each, those that fit an aircraft, and the order in which they fly."""
 
-from datetime import datetime
+from datetime import UTC, datetime
 
 from peewee import Select
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.clock import is_ahead
 from walkround.core.base.kept import Same
 from walkround.core.base.struct import Struct
 from walkround.core.packs.pack import Pack
@@ -14,6 +15,8 @@ from walkround.store import hangar, packs
 from walkround.store.models import PackRow
 from walkround.store.snags import grounded_packs
 from walkround.store.statements import prepared, until_changed
+
+NEVER = datetime.min.replace(tzinfo=UTC)
 
 
 @prepared
@@ -54,17 +57,25 @@ def known_packs(now: datetime) -> list[tuple[Pack, Summary]]:
 
 
 @until_changed
-def _fitting(aircraft: Same) -> tuple[tuple[Pack, _InBox], ...]:
+def _fitting(aircraft: Same) -> tuple[tuple[Pack, ...], tuple[_InBox, ...], datetime | None]:
+    """The packs that fit, what is kept of them, and the latest time that is looked back to; None where something is missing."""
     (of,) = aircraft.things
-    return tuple((pack, one) for pack, one in _box() if pack.usable and pack.fits(of))
+    fits = [(pack, one) for pack, one in _box() if pack.usable and pack.fits(of)]
+    kept = [one.known for _, one in fits if one.known is not None]
+    latest = max((known.looked_at or NEVER for known in kept), default=NEVER)
+    return tuple(p for p, _ in fits), tuple(o for _, o in fits), latest if len(kept) == len(fits) else None
 
 
-def fitting(aircraft: Aircraft) -> list[Pack]:
+def fitting(aircraft: Aircraft) -> tuple[Pack, ...]:
     """The packs that fit an aircraft and are in use, by label."""
-    return [pack for pack, _ in _fitting(Same(aircraft))]
+    return _fitting(Same(aircraft))[0]
 
 
 def flying_order(aircraft: Aircraft, now: datetime) -> tuple[NextPack, ...]:
     """The packs that fit an aircraft and may fly, in the order in which they fly next."""
-    line = [one.line_now(pack, now) for pack, one in _fitting(Same(aircraft))]
+    fits, kept, latest = _fitting(Same(aircraft))
+    if latest is None or is_ahead(latest, now):
+        line = [one.line_now(pack, now) for pack, one in zip(fits, kept, strict=True)]
+    else:
+        line = [one.line for one in kept]
     return next_packs(line, now, down=frozenset(grounded_packs()))

@@ -9,6 +9,7 @@ from starlette.datastructures import FormData, QueryParams
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import DeviceError, InputError
+from walkround.core.base.kept import Same
 from walkround.core.checklist.check import Occasion
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
@@ -36,13 +37,14 @@ class Choice:
         self.aircraft = _chosen(self.fleet, asked.get("aircraft"), last.aircraft_id if last else None)
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
         self.smart = self.aircraft is not None and self.aircraft.has(Trait.SMART_PACK)
-        self.packs = box.fitting(self.aircraft) if self.aircraft else []
+        self.packs = box.fitting(self.aircraft) if self.aircraft else ()
         now = ctx.now()
         self.turns = turns = box.flying_order(self.aircraft, now) if self.aircraft else ()
         self.grounded = {pack.id for pack in self.packs} - {turn.pack.id for turn in turns}
         self.ready = sum(turn.charged for turn in turns)
         usual = turns[0].pack if turns else None  # the one that flies next; where none may, the first
         self.pack = _chosen(self.packs, asked.get("pack") or (usual.id if usual else None), None)
+        self.pack_options = Same(*self.packs), frozenset(self.grounded), self.pack and self.pack.id
         self.day = ctx.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
         self.asked_day = str(asked.get("day") or self.day.isoformat())
 

@@ -84,7 +84,7 @@ def grounding(pack: Pack, known: Summary, now: datetime, *, reason: str = "", sn
 
     ``now`` is aware; the rest as ``need``, of which it is the first part. Source: ``lithium``, ``bands``.
     """
-    return _by_state(pack, reason, snag) or _too_hot(known, now) or _by_readings(pack, known)
+    return _by_state(pack, reason, snag) or _too_hot(known.felt_c(now)) or _by_readings(pack, known)
 
 
 def _by_state(pack: Pack, reason: str = "", snag: str = "") -> PackNeed | None:
@@ -110,8 +110,7 @@ def _by_state(pack: Pack, reason: str = "", snag: str = "") -> PackNeed | None:
     return None
 
 
-def _too_hot(known: Summary, now: datetime) -> PackNeed | None:
-    felt = known.felt_c(now)
+def _too_hot(felt: float | None) -> PackNeed | None:
     if felt is not None and felt > HOT_C:
         return PackNeed(
             task=PackTask.REST,
@@ -288,12 +287,14 @@ def next_packs(
     """
     rows = []
     for one in line:
-        if one is None or one.pack.id in down or _too_hot(one.known, now) is not None:
+        if one is None or one.pack.id in down:
             continue
         pack, known = one.pack, one.known
+        felt = known.felt_c(now)
+        if felt is not None and _too_hot(felt) is not None:
+            continue
         held = known.percent_now(pack, now)
         charged = held is not None and held >= one.charged_from
-        felt = known.felt_c(now)
         cold = felt is not None and felt < COLD_C
         turn = NextPack(pack=pack, known=known, now=now, charged=charged, cold=cold)
         rows.append(((not charged, cold, one.watch, one.since or now, known.cycles, pack.label), turn))
