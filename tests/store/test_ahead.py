@@ -31,7 +31,7 @@ class Ahead(BookCase):
         self.assertEqual(packs.in_short(self.pack, self.now), before)
         known = packs.known_of(hangar.get(Pack, self.pack), self.now)
         self.assertEqual(known.short, before)
-        self.assertEqual(known.readings[-1][1].percent, 100)
+        self.assertEqual(known.readings[0][1].percent, 100)
         packs.drop_reading(known.readings[-1][0], self.now)
         self.assertEqual(packs.in_short(self.pack, self.now), before)
 

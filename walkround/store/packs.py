@@ -10,6 +10,7 @@ from peewee import Select, fn
 
 from walkround.core.base.clock import is_ahead, latest
 from walkround.core.base.errors import InputError, MissingError
+from walkround.core.base.kept import Same
 from walkround.core.flight.estimate import LEAST_USED_PERCENT, Use
 from walkround.core.packs.charge import from_reading
 from walkround.core.packs.health import Flown, Health, health, left_in
@@ -25,6 +26,7 @@ from walkround.store.statements import prepared, until_changed, write
 MOST_READINGS = 5_000
 REFRESHED = 25
 USES = 30
+SHOWN_READINGS, SHOWN_FLIGHTS = 30, 8
 
 
 _COLUMNS = """r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.resistance, r.temperature_c, r.recharged_mah,
@@ -180,21 +182,36 @@ def refresh(pack_id: int, now: datetime) -> Summary:
 
 
 class Known(NamedTuple):
-    """Everything known of a pack: in short, how it ages, its readings with their numbers, and its flights, newest last."""
+    """Everything known of a pack: in short, how it ages, its newest readings with their numbers and its newest flights, newest
+    first, and the latest time of them all (aware; None: there is nothing)."""
 
     short: Summary
     aged: Health
-    readings: list[tuple[int, Reading]]
-    flights: list[Flown]
+    readings: tuple[tuple[int, Reading], ...]
+    flights: tuple[Flown, ...]
+    latest: datetime | None
 
 
 def known_of(pack: Pack, now: datetime) -> Known:
-    """Everything known of a pack, with every point to draw. Readings ahead of the clock are listed and do not count."""
-    numbered = [(row[0], _reading(row)) for row in reversed(_newest(pack.id, MOST_READINGS))]
-    read = [reading for _, reading in numbered if not is_ahead(reading.at, now)]
-    flights = flown(pack.id, latest(now))
+    """Everything known of a pack. Readings ahead of the clock are listed and do not count."""
+    known = _ever_known(Same(pack))
+    return known if known.latest is None or not is_ahead(known.latest, now) else _known_until(pack, latest(now))
+
+
+@until_changed
+def _ever_known(pack: Same) -> Known:
+    (one,) = pack.things
+    return _known_until(one, _EVER)
+
+
+def _known_until(pack: Pack, until: datetime) -> Known:
+    numbered = [(row[0], _reading(row)) for row in _newest(pack.id, MOST_READINGS)]
+    read = [reading for _, reading in reversed(numbered) if reading.at <= until]
+    flights = flown(pack.id, until)
     aged = health(pack, read, flights)
-    return Known(summarise(pack, read, flights, aged), aged, numbered, flights)
+    times = [r.at for _, r in numbered[:1]] + [f.at for f in flights]
+    shown = tuple(numbered[:SHOWN_READINGS]), tuple(flights[-SHOWN_FLIGHTS:][::-1])
+    return Known(summarise(pack, read, flights, aged), aged, *shown, max(times, default=None))
 
 
 @lru_cache(maxsize=4096)

@@ -10,6 +10,7 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.clock import is_ahead
 from walkround.core.base.errors import PilotError
 from walkround.core.base.finding import Level
+from walkround.core.base.kept import Same, kept
 from walkround.core.base.plain import whole
 from walkround.core.base.struct import Struct
 from walkround.core.base.units import Measure
@@ -23,6 +24,7 @@ from walkround.core.packs.pack import STATE_WORDS, Pack, PackState, PackUse
 from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary
 from walkround.core.packs.upkeep import PackNeed, PackTask, after_the_day, need
+from walkround.core.pilot.limits import Limits
 from walkround.store import box, flights, hangar
 from walkround.store import packs as store_packs
 from walkround.store import snags as store_snags
@@ -43,7 +45,6 @@ NEW = Pack(label="?", cells=3, capacity_mah=2200)
 A_PAGE = 48
 FIRST_READINGS = 8
 """So many readings stand open on the page of a pack; the others are folded."""
-SHOWN_READINGS = 30
 _TO_STORAGE = 50.0
 
 
@@ -154,8 +155,9 @@ class Ageing(Struct, frozen=True):
     limit: float
 
 
-def _ageing(pack: Pack, health: Health, settings: Settings) -> list[Ageing]:
-    limits = settings.limits
+@kept
+def _ageing(health: Health, of: Same, limits: Limits) -> list[Ageing]:
+    pack: Pack = of.things[0]
     ohm_limit = limits.resistance_times * (health.resistance.first or 0)
     rows = (
         ("Usable capacity", "mAh", 0, health.capacity, limits.capacity_percent / 100 * pack.capacity_mah, True),
@@ -190,18 +192,17 @@ def _form(
         snags = store_snags.open_ones(pack_id=pack.id)
         reason = changes[0].reason if changes else ""
         grounding = next((s.title for s in snags if s.grounds), "")
-        shown = everything.readings[: -SHOWN_READINGS - 1 : -1]
         more = {
             "known": known,
             "held": held,
             "drawn": draw_pack(pack, held),
             "need": need(pack, known, held, now, settings.limits, reason=reason, snag=grounding),
-            "ageing": _ageing(pack, everything.aged, settings),
+            "ageing": _ageing(everything.aged, Same(pack), settings.limits),
             "changes": changes,
-            "readings": shown[:FIRST_READINGS],
-            "earlier": shown[FIRST_READINGS:],
+            "readings": everything.readings[:FIRST_READINGS],
+            "earlier": everything.readings[FIRST_READINGS:],
             "ahead": {r.at for _, r in everything.readings if is_ahead(r.at, now)},
-            "flown": everything.flights[-8:][::-1],
+            "flown": everything.flights,
             "snags": snags,
             "closed": store_snags.closed(pack_id=pack.id),
             "photos": store_snags.with_photo(),
