@@ -32,7 +32,7 @@ class Ahead(BookCase):
         known = packs.known_of(hangar.get(Pack, self.pack), self.now)
         self.assertEqual(known.short, before)
         self.assertEqual(known.readings[0][1].percent, 100)
-        packs.drop_reading(known.readings[-1][0], self.now)
+        packs.drop_reading(known.readings[0][0], self.now)
         self.assertEqual(packs.in_short(self.pack, self.now), before)
 
     def test_what_was_summed_up_under_the_wrong_clock_is_made_anew(self) -> None:
