@@ -106,7 +106,17 @@ ONLY_THROUGH_OTHERS = {
     "walkround.core.round.occasions",  # by the plan
 }
 """Modules of the core that no test names."""
-THIRD_PARTY_OF_CORE = {"pydantic", "msgspec", "numpy", "pynmea2", "geographiclib", "astral", "gpxpy", "shapely"}
+THIRD_PARTY_OF_CORE = {
+    "pydantic",
+    "pydantic_core",
+    "msgspec",
+    "numpy",
+    "pynmea2",
+    "geographiclib",
+    "astral",
+    "gpxpy",
+    "shapely",
+}
 
 
 def imports_of(path: Path) -> set[str]:

@@ -4,6 +4,8 @@ from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
 
+import msgspec
+
 from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.finding import Level
 from walkround.core.round.walk import CheckState, Walk
@@ -37,7 +39,7 @@ def keep(aircraft: int, states: Iterable[CheckState]) -> list[dict[str, Any]]:
                 "aircraft": aircraft,
                 "check_id": piece.check_id,
                 "at": piece.at,
-                "value": None if remembered is None else remembered.model_dump_json(),
+                "value": None if remembered is None else msgspec.json.encode(remembered).decode(),
             }
         )
     if rows:

@@ -7,6 +7,7 @@ from statistics import median
 from typing import Any
 from zoneinfo import ZoneInfo
 
+import msgspec
 from peewee import Select, fn
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -183,7 +184,7 @@ def _done(aircraft_id: int, now: datetime) -> tuple[Done, ...]:
 @lru_cache(maxsize=8192)
 def _done_of(row: tuple[str, datetime, str | None]) -> Done:
     check_id, at, value = row
-    return Done(check_id=check_id, at=at, value=None if value is None else Quantity.model_validate_json(value))
+    return Done(check_id=check_id, at=at, value=None if value is None else msgspec.json.decode(value, type=Quantity))
 
 
 def _last_flight(aircraft_id: int) -> tuple[datetime | None, Position | None, str]:

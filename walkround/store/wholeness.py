@@ -17,6 +17,8 @@ from functools import partial
 from pathlib import Path
 from typing import Any, NamedTuple
 
+import msgspec
+
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.airspace.zone import Zone
@@ -259,7 +261,7 @@ _SHAPES: dict[str, Callable[[dict[str, Any]], object]] = {
     "reading": _reading,
     "import_run": _nothing,
     "pack_change": lambda d: PackState(d["state"]) and None,
-    "done": lambda d: Quantity.model_validate_json(d["value"]) and None if d["value"] else None,
+    "done": lambda d: msgspec.json.decode(d["value"], type=Quantity) and None if d["value"] else None,
 }
 """What a row of each table has to be."""
 

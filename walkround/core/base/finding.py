@@ -5,9 +5,11 @@ from collections.abc import Mapping
 from enum import IntEnum
 from typing import Literal
 
+from msgspec.structs import replace
+
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.struct import KeptStruct
 from walkround.core.base.units import Measure, Quantity
-from walkround.core.base.value import Value
 
 CAUTION_MARGIN = 0.15
 """A value closer to its limit than this share of the limit is a caution. Source: our choice; common practice, no source."""
@@ -24,7 +26,7 @@ class Level(IntEnum):
     GROUNDED = 2
 
 
-class Finding(Value):
+class Finding(KeptStruct, frozen=True, kw_only=True):
     """One judged fact. ``margin``: 1 = far away, 0 = at the limit, below 0 = over; None when nothing was measured."""
 
     check_id: str = ""
@@ -84,7 +86,7 @@ def cap(findings: tuple[Finding, ...], check_id: str, *, grounds: bool) -> tuple
     changed = []
     for finding in findings:
         level = finding.level if grounds else min(finding.level, Level.CAUTION)
-        changed.append(finding.model_copy(update={"check_id": check_id, "level": Level(level)}))
+        changed.append(replace(finding, check_id=check_id, level=Level(level)))
     return tuple(changed)
 
 
@@ -134,7 +136,7 @@ def measured(
     quantities = {"value": value, "limit": limit, **more}
     if numbers:
         quantities |= numbers
-    return Finding.trusted(
+    return Finding(
         check_id="",
         name=name,
         level=found,
@@ -142,7 +144,7 @@ def measured(
         limit=limit,
         sense=sense,
         margin=margin,
-        reason=Phrase.trusted(text=_by_level(words, found), numbers=quantities),
+        reason=Phrase(text=_by_level(words, found), numbers=quantities),
         remedy="" if found is Level.CLEAR else _by_level(remedy, found),
         source=source,
     )

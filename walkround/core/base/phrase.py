@@ -4,11 +4,11 @@ A rule says ``Phrase.of("Gust {value} is over your limit of {limit}.", value=...
 it fills the numbers in. So a frozen record keeps inside units, and every page follows the settings of today.
 """
 
+from walkround.core.base.struct import KeptStruct
 from walkround.core.base.units import Measure, Quantity, Units
-from walkround.core.base.value import Value
 
 
-class Phrase(Value):
+class Phrase(KeptStruct, frozen=True, kw_only=True):
     """A sentence with named quantities in braces."""
 
     text: str

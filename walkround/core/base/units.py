@@ -10,6 +10,7 @@ from enum import StrEnum
 from typing import Literal
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import KeptStruct
 from walkround.core.base.value import Value
 
 KNOT_MS = 1852 / 3600
@@ -135,7 +136,7 @@ def from_pilot(value: float, measure: Measure, units: Units) -> float:
     return value
 
 
-class Quantity(Value):
+class Quantity(KeptStruct, frozen=True, kw_only=True):
     """A number with its measure, in inside units."""
 
     value: float

@@ -5,7 +5,7 @@ from datetime import datetime
 from functools import lru_cache
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.value import Value
+from walkround.core.base.struct import KeptStruct
 from walkround.core.packs.chemistry import CELLS, Chemistry, charge_percent
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import LIGHTS, After, CellReading, Reading
@@ -36,7 +36,7 @@ SELF_LOSS_PERCENT_A_DAY = {Chemistry.NIMH: 1.0}
 """What a pack loses by itself, in points a day; lithium 0.1. Source: from memory; common practice, no source."""
 
 
-class ChargeRange(Value):
+class ChargeRange(KeptStruct, frozen=True, kw_only=True):
     """State of charge in per cent: what it is at least, most likely, and at most, and why the range is wide."""
 
     low: float
@@ -157,4 +157,4 @@ def standing(known: ChargeRange, known_at: datetime, now: datetime, chemistry: C
     """
     lost = lost_percent(known_at, now, chemistry)
     low, mid = max(0.0, known.low - 2 * lost), max(0.0, known.mid - lost)
-    return ChargeRange.trusted(low=low, mid=mid, high=known.high, why=known.why)
+    return ChargeRange(low=low, mid=mid, high=known.high, why=known.why)

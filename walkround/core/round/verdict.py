@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from enum import StrEnum
 
 from walkround.core.base.finding import Finding, Level, worst
-from walkround.core.base.value import Value
+from walkround.core.base.struct import KeptStruct
 
 
 class Word(StrEnum):
@@ -20,7 +20,7 @@ WORDS = {Level.CLEAR: Word.CLEAR, Level.CAUTION: Word.CAUTION, Level.GROUNDED: W
 CLOSEST = 3
 
 
-class Verdict(Value):
+class Verdict(KeptStruct, frozen=True, kw_only=True):
     """The sum of a round. ``open`` counts checks not yet done: while there are any, it is only *so far*."""
 
     level: Level

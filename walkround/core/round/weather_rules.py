@@ -2,6 +2,8 @@
 
 from datetime import datetime, timedelta
 
+from msgspec.structs import replace
+
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.clock import LEEWAY, is_ahead
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
@@ -205,7 +207,7 @@ def _crosswind(weather: Weather, situation: Situation) -> list[Finding]:
         },
     )
     reason = Phrase(text=found.reason.text + way, numbers=found.reason.numbers)
-    return [found.model_copy(update={"reason": reason})]
+    return [replace(found, reason=reason)]
 
 
 def _sky(weather: Weather, situation: Situation, top_m: float, out_m: float) -> list[Finding]:
