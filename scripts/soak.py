@@ -44,6 +44,7 @@ class Tally:
     """What was acknowledged, and what came of it."""
 
     titles: set[str] = field(default_factory=set)
+    written: int = 0
     rows: int = 0
     imports: int = 0
     refused: int = 0
@@ -61,6 +62,7 @@ class Tally:
         """A write was answered as kept."""
         with self.lock:
             self.titles.add(title)
+            self.written += 1
             self.slowest_s = max(self.slowest_s, took_s)
 
 
@@ -195,7 +197,7 @@ class Soak:
                     self.tally.stops += 1
         self.check()
         if self.saved is not None and self.dice.random() < 0.3:
-            self.recharged_mah()
+            self.recover()
             self.check()
 
     def back_up(self) -> None:
@@ -207,7 +209,7 @@ class Soak:
         self.tally.backups += 1
         self.saved = (target, before)
 
-    def recharged_mah(self) -> None:
+    def recover(self) -> None:
         """A restore: what the backup holds is in the book; everything else is in the book that was kept aside."""
         assert self.saved is not None
         target, before = self.saved
@@ -254,7 +256,7 @@ def main() -> int:
         print(f"NOT WHOLE: {error.message}")
         return 1
     print(
-        f"{len(t.titles)} acknowledged writes in the book, {t.imports} imports seen to their end, {t.kills} kills, {t.backups} backups, "
+        f"{t.written} acknowledged writes, {len(t.titles)} of them in the book, {t.imports} imports seen to their end, {t.kills} kills, {t.backups} backups, "
         f"{t.restores} restores, {t.busy} busy, {t.refused} refused, slowest {t.slowest_s:.2f} s, {len(t.lost)} lost"
     )
     for words in t.lost[:20]:

@@ -9,7 +9,7 @@ from walkround.store.book import IMPORT_NAME, Book
 from walkround.store.models import ImportRow, PackRow, ReadingRow
 from walkround.store.turns import LONGEST_WAIT_S, FileLock
 
-PART_ROWS = 1_000
+PART_ROWS = 2_000
 """So many rows of a table are written at a turn, so that an answer beside it need not wait long. Source: measured."""
 
 
@@ -64,4 +64,4 @@ def _plain(pack_id: int, row: TableRow) -> tuple[Any, ...]:
 
 
 def _list(values: tuple[float, ...]) -> str:
-    return f"[{', '.join(map(repr, values))}]" if values else ""
+    return str(list(values)) if values else ""

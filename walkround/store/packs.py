@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 from typing import Any, NamedTuple
 
+import msgspec
 from peewee import Select, fn
 
 from walkround.core.base.clock import is_ahead, latest
@@ -39,9 +40,8 @@ PAGE_ROWS = 2_000
 _AFTER = {after.value: after for after in After}
 
 
-def _floats(text: str) -> tuple[float, ...]:
-    """A list of numbers as the table keeps it."""
-    return tuple(map(float, text[1:-1].split(","))) if len(text) > 2 else ()
+_floats = msgspec.json.Decoder(tuple[float, ...]).decode
+"""A list of numbers as the table keeps it."""
 
 
 def _reading(row: Sequence[Any]) -> Reading:
@@ -49,11 +49,11 @@ def _reading(row: Sequence[Any]) -> Reading:
     _, _, at, cells, total, percent, lights, ohms, warm, recharged_mah, after, since, by, note, looked_over = row
     return Reading.trusted(
         at=datetime.fromisoformat(at),
-        cells_v=_floats(cells),
+        cells_v=_floats(cells) if cells else (),
         total_v=total,
         percent=percent,
         lights=lights,
-        resistance_mohm=_floats(ohms),
+        resistance_mohm=_floats(ohms) if ohms else (),
         temperature_c=warm,
         recharged_mah=recharged_mah,
         after=_AFTER[after],

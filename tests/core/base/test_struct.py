@@ -109,7 +109,11 @@ class TripValue(Value):
     spare: WayValue | None = None
 
 
-STOPS = st.builds(dict, distance_m=st.one_of(st.floats(), st.integers()), kind=st.sampled_from(["far", "near"]))
+STOPS = st.builds(
+    dict,
+    distance_m=st.one_of(st.floats(allow_nan=False, allow_infinity=False), st.integers(-(10**15), 10**15)),
+    kind=st.sampled_from(["far", "near"]),
+)
 WAYS = st.builds(dict, stops=st.lists(STOPS, max_size=3), named=st.dictionaries(st.text(max_size=3), STOPS, max_size=2))
 
 

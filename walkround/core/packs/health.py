@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
+from msgspec.structs import replace
+
 from walkround.core.base.struct import Struct
 from walkround.core.packs import charge
 from walkround.core.packs.load import resistance_factor
@@ -149,22 +151,24 @@ def series(points: Sequence[tuple[datetime, float]]) -> Series:
 def health(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]) -> Health:
     """Everything known of a pack over time, from its readings and flights, both oldest first (mAh, mΩ, V).
 
+    Source: ``wear``, ``trend``.
+    """
+    imbalances = ((reading.at, reading.imbalance_v()) for reading in readings)
+    return replace(wear(pack, readings, flights), imbalance=series([(at, v) for at, v in imbalances if v is not None]))
+
+
+def wear(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]) -> Health:
+    """What the summary of a pack needs of its health: capacity and resistance, and no series of its imbalance.
+
     Resistances are brought to 25 °C where the temperature was read. Source: ``capacities``, ``trend``.
     """
-    resistances, imbalances = [], []
+    resistances = []
     for reading in readings:
         mohm = reading.cell_mohm(pack)
         if mohm is not None:
             warm = 1.0 if reading.temperature_c is None else resistance_factor(reading.temperature_c)
             resistances.append((reading.at, mohm / warm))
-        imbalance = reading.imbalance_v()
-        if imbalance is not None:
-            imbalances.append((reading.at, imbalance))
-    return Health(
-        capacity=series(capacities(pack, readings, flights)),
-        resistance=series(resistances),
-        imbalance=series(imbalances),
-    )
+    return Health(capacity=series(capacities(pack, readings, flights)), resistance=series(resistances))
 
 
 def outlook(measured: Series, limit: float, *, falling: bool) -> Outlook | None:

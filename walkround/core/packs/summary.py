@@ -1,5 +1,6 @@
 """What is known of one pack in short: charge, cycles, spread, temperature, and how it ages."""
 
+import heapq
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
@@ -7,7 +8,7 @@ from walkround.core.base.clock import is_ahead
 from walkround.core.base.value import Value
 from walkround.core.packs import charge
 from walkround.core.packs.charge import ChargeRange
-from walkround.core.packs.health import Flown, Health, charge_then, health
+from walkround.core.packs.health import Flown, Health, charge_then, wear
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After, Reading
 
@@ -74,14 +75,20 @@ class Summary(Value):
         return self.temperature_c
 
 
+def at_of(mark: Flown | Reading) -> datetime:
+    """When it was flown or read."""
+    return mark.at
+
+
 def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown], aged: Health | None = None) -> Summary:
     """A summary from all readings and flights, both oldest first (aware times). ``aged``: its health if it is at hand.
 
     Source: the newest word on each thing counts.
     """
-    aged = aged or health(pack, readings, flights)
+    aged = aged or wear(pack, readings, flights)
     line = aged.capacity.line
-    marks: list[Flown | Reading] = sorted((*readings, *flights), key=lambda mark: mark.at, reverse=True)
+    newest_first: Sequence[Flown | Reading] = readings[::-1]
+    marks = heapq.merge(newest_first, sorted(flights, key=at_of, reverse=True), key=at_of, reverse=True)
     charge = ((mark.at, charge_then(pack, mark)) for mark in marks)
     known = ((at, range_) for at, range_ in charge if range_ is not None)
     charge_at, newest = next(known, (None, None))

@@ -9,6 +9,9 @@ from datetime import datetime, timedelta
 from typing import NamedTuple
 from zoneinfo import ZoneInfo
 
+import msgspec
+from msgspec.structs import asdict
+
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
@@ -67,8 +70,9 @@ class RowFault(Struct, frozen=True, kw_only=True):
     words: str
 
 
-class TableRow(NamedTuple):
-    """One row as a reading (V, per cent, mΩ, °C, mAh): a plain tuple, because a long table holds very many."""
+class TableRow(msgspec.Struct, frozen=True, gc=False):
+    """One row as a reading (V, per cent, mΩ, °C, mAh). A long table holds very many, and none can be part of a circle: the
+    collector need not look at them."""
 
     at: datetime
     cells_v: tuple[float, ...]
@@ -81,7 +85,7 @@ class TableRow(NamedTuple):
 
     def reading(self) -> Reading:
         """The same as a reading."""
-        return Reading(**self._asdict(), by=BY_TABLE)
+        return Reading(**asdict(self), by=BY_TABLE)
 
 
 class Taken(NamedTuple):
@@ -196,7 +200,7 @@ def rows_of(text: str, sheet: Sheet) -> Iterator[list[str]]:
     try:
         next(reader)
         for row in reader:
-            if any(cell.strip() for cell in row):
+            if "".join(row).strip():
                 yield row
     except csv.Error as error:
         raise InputError(f"Line {reader.line_num} cannot be read: {error}.", "file") from error
@@ -278,7 +282,7 @@ class _RowReader:
         if not text or text == "-":
             return None
         try:
-            return float(text.replace(",", ".") if "." not in text else text)
+            return float(text if "." in text else text.replace(",", "."))
         except ValueError:
             title = FIELDS[self.columns.fields[place or 0]]
             raise InputError(f"{title}: “{text[:20]}” is not a number.") from None
@@ -291,7 +295,7 @@ class _RowReader:
             pack = self.packs.get(label.casefold())
             if pack is None:
                 raise InputError(f"There is no pack “{label[:20]}” on record.")
-        when = " ".join(row[place] for place in self.when if place < len(row))
+        when = " ".join([row[place] for place in self.when if place < len(row)])
         at = read_when(when, self.columns.dates, self.zone)
         if at > self.latest:
             raise InputError(f"{when.strip()[:30]} is in the future. Check the clock of the checker.")
@@ -299,7 +303,7 @@ class _RowReader:
         total = None if self.total is None else self.number(row, self.total)
         if total is not None and not 0 <= total * self.unit <= CELLS[pack.chemistry].highest_v * pack.cells:
             raise InputError(f"Total: {total * self.unit:g} V does not fit {pack.cells} cells.")
-        ohms = [ohm for ohm in (self.number(row, place) for place in self.ohms) if ohm is not None][: pack.cells]
+        ohms = [ohm for place in self.ohms if (ohm := self.number(row, place)) is not None][: pack.cells]
         if ohms and not 0 < min(ohms) <= max(ohms) <= HIGHEST_MOHM * pack.cells:
             raise InputError("A resistance is not plausible.")
         percent = None if self.percent is None else self.number(row, self.percent)
@@ -318,7 +322,7 @@ class _RowReader:
         return pack, TableRow(at, cells, total, percent, tuple(ohms), temperature, recharged_mah or None, after)
 
     def _cells(self, row: list[str], pack: Pack) -> tuple[float, ...]:
-        cells = [volts for volts in (self.number(row, place) for place in self.cells) if volts is not None]
+        cells = [volts for place in self.cells if (volts := self.number(row, place)) is not None]
         if not cells:
             return ()
         # Checkers fill cells that a pack has not with nought.
