@@ -166,7 +166,7 @@ def broken_records() -> list[int]:
 
 
 @cache
-def _demo_book() -> tuple[Path, dict[str, int]]:
+def demo_book() -> tuple[Path, dict[str, int]]:
     """The demo scenario in a book of its own, made once: every test takes a copy."""
     folder = Path(tempfile.mkdtemp(prefix="walkround-demo-", dir=FAST_FOLDER))
     Finalize(None, shutil.rmtree, (folder, True), exitpriority=0)
@@ -188,7 +188,7 @@ class BookCase(unittest.TestCase):
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
         self.numbers: dict[str, int] = {}
         if self.filled:
-            made, numbers = _demo_book()
+            made, numbers = demo_book()
             shutil.copy(made, self.folder / FILE_NAME)
             self.numbers = dict(numbers)
         self.book = Book(self.folder)

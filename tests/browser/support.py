@@ -11,14 +11,19 @@ import tempfile
 import time
 import unittest
 import urllib.request
+from collections.abc import Callable
 from functools import cache
+from multiprocessing import get_context
 from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
 from playwright.sync_api import Browser, Page, Playwright, sync_playwright
 
-from tests.support import FAST_FOLDER
+from tests.support import FAST_FOLDER, demo_book
+from walkround import cli
+from walkround.demo.scenario import MARKER
+from walkround.web.app import everything
 
 ROOT = Path(__file__).parent.parent.parent
 AXE = (Path(__file__).parent / "vendor" / "axe-4.14.1.min.js").read_text()
@@ -39,6 +44,22 @@ def free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
+
+
+def _wait_for(base: str, alive: Callable[[], bool]) -> None:
+    """Until a server answers. Raises TimeoutError when it is gone, or does not come up within half a minute."""
+    unchecked = (
+        ssl._create_unverified_context() if base.startswith("https") else None
+    )  # the browser checks certificates
+    deadline = time.monotonic() + 30
+    while True:
+        try:
+            urllib.request.urlopen(base, timeout=2, context=unchecked).close()
+            return
+        except OSError:
+            if not alive() or time.monotonic() > deadline:
+                raise TimeoutError(base) from None
+            time.sleep(0.02)
 
 
 class Server:
@@ -65,19 +86,11 @@ class Server:
         self.process = subprocess.Popen(
             command, cwd=ROOT, env={**os.environ}, stdout=self.log, stderr=subprocess.STDOUT
         )
-        unchecked = (
-            ssl._create_unverified_context() if scheme == "https" else None
-        )  # whose certificate, the browser checks
-        deadline = time.monotonic() + 30
-        while True:
-            try:
-                urllib.request.urlopen(self.base, timeout=2, context=unchecked).close()
-                return
-            except OSError:
-                if self.process.poll() is not None or time.monotonic() > deadline:
-                    self.log.seek(0)
-                    raise RuntimeError(self.log.read().decode()) from None
-                time.sleep(0.05)
+        try:
+            _wait_for(self.base, lambda: self.process.poll() is None)
+        except TimeoutError:
+            self.log.seek(0)
+            raise RuntimeError(self.log.read().decode()) from None
 
     def kill(self) -> None:
         """SIGKILL: no goodbye."""
@@ -96,6 +109,32 @@ class Server:
         self.log.close()
 
 
+class Forked:
+    """The demo in a fork of this process, which has everything loaded already: it is up at once."""
+
+    def __init__(self, folder: Path) -> None:
+        everything()
+        folder.mkdir()
+        made, _ = demo_book()
+        shutil.copy(made, folder / made.name)
+        (folder / MARKER).write_text("for the tests\n")
+        self.folder, port = folder, free_port()
+        self.base = f"http://127.0.0.1:{port}"
+        self.process = get_context("fork").Process(
+            target=cli._run, args=(folder, "127.0.0.1", port), kwargs={"at": MORNING}
+        )
+        self.process.start()
+        _wait_for(self.base, self.process.is_alive)
+
+    def stop(self) -> None:
+        """Ask it to stop."""
+        self.process.terminate()
+        self.process.join(10)
+        if self.process.is_alive():
+            self.process.kill()
+            self.process.join()
+
+
 @cache
 def started() -> tuple[Playwright, Browser]:
     """The browser of this process: started when first asked for, ended with the process."""
@@ -111,13 +150,13 @@ class BrowserCase(unittest.TestCase):
 
     SECONDS_A_TEST: float = 4
     browser: Browser
-    server: Server
+    server: Forked
 
     @classmethod
     def setUpClass(cls) -> None:
         cls.folder = Path(tempfile.mkdtemp(prefix="walkround-browser-", dir=FAST_FOLDER))
         cls.addClassCleanup(shutil.rmtree, cls.folder, ignore_errors=True)
-        cls.server = Server(cls.folder / "demo")
+        cls.server = Forked(cls.folder / "demo")
         cls.addClassCleanup(cls.server.stop)
         cls.browser = started()[1]
 
