@@ -86,11 +86,14 @@ class Commands(BookCase):
         with self.book.write():
             self.book.database.execute_sql("UPDATE aircraft SET spec = 'not json' WHERE id = 1")
         self.book.close()
-        with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("threading.Thread") as thread:
+        with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("threading.Timer") as timer:
             _look_over(self.folder)
-        self.assertEqual(thread.call_args.kwargs["target"], _look_over_aside)
+        after_s, aside, given = timer.call_args.args
+        self.assertEqual((aside, timer.return_value.daemon), (_look_over_aside, True))
+        self.assertGreater(after_s, 1)
+        timer.return_value.start.assert_called_once()
         with mock.patch("walkround.cli.typer.echo") as told:
-            _look_over_aside(*thread.call_args.kwargs["args"])
+            aside(*given)
         self.assertIn("aircraft 1", str(told.call_args_list))
         with contextlib.closing(sqlite3.connect(self.folder / FILE_NAME)) as db:
             db.execute("DROP TRIGGER signed_snag_stays")

@@ -22,7 +22,8 @@ from walkround.core.base.wording import capital
 
 cli = typer.Typer(add_completion=False, no_args_is_help=True, help="Walk Round: today's walk round before a flight.")
 M_MMAP_THRESHOLD, M_ARENA_MAX = -3, -8
-LOOKED_OVER_FIRST_BYTES = 16_000_000
+LOOKED_OVER_FIRST_BYTES, LOOKED_OVER_AFTER_S = 1_000_000, 5.0
+"""Larger books are looked over aside, once the first page is likely to be shown."""
 MAX_IMPORT_BYTES = 400_000
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 DataFolder = Annotated[
@@ -113,7 +114,9 @@ def _look_over(folder: Path) -> None:
     try:
         if book.stat().st_size > LOOKED_OVER_FIRST_BYTES:
             first_look(book)
-            threading.Thread(target=_look_over_aside, args=(book,), daemon=True).start()
+            aside = threading.Timer(LOOKED_OVER_AFTER_S, _look_over_aside, (book,))
+            aside.daemon = True
+            aside.start()
         else:
             examine(book)
     except PilotError as error:

@@ -3,11 +3,14 @@
 from datetime import timedelta
 
 from tests.support import WebCase, elements, within
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.checklist.history import SnagOn
+from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import Reading
-from walkround.store import packs, snags
+from walkround.store import box, hangar, packs, snags
 from walkround.store import settings as store_settings
 from walkround.store.models import RoundRow
+from walkround.web.choice import MOST_OFFERED
 
 
 class Shown(WebCase):
@@ -28,6 +31,29 @@ class Shown(WebCase):
         page = self.client.get("/").text
         self.assertIn(f"/rounds/{number}", page)
         self.assertIn("Carry on: Sandpiper, pack S1", page)
+
+    def test_a_pack_brings_the_aircraft_it_fits(self) -> None:
+        pack = hangar.get(Pack, self.numbers["H1"])
+        page = self.client.get("/", params={"pack": pack.id}).text
+        self.assertIn("with H1 at", within(page, "#next-title"))
+        self.assertIn("Haymaker", within(page, "#next-title"))
+        self.assertIn("Sandpiper", within(self.client.get("/", params={"pack": "none"}).text, "#next-title"))
+
+    def test_of_many_packs_those_that_fly_next_are_offered(self) -> None:
+        pack = hangar.get(Pack, self.numbers["S1"])
+        for number in range(MOST_OFFERED):
+            hangar.save(pack.model_copy(update={"id": 0, "label": f"T{number:02d}"}), self.now)
+        sandpiper = hangar.get(Aircraft, self.numbers["Sandpiper"])
+        fits, turns = box.fitting(sandpiper), box.flying_order(sandpiper, self.now)
+        last = turns[-1].pack
+        page = self.client.get("/").text
+        offered = [node.text().strip() for node in elements(page, "#f-pack option")]
+        self.assertEqual(offered, sorted(t.pack.label for t in turns[:MOST_OFFERED]))
+        self.assertNotIn(last.label, offered)
+        self.assertIn(f"All {len(fits)} packs", page)
+        chosen = self.client.get("/", params={"pack": last.id}).text
+        self.assertIn(last.label, [node.text().strip() for node in elements(chosen, "#f-pack option")])
+        self.assertIn(f"with {last.label} at", within(chosen, "#next-title"))
 
     def test_a_pack_that_must_not_fly_says_so(self) -> None:
         n = self.numbers

@@ -24,6 +24,7 @@ from walkround.store.settings import Settings
 from walkround.store.situation import situation_of
 from walkround.web.app_context import AppContext
 
+MOST_OFFERED = 24
 T = TypeVar("T", Aircraft, Pack, Site)
 
 
@@ -34,7 +35,10 @@ class Choice:
         self.fleet = hangar.everything(Aircraft)
         self.sites = hangar.everything(Site)
         last = flights.latest()
-        self.aircraft = _chosen(self.fleet, asked.get("aircraft"), last.aircraft_id if last else None)
+        mostly = last.aircraft_id if last else None
+        self.aircraft = _chosen(
+            self.fleet, asked.get("aircraft") or _flies(self.fleet, asked.get("pack"), usual), usual
+        )
         self.site = _chosen(self.sites, asked.get("site"), last.site_id if last else None)
         self.smart = self.aircraft is not None and self.aircraft.has(Trait.SMART_PACK)
         self.packs = box.fitting(self.aircraft) if self.aircraft else ()
@@ -44,9 +48,24 @@ class Choice:
         self.ready = sum(turn.charged for turn in turns)
         usual = turns[0].pack if turns else None  # the one that flies next; where none may, the first
         self.pack = _chosen(self.packs, asked.get("pack") or (usual.id if usual else None), None)
-        self.pack_options = Same(*self.packs), frozenset(self.grounded), self.pack and self.pack.id
+        self.offered = _offered(self.packs, [turn.pack for turn in turns], self.pack)
+        self.pack_options = Same(*self.offered), frozenset(self.grounded), self.pack and self.pack.id
         self.day = ctx.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()
         self.asked_day = str(asked.get("day") or self.day.isoformat())
+
+
+def _flies(fleet: Sequence[Aircraft], pack_id: object, usual: int | None) -> int | None:
+    """The number of an aircraft that a pack fits, the usual one if it does; None where no pack is asked for, or none fits."""
+    fits = [one.id for one in fleet if pack_id and str(pack_id) in {str(pack.id) for pack in box.fitting(one)}]
+    return usual if usual in fits or not fits else fits[0]
+
+
+def _offered(packs: Sequence[Pack], in_order: Sequence[Pack], chosen: Pack | None) -> Sequence[Pack]:
+    """The packs to choose from: all of them by label, or of many those that fly next, and the one chosen."""
+    if len(packs) <= MOST_OFFERED:
+        return packs
+    offered = {pack.id for pack in in_order[:MOST_OFFERED]} | ({chosen.id} if chosen else set())
+    return [pack for pack in packs if pack.id in offered]
 
 
 def _chosen(things: Sequence[T], asked: object, default: object) -> T | None:

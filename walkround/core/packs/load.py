@@ -1,6 +1,7 @@
 """What the volts do in flight: sag under load, cold packs, and where to set the alarm."""
 
 import math
+from functools import lru_cache
 
 from walkround.core.base.struct import Struct
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
@@ -27,6 +28,7 @@ ALARM_STEP_V = 0.05
 _USABLE = ((-45.0, 0.10), (-20.0, 0.50), (-10.0, 0.70), (0.0, 0.85), (10.0, 0.94), (20.0, 1.0), (45.0, 1.05))
 
 
+@lru_cache(maxsize=1024)
 def resistance_factor(temperature_c: float) -> float:
     """Resistance at a pack temperature in °C over that at 25 °C, 0.55 at least.
 
