@@ -2,25 +2,35 @@
 
 import contextlib
 import hashlib
+import io
 import sqlite3
 import tempfile
 import unittest
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from unittest import mock
 
-from typer.testing import CliRunner
-
 from tests.support import NOW, BookCase
-from walkround.cli import _look_over, _look_over_aside, cli, free_port, network_address
-from walkround.demo.scenario import ensure_demo
+from walkround.cli import main
+from walkround.core.packs.reading import Reading
+from walkround.demo.scenario import MORNING, ensure_demo, left_off
+from walkround.serving import _look_over, _look_over_aside, free_port, network_address
+from walkround.store import packs
 from walkround.store.book import FILE_NAME, Book, BookError
+
+
+def run(*words: str) -> tuple[int, str]:
+    """A command as it is typed: its exit code and what it said."""
+    with contextlib.redirect_stdout(io.StringIO()) as out:
+        code = main(words)
+    return code, out.getvalue()
 
 
 class Commands(BookCase):
     def run_cli(self, *words: str, code: int = 0) -> str:
-        result = CliRunner().invoke(cli, [*words, "--data", str(self.folder)])
-        self.assertEqual(result.exit_code, code, result.output)
-        return " ".join(result.output.split())
+        found, said = run(*words, "--data", str(self.folder))
+        self.assertEqual(found, code, said)
+        return " ".join(said.split())
 
     def test_backup_doctor_restore(self) -> None:
         target = self.folder / "copy.sqlite"
@@ -53,11 +63,10 @@ class Commands(BookCase):
             ["passphrase", "--words", "four calm herons", "--data", str(wall)],
         ):
             with self.subTest(words[0]):
-                result = CliRunner().invoke(cli, [*words, *([] if "--data" in words else ["--data", str(self.folder)])])
-                self.assertEqual(result.exit_code, 1, result.output)
-                self.assertIn("Not done.", result.output)
-                self.assertNotIn("Traceback", result.output)
-                self.assertIsInstance(result.exception, SystemExit)
+                code, said = run(*words, *([] if "--data" in words else ["--data", str(self.folder)]))
+                self.assertEqual(code, 1, said)
+                self.assertIn("Not done.", said)
+                self.assertNotIn("Traceback", said)
         full = OSError(28, "No space left on device")
         for place, words in (
             ("walkround.store.backup._copied", ["backup", str(self.folder / "b.sqlite")]),
@@ -86,18 +95,18 @@ class Commands(BookCase):
         with self.book.write():
             self.book.database.execute_sql("UPDATE aircraft SET spec = 'not json' WHERE id = 1")
         self.book.close()
-        with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("threading.Timer") as timer:
+        with mock.patch("walkround.serving.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("threading.Timer") as timer:
             _look_over(self.folder)
         after_s, aside, given = timer.call_args.args
         self.assertEqual((aside, timer.return_value.daemon), (_look_over_aside, True))
         self.assertGreater(after_s, 1)
         timer.return_value.start.assert_called_once()
-        with mock.patch("walkround.cli.typer.echo") as told:
+        with mock.patch("walkround.serving.say") as told:
             aside(*given)
         self.assertIn("aircraft 1", str(told.call_args_list))
         with contextlib.closing(sqlite3.connect(self.folder / FILE_NAME)) as db:
             db.execute("DROP TRIGGER signed_snag_stays")
-        with mock.patch("walkround.cli.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("walkround.cli.typer.echo") as told:
+        with mock.patch("walkround.serving.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("walkround.serving.say") as told:
             _look_over(self.folder)
         self.assertIn("trigger signed_snag_stays is missing", str(told.call_args_list))
 
@@ -120,6 +129,22 @@ class Commands(BookCase):
         self.assertIn("Use at least ten characters", self.run_cli("passphrase", "--words", "short", code=1))
         self.assertIn("Passphrase set", self.run_cli("passphrase", "--words", "four calm herons"))
 
+    def test_a_passphrase_is_asked_for_twice(self) -> None:
+        for typed, code, words in (
+            (("four calm herons", "four calm heron"), 1, "The two do not match."),
+            (("four calm herons", "four calm herons"), 0, "Passphrase set."),
+        ):
+            with mock.patch("walkround.cli.getpass", side_effect=typed):
+                self.assertIn(words, self.run_cli("passphrase", code=code))
+
+    def test_what_is_mistyped_is_said(self) -> None:
+        for words, said in (((), "required"), (("fly",), "invalid choice"), (("backup",), "target")):
+            with contextlib.redirect_stderr(io.StringIO()) as out, self.assertRaises(SystemExit) as ended:
+                main(words)
+            self.assertEqual(ended.exception.code, 2)
+            self.assertIn(said, out.getvalue())
+        self.assertIn("“noon” is not a time", run("demo", "--at", "noon", "--data", str(self.folder / "demo"))[1])
+
     def test_no_book(self) -> None:
         (self.folder / FILE_NAME).unlink()
         self.assertIn("There is no file", self.run_cli("doctor", code=1))
@@ -141,6 +166,34 @@ class Demo(unittest.TestCase):
                 with self.assertRaises(BookError) as caught:
                     ensure_demo(own, now=NOW, fresh=fresh)
                 self.assertIn("your own data", caught.exception.message)
+
+    def clock_of(self, folder: Path, *words: str) -> tuple[datetime, str]:
+        """What the clock shows at the start of a demo, and what its first page says."""
+        with mock.patch("walkround.serving.serve") as served:
+            self.assertEqual(run("demo", "--data", str(folder), *words)[0], 0)
+        return served.call_args.kwargs["clock"](), served.call_args.kwargs["demo"]
+
+    def test_its_clock_starts_at_a_flyable_hour_and_never_goes_back(self) -> None:
+        second = timedelta(seconds=5)
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name) / "demo"
+            shown, said = self.clock_of(folder)
+            self.assertLess(abs(shown - MORNING), second)
+            self.assertIn("Its clock was set to 09:40 on 16 May 2026 and runs on.", said)
+            book = Book(folder)
+            with book.write():
+                packs.add_reading(1, Reading(at=NOW + timedelta(hours=3), percent=60), NOW + timedelta(hours=3))
+            book.close()
+            self.assertEqual(left_off(folder), NOW + timedelta(hours=3))
+            shown, said = self.clock_of(folder)
+            self.assertLess(abs(shown - (MORNING + timedelta(hours=3, minutes=1))), second)
+            self.assertIn("set to 12:41 on 16 May 2026", said)
+            shown, said = self.clock_of(folder, "--at", "2026-05-16T11:00+02:00")
+            self.assertLess(abs(shown - (MORNING + timedelta(hours=1, minutes=20))), second)
+            shown, said = self.clock_of(folder, "--at", "now")
+            self.assertLess(abs(shown - datetime.now(UTC)), second)
+            self.assertNotIn("clock", said)
+            self.assertLess(abs(self.clock_of(folder, "--fresh")[0] - MORNING), second)
 
     def test_a_free_port(self) -> None:
         import socket

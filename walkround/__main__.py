@@ -4,7 +4,9 @@ import gc
 
 gc.disable()  # what loads now stays: looking through it again and again while it loads costs a tenth of the start
 
-from walkround.cli import cli  # noqa: E402
+import sys  # noqa: E402
+
+from walkround.cli import main  # noqa: E402
 
 if __name__ == "__main__":
-    cli()
+    sys.exit(main())

@@ -20,8 +20,9 @@ from typing import Any
 
 from playwright.sync_api import Browser, Page, Playwright, sync_playwright
 
-from tests.support import FAST_FOLDER, demo_book
-from walkround import cli
+from tests.support import FAST_FOLDER, NOW, demo_book
+from walkround import serving
+from walkround.cli import clock_from
 from walkround.demo.scenario import MARKER
 from walkround.web.app import everything
 
@@ -36,6 +37,7 @@ FLAGS = [
     "--disable-sync",
 ]
 MORNING = "2026-05-16T07:40:00+00:00"
+DEMO = "Demo with invented data. Its clock was set to 09:40 on 16 May 2026 and runs on."
 LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
@@ -59,7 +61,7 @@ def _wait_for(base: str, alive: Callable[[], bool]) -> None:
         except OSError:
             if not alive() or time.monotonic() > deadline:
                 raise TimeoutError(base) from None
-            time.sleep(0.02)
+            time.sleep(0.005)
 
 
 class Server:
@@ -121,7 +123,7 @@ class Forked:
         self.folder, port = folder, free_port()
         self.base = f"http://127.0.0.1:{port}"
         self.process = get_context("fork").Process(
-            target=cli._run, args=(folder, "127.0.0.1", port), kwargs={"at": MORNING}
+            target=serving.serve, args=(folder, "127.0.0.1", port), kwargs={"clock": clock_from(NOW), "demo": DEMO}
         )
         self.process.start()
         _wait_for(self.base, self.process.is_alive)

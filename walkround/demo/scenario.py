@@ -4,6 +4,9 @@ import json
 import shutil
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from zoneinfo import ZoneInfo
+
+from peewee import fn
 
 from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.aircraft.presets import PRESETS
@@ -25,7 +28,7 @@ from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store import zones as store_zones
 from walkround.store.book import FILE_NAME, Book
-from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
+from walkround.store.models import EventRow, EvidenceRow, FlightRow, ReadingRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 from walkround.store.situation import gather, situation_text
 
@@ -69,6 +72,8 @@ MEADOW = Site(
     ),
     station="ZZTC",
 )  # fmt: skip
+MORNING = datetime(2026, 5, 16, 9, 40, tzinfo=ZoneInfo(MEADOW.timezone))
+"""When the demo day begins: a flyable hour, whenever it is opened."""
 QUAY = Site(
     name="Gull Staithe",
     position=Position(lat_deg=53.7062, lon_deg=8.1127),
@@ -107,6 +112,16 @@ def ensure_demo(folder: Path, *, fresh: bool = False, now: datetime | None = Non
     with book.write():
         fill(now or datetime.now(UTC))
     book.close()
+
+
+def left_off(folder: Path) -> datetime:
+    """When something was last done in a demo book (aware), so that its clock never goes back behind what is in it."""
+    book = Book(folder)
+    done_at = (EvidenceRow.at, RoundRow.started_at, FlightRow.took_off_at, FlightRow.landed_at, ReadingRow.at, EventRow.at,
+               SnagRow.opened_at, SnagRow.closed_at)  # fmt: skip
+    newest = [column.model.select(fn.MAX(column)).scalar() for column in done_at]
+    book.close()
+    return max(datetime.fromisoformat(str(moment)) for moment in newest if moment is not None)
 
 
 def fill(now: datetime) -> dict[str, int]:

@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import Any
 
 from peewee import Select
-from pydantic import TypeAdapter
+from pydantic import ConfigDict, TypeAdapter
 
 from walkround.core.answers import AnyAnswer
 from walkround.core.answers.kind import Answer
@@ -15,7 +15,7 @@ from walkround.store import upgrade
 from walkround.store.models import EvidenceRow
 from walkround.store.statements import moment_text, prepared, write
 
-_ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer)
+_ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer, config=ConfigDict(defer_build=True))
 _ADD = "INSERT INTO evidence (round_id, check_id, at, by, answer) VALUES (?, ?, ?, ?, ?)"
 
 

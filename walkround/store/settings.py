@@ -25,11 +25,11 @@ class Settings(Value):
     theme: Literal["auto", "light", "dark"] = "auto"
     units: Units = Units()
     region: str = ""
-    limits: Limits = Limits()
-    methods: ChosenMethods = ChosenMethods()
+    limits: Limits = Field(default_factory=Limits)
+    methods: ChosenMethods = Field(default_factory=ChosenMethods)
     devices: dict[str, str] = {}
     """The chosen condition of each simulated device; one that is missing, as in a new book, is not connected."""
-    custom_checklist: CustomChecklist = CustomChecklist()
+    custom_checklist: CustomChecklist = Field(default_factory=CustomChecklist)
     charger: Charger = Charger()
     columns: dict[str, Columns] = {}
 

@@ -54,11 +54,13 @@ def create_app(
     network_host: str = "",
     names: frozenset[str] = frozenset(),
     authority: bytes = b"",
+    demo: str = "",
 ) -> FastAPI:
     """The application over the book in ``folder``. With a passphrase every page asks for it once.
 
     ``network_host``: the address under which other devices find this one, for the code on the field card; ``names``: the
-    names and addresses it answers to besides this computer's own; ``authority``: the certificate for phones to trust.
+    names and addresses it answers to besides this computer's own; ``authority``: the certificate for phones to trust; ``demo``: what Today
+    says where the data are invented.
     """
     app = FastAPI(
         openapi_url=None,
@@ -73,6 +75,7 @@ def create_app(
     app.state.passphrase = passphrase
     app.state.network_host = network_host
     app.state.authority = authority
+    app.state.demo = demo
     app.state.paths = {}
     app.state.tables = {}
     errors.install(app)

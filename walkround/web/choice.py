@@ -35,7 +35,7 @@ class Choice:
         self.fleet = hangar.everything(Aircraft)
         self.sites = hangar.everything(Site)
         last = flights.latest()
-        mostly = last.aircraft_id if last else None
+        usual = last.aircraft_id if last else None
         self.aircraft = _chosen(
             self.fleet, asked.get("aircraft") or _flies(self.fleet, asked.get("pack"), usual), usual
         )
@@ -46,8 +46,8 @@ class Choice:
         self.turns = turns = box.flying_order(self.aircraft, now) if self.aircraft else ()
         self.grounded = {pack.id for pack in self.packs} - {turn.pack.id for turn in turns}
         self.ready = sum(turn.charged for turn in turns)
-        usual = turns[0].pack if turns else None  # the one that flies next; where none may, the first
-        self.pack = _chosen(self.packs, asked.get("pack") or (usual.id if usual else None), None)
+        next_one = turns[0].pack if turns else None  # the one that flies next; where none may, the first
+        self.pack = _chosen(self.packs, asked.get("pack") or (next_one.id if next_one else None), None)
         self.offered = _offered(self.packs, [turn.pack for turn in turns], self.pack)
         self.pack_options = Same(*self.offered), frozenset(self.grounded), self.pack and self.pack.id
         self.day = ctx.now().astimezone(ZoneInfo(self.site.timezone if self.site else "UTC")).date()

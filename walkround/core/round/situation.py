@@ -29,11 +29,11 @@ class Situation(Value):
     planned_min: float = Field(default=8, gt=0, le=600)
     weather: Weather | None = None
     airspace: Airspace | None = None
-    limits: Limits = Limits()
-    methods: ChosenMethods = ChosenMethods()
-    history: History = History()
+    limits: Limits = Field(default_factory=Limits)
+    methods: ChosenMethods = Field(default_factory=ChosenMethods)
+    history: History = Field(default_factory=History)
     occasions: tuple[Occasion, ...] = ()
-    custom_checklist: CustomChecklist = CustomChecklist()
+    custom_checklist: CustomChecklist = Field(default_factory=CustomChecklist)
 
     def today(self) -> date:
         """The date at the field."""
