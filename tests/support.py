@@ -242,11 +242,12 @@ class WebCase(BookCase):
         )
         self.addCleanup(self.client.close)
 
-    def start(self, aircraft: str = "Sandpiper", pack: str = "S1", site: str = "Teasel Common") -> int:
+    def start(self, aircraft: str = "Sandpiper", pack: str = "S1", site: str = "Teasel Common", depth: str = "") -> int:
         """Start a round through the page; returns its number."""
         answer = self.client.post(
             "/rounds",
-            data={k: str(self.numbers[v]) for k, v in (("aircraft", aircraft), ("pack", pack), ("site", site))},
+            data={k: str(self.numbers[v]) for k, v in (("aircraft", aircraft), ("pack", pack), ("site", site))}
+            | ({"depth": depth} if depth else {}),
         )
         self.assertEqual(answer.status_code, 303, answer.text)
         return int(answer.headers["location"].rsplit("/", 1)[1])

@@ -179,7 +179,7 @@ class Demo(unittest.TestCase):
             folder = Path(name) / "demo"
             shown, said = self.clock_of(folder)
             self.assertLess(abs(shown - MORNING), second)
-            self.assertIn("Its clock was set to 09:40 on 16 May 2026 and runs on.", said)
+            self.assertIn("Invented data. Its clock started at 09:40 and runs on.", said)
             book = Book(folder)
             with book.write():
                 packs.add_reading(1, Reading(at=NOW + timedelta(hours=3), percent=60), NOW + timedelta(hours=3))
@@ -187,7 +187,7 @@ class Demo(unittest.TestCase):
             self.assertEqual(left_off(folder), NOW + timedelta(hours=3))
             shown, said = self.clock_of(folder)
             self.assertLess(abs(shown - (MORNING + timedelta(hours=3, minutes=1))), second)
-            self.assertIn("set to 12:41 on 16 May 2026", said)
+            self.assertIn("started at 12:41", said)
             shown, said = self.clock_of(folder, "--at", "2026-05-16T11:00+02:00")
             self.assertLess(abs(shown - (MORNING + timedelta(hours=1, minutes=20))), second)
             shown, said = self.clock_of(folder, "--at", "now")

@@ -134,14 +134,10 @@ def _demo(given: Given) -> None:
         raise PilotError(f"--at: “{given.at}” is not a time like 2026-05-16T09:40+02:00.") from error
     ensure_demo(folder, fresh=given.fresh, now=asked)
     begun = asked if given.at else max(asked, left_off(folder) + timedelta(minutes=1))
-    said = (
-        ""
-        if given.at == NOW
-        else f" Its clock was set to {begun.astimezone(MORNING.tzinfo):%H:%M on %-d %B %Y} and runs on."
-    )
+    said = "" if given.at == NOW else f" Its clock started at {begun.astimezone(MORNING.tzinfo):%H:%M} and runs on."
     serve(
         folder, given.host, given.port, clock=clock_from(begun), names=given.name, plain=given.plain,
-        demo=f"Demo with invented data.{said}",
+        demo=f"Invented data.{said}",
     )  # fmt: skip
 
 

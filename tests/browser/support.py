@@ -37,7 +37,7 @@ FLAGS = [
     "--disable-sync",
 ]
 MORNING = "2026-05-16T07:40:00+00:00"
-DEMO = "Demo with invented data. Its clock was set to 09:40 on 16 May 2026 and runs on."
+DEMO = "Invented data. Its clock started at 09:40 and runs on."
 LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 

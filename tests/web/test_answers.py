@@ -48,7 +48,7 @@ class Drawn(WebCase):
         self.assertIn("Stay down", text)
 
     def test_bag_passes(self) -> None:
-        number = self.start()
+        number = self.start(depth="full")
         loaded = rounds.load(number, self.settings, self.now)
         state = loaded.walk.state("bag.first_pass")
         assert isinstance(state.planned.check.ask, AskPacked)

@@ -310,7 +310,7 @@ class Tabs(RoundPage):
 
     def test_one_tap_takes_one_answer_back_however_often_it_arrives(self) -> None:
         path, here = f"/rounds/{self.round}/undo", f"/rounds/{self.round}"
-        for check_id in ("airframe.shell", "airframe.screws", "airframe.arms"):
+        for check_id in ("airframe.shell", "airframe.motors", "airframe.arms"):
             self.answer(self.round, check_id, action="pass")
         shown = self.hidden(here, path)
         for _ in range(16):
@@ -343,3 +343,40 @@ class Tabs(RoundPage):
         self.assertIsInstance(
             rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell").evidence.answer, Skipped
         )
+
+
+class Deeper(WebCase):
+    """What the list of today leaves out can be asked with a tap, and the longer list walked."""
+
+    def asked(self, number: int) -> set[str]:
+        return set(rounds.load(number, self.settings, self.now).walk.plan.ids())
+
+    def test_one_more_check_and_then_all_of_them(self) -> None:
+        number = self.start()
+        was = self.asked(number)
+        self.answer(number, "airframe.shell", action="pass")
+        page = self.client.get(f"/rounds/{number}?station=airframe").text
+        offered = {node.attributes["value"] for node in elements(page, ".left-here button[name=ask]")}
+        self.assertIn("airframe.screws", offered)
+        self.assertFalse(offered & was)
+        answer = self.client.post(f"/rounds/{number}/deepen", data={"ask": "airframe.screws", "station": "airframe"})
+        self.assertEqual(within(answer.text, "#check-title"), "Count the screws")
+        self.assertIn("You asked for it today.", plain(answer.text))
+        self.assertEqual(self.asked(number), was | {"airframe.screws"})
+        self.client.post(f"/rounds/{number}/deepen", data={"depth": "full", "station": "airframe"})
+        full = self.start(depth="full")
+        self.assertEqual(self.asked(number), self.asked(full))
+        self.assertEqual(self.client.get(f"/rounds/{number}?check=airframe.shell").status_code, 200)
+
+    def test_nothing_makes_it_shorter_and_a_signed_round_stays(self) -> None:
+        number = self.start()
+        was = self.asked(number)
+        for data in ({"depth": "short"}, {"depth": "none"}, {"ask": "no.such"}, {}):
+            self.assertEqual(self.client.post(f"/rounds/{number}/deepen", data=data).status_code, 200)
+            self.assertEqual(self.asked(number), was)
+        self.walk_all(number)
+        self.client.post(f"/rounds/{number}/sign", data={"signed_by": "Tamsin Rook"})
+        late = self.client.post(f"/rounds/{number}/deepen", data={"depth": "full"})
+        self.assertEqual(late.status_code, 409)
+        self.assertIn("Only an open round takes more checks.", plain(late.text))
+        self.assertEqual(self.client.post("/rounds/99999/deepen", data={}).status_code, 404)

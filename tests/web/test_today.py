@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from tests.support import WebCase, elements, within
+from tests.support import WebCase, elements, plain, within
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.pack import Pack
@@ -31,6 +31,23 @@ class Shown(WebCase):
         page = self.client.get("/").text
         self.assertIn(f"/rounds/{number}", page)
         self.assertIn("Carry on: Sandpiper, pack S1", page)
+
+    def test_how_deep_the_list_goes_and_what_it_leaves_out(self) -> None:
+        page = self.client.get("/").text
+        self.assertIn("Normal list. 5 flights with it so far. It weighs 780 g.", plain(page))
+        left = {node.attributes["value"] for node in elements(page, ".shorter input[name=ask]")}
+        self.assertIn("airframe.screws", left)
+        self.assertIn(f"{len(left)} checks left out", plain(page))
+        before = int(within(page, ".between-list b").split()[0])
+        asked = self.client.get("/", params={"ask": "airframe.screws"}).text
+        self.assertEqual(int(within(asked, ".between-list b").split()[0]), before + 1)
+        self.assertIn('<input type="hidden" name="ask" value="airframe.screws">', asked)
+        full = self.client.get("/", params={"depth": "full"}).text
+        self.assertEqual(int(within(full, ".between-list b").split()[0]), before + len(left))
+        self.assertIn("Full list. You chose it.", plain(full))
+        self.assertEqual(elements(full, ".shorter"), [])
+        for odd in ({"depth": "deepest"}, {"ask": "no.such"}):
+            self.assertEqual(int(within(self.client.get("/", params=odd).text, ".between-list b").split()[0]), before)
 
     def test_a_pack_brings_the_aircraft_it_fits(self) -> None:
         pack = hangar.get(Pack, self.numbers["H1"])

@@ -41,7 +41,7 @@ class Sheet(WebCase):
         self.walk_all(number)
         self.client.post(f"/rounds/{number}/sign", data={"signed_by": "Tamsin Rook"})
         store_settings.save(units=Units(speed="kt", height="ft", temperature="°F"))
-        other = self.start()
+        other = self.start(depth="full")
         self.answer(other, "sky.wind_meter", action="take", number="12")
         signed, going = (plain(self.client.get(f"/rounds/{n}/verdict").text) for n in (number, other))
         self.assertIn("Wind here 6.2 m/s (max 6.7 m/s)", signed)

@@ -14,12 +14,13 @@ from walkround.core.answers.ways_out import Undone
 from walkround.core.base.errors import ConflictError, InputError, MissingError, SignedError
 from walkround.core.base.finding import Finding
 from walkround.core.base.kept import Same, kept
-from walkround.core.checklist.check import Phase
+from walkround.core.checklist.check import Depth, Phase
 from walkround.core.checklist.history import SnagOn
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
 from walkround.core.round.consequences import calibration_from, pack_consequences, snag_from
+from walkround.core.round.depth import deeper
 from walkround.core.round.evidence import Evidence, live
 from walkround.core.round.plan import SNAG_FIXED, make_plan
 from walkround.core.round.record import Record
@@ -94,6 +95,20 @@ def start(situation: Situation, at: datetime) -> int:
         return int(same.id)
     RoundRow.update(state="left").where((RoundRow.aircraft == aircraft) & (RoundRow.state == "open")).execute()
     return int(RoundRow.insert(aircraft=aircraft, **values).execute())
+
+
+def deepen(round_id: int, *, wish: Depth = Depth.SHORT, ask: str = "") -> None:
+    """Ask one more check in an open round, or walk a longer list. Raises MissingError, and SignedError once it is signed or left."""
+    row = _round.one(round_id)
+    if row is None:
+        raise MissingError(f"There is no round number {round_id}.")
+    if row.state != "open":
+        raise SignedError("Only an open round takes more checks.")
+    situation = situation_in(row.situation)
+    if situation.depth is not None:
+        chosen = deeper(situation.depth, wish=wish, ask=ask)
+        text = situation_text(situation.model_copy(update={"depth": chosen}))
+        RoundRow.update(situation=text).where(RoundRow.id == round_id).execute()
 
 
 def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:

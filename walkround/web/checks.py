@@ -91,7 +91,9 @@ def _library(request: Request, ctx: AppContext, status: int = 200, **extra: obje
         # Asked from a walk: its own aircraft, pack, field, day and occasions.
         situation: Situation | None = rounds.load(asked_round, settings, ctx.now()).walk.situation
     else:
-        situation = situation_for(ctx, settings, choice, occasions=occasions_asked(request.query_params))
+        situation = situation_for(
+            ctx, settings, choice, occasions=occasions_asked(request.query_params), asked=request.query_params
+        )
     rows = rows_of(settings, Day(situation) if situation else None)
     every = [row for group in rows.values() for row in group]
     return page(

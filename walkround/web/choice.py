@@ -10,21 +10,25 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import DeviceError, InputError
 from walkround.core.base.kept import Same
-from walkround.core.checklist.check import Occasion
+from walkround.core.checklist.check import Depth, Occasion
+from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round.context import Context
+from walkround.core.round.depth import choose
 from walkround.core.round.situation import Situation
 from walkround.core.sensors.devices import WeatherStation
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import Weather
 from walkround.simulators import device
 from walkround.store import box, flights, hangar
+from walkround.store.experience import flights_with, found_lately
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_of
 from walkround.web.app_context import AppContext
 
 MOST_OFFERED = 24
+NOTHING_ASKED = QueryParams()
 T = TypeVar("T", Aircraft, Pack, Site)
 
 
@@ -91,17 +95,31 @@ def occasions_asked(asked: QueryParams | FormData) -> tuple[Occasion, ...]:
     return tuple(o for o in Occasion if o.value in asked.getlist("occasion"))
 
 
+def with_depth(situation: Situation, asked: QueryParams | FormData) -> Situation:
+    """The situation with the depth of its list: as deep as the day asks, deeper where the pilot wishes, with what they ask besides."""
+    wish = str(asked.get("depth") or "")
+    chosen = choose(
+        situation,
+        flights=flights_with(situation.aircraft.id),
+        found=found_lately(situation.aircraft.id),
+        wish=Depth(wish) if wish in set(Depth) else Depth.SHORT,
+        asked=tuple(check.id for check in CHECKS if check.id in asked.getlist("ask")),
+    )
+    return situation.model_copy(update={"depth": chosen})
+
+
 def situation_for(
     ctx: AppContext,
     settings: Settings,
     choice: Choice,
     weather: Weather | None = None,
     occasions: tuple[Occasion, ...] = (),
+    asked: QueryParams | FormData = NOTHING_ASKED,
 ) -> Situation | None:
     """The situation for what is chosen, or None while something is missing."""
     if not (choice.aircraft and choice.pack and choice.site):
         return None
-    return situation_of(
+    situation = situation_of(
         choice.aircraft,
         choice.pack,
         choice.site,
@@ -111,6 +129,7 @@ def situation_for(
         occasions=occasions,
         packs_ready=choice.ready,
     )
+    return with_depth(situation, asked)
 
 
 def field_context(ctx: AppContext, settings: Settings, site: Site) -> Context | None:

@@ -9,7 +9,7 @@ from starlette.responses import Response
 from walkround.core.base.errors import ConflictError, MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import whole
-from walkround.core.checklist.check import STATION_TITLES, Phase, Station
+from walkround.core.checklist.check import STATION_TITLES, Depth, Phase, Station
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.walk import CheckState, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
@@ -100,6 +100,7 @@ def view(
         "station_number": index + 1,
         "station_title": STATION_TITLES[station],
         "station_states": walk.at(station),
+        "left_here": [check for check in walk.plan.shorter_by if check.station is station],
         "previous_station": order[index - 1] if index else None,
         "next_station": order[index + 1] if index + 1 < len(order) else None,
         "current": current,
@@ -195,6 +196,19 @@ def preview(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numb
         return page(request, "rounds/_findings.html", settings, findings=())
     name, shown = kind.preview(loaded, given) if kind.preview is not None else ("rounds/_findings.html", {})
     return page(request, name, settings, findings=findings, **shown)
+
+
+@router.post("/rounds/{round_id}/deepen", name="deepen")
+def deepen(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
+    """Ask one more check of today's round, or walk the longer list."""
+    settings = ctx.settings()
+    typed = Typed(form, settings.units)
+    wish, ask = typed.get("depth"), typed.get("ask")
+    with ctx.book.write():
+        rounds.deepen(round_id, wish=Depth(wish) if wish in set(Depth) else Depth.SHORT, ask=ask)
+    loaded = rounds.load(round_id, settings, ctx.now())
+    here, current = pick(loaded, typed.get("station"), ask)
+    return view(request, ctx, loaded, settings, here, current)
 
 
 @router.post("/rounds/{round_id}/undo", name="undo")

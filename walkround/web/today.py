@@ -9,7 +9,7 @@ from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import PilotError
-from walkround.core.checklist.check import Occasion, Phase
+from walkround.core.checklist.check import Depth, Occasion, Phase
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round.blockers import stands_between
@@ -20,9 +20,9 @@ from walkround.core.round.why import Day
 from walkround.store import hangar, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
-from walkround.store.situation import gather, situation_in, situation_of
+from walkround.store.situation import gather, situation_in
 from walkround.web.app_context import AppContext, AppContextDep, SentForm
-from walkround.web.choice import Choice, occasions_asked, weather_now
+from walkround.web.choice import Choice, occasions_asked, situation_for, weather_now, with_depth
 from walkround.web.drawings.aircraft import place
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
@@ -49,16 +49,8 @@ def _show(
     if choice.aircraft and choice.pack and choice.site:
         weather, silence = weather_now(ctx, settings, choice.site)
         asked_for = occasions_asked(asked)
-        situation = situation_of(
-            choice.aircraft,
-            choice.pack,
-            choice.site,
-            now=ctx.now(),
-            settings=settings,
-            weather=weather,
-            occasions=asked_for,
-            packs_ready=choice.ready,
-        )
+        situation = situation_for(ctx, settings, choice, weather, asked_for, asked)
+        assert situation is not None and situation.depth is not None
         seen_for = seen_occasions(situation)
         day = Day(situation, words=False)  # how many checks, not why each
         plan = make_plan(situation, day)
@@ -76,6 +68,10 @@ def _show(
             "seen_for": seen_for,
             "special": len(asked_for) + len(seen_for),
             "left_out": plan.left_out,
+            "depth": situation.depth,
+            "asked_depth": asked.get("depth") if asked.get("depth") == situation.depth.depth else "",
+            "depths": [depth for depth in Depth if depth.rank >= situation.depth.depth.rank],
+            "shorter_by": plan.shorter_by,
             "picture": place(choice.aircraft, (200, 150), 178, 132),
         }
     name = "today/_main.html" if asks_fragment(request) else "today/page.html"
@@ -134,5 +130,6 @@ def start(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
             weather=weather,
             occasions=occasions_asked(form),
         )
+        situation = with_depth(situation, form)
         number = rounds.start(situation, now)
     return go(request, "walk", round_id=number)

@@ -23,12 +23,13 @@ from walkround.core.aircraft.parts import PartKind
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, Kind, Power
 from walkround.core.base.geodesy import Position
-from walkround.core.checklist.check import Frequency, Station
+from walkround.core.checklist.check import Depth, Frequency, Station
 from walkround.core.checklist.history import Done, Event, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
-from walkround.core.pilot.methods import ChosenMethods, MethodTopic
+from walkround.core.pilot.methods import MethodTopic
 from walkround.core.round.method_effects import effects, with_method
 from walkround.core.round.plan import make_plan
+from walkround.core.round.situation import ChosenDepth
 
 
 def why(case, check_id: str) -> str:  # type: ignore[no-untyped-def]
@@ -57,6 +58,9 @@ class TwoKinds(unittest.TestCase):
         self.assertEqual(order, sorted(order))
 
 
+SHORT = ChosenDepth(depth=Depth.SHORT, why=("A later launch today",))
+
+
 class Cadences(unittest.TestCase):
     def test_day_checks_leave_after_the_first_round_of_the_day(self) -> None:
         done = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=1)) for c in CHECKS)
@@ -76,8 +80,8 @@ class Cadences(unittest.TestCase):
         self.assertNotIn("field.airspace", planned_ids(with_history(situation(), done=done)))
 
     def test_short_list_of_the_second_launch(self) -> None:
-        later = with_history(situation(methods=ChosenMethods(round="short")), rounds_today=1)
-        ids = planned_ids(later)
+        later = with_history(situation(), rounds_today=1)
+        ids = planned_ids(later.model_copy(update={"depth": SHORT}))
         self.assertNotIn("airframe.shell", ids)
         self.assertTrue({"airframe.propellers", "pack.cells", "sensors.home_point", "power.idle"} <= ids)
         self.assertTrue({"first.hover", "after.look"} <= ids, "what follows the signature stays")
@@ -169,8 +173,7 @@ class Events(unittest.TestCase):
     def test_after_firmware_the_whole_list_is_walked_again(self) -> None:
         morning = NOW - timedelta(hours=2)
         done = tuple(Done(check_id=c.id, at=morning) for c in CHECKS)
-        short = situation(methods=ChosenMethods(round="short"))
-        second = with_history(short, done=done, rounds_today=1)
+        second = with_history(situation(), done=done, rounds_today=1).model_copy(update={"depth": SHORT})
         self.assertNotIn("airframe.shell", planned_ids(second))
         self.assertNotIn("field.airspace", planned_ids(second))
         update = Event(kind=EventKind.FIRMWARE, at=NOW - timedelta(hours=1), detail="2.5")

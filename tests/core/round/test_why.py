@@ -11,12 +11,14 @@ from tests.support import (
     variants,
     with_history,
 )
+from walkround.core.checklist.check import Depth
 from walkround.core.checklist.custom import CheckChange
 from walkround.core.checklist.history import Done
 from walkround.core.checklist.library import CHECKS
-from walkround.core.pilot.methods import ChosenMethods
-from walkround.core.round.situation import Situation
+from walkround.core.round.situation import ChosenDepth, Situation
 from walkround.core.round.why import Day
+
+SHORT = ChosenDepth(depth=Depth.SHORT, why=("A later launch today",))
 
 
 class WhyNot(unittest.TestCase):
@@ -26,7 +28,7 @@ class WhyNot(unittest.TestCase):
 
     def test_every_check_is_either_on_the_list_or_says_why_not(self) -> None:
         cases = [situation(a) for a in variants()]
-        cases.append(with_history(situation(methods=ChosenMethods(round="short")), rounds_today=1))
+        cases.append(with_history(situation(depth=SHORT), rounds_today=1))
         for case in cases:
             on = planned_ids(case)
             for check in CHECKS:
@@ -37,14 +39,14 @@ class WhyNot(unittest.TestCase):
 
     def test_words(self) -> None:
         day = tuple(Done(check_id=c.id, at=NOW - timedelta(hours=1)) for c in CHECKS)
-        second = with_history(situation(methods=ChosenMethods(round="short")), done=day, rounds_today=1)
+        second = with_history(situation(depth=SHORT), done=day, rounds_today=1)
         rows = (
             ("airframe.nose_wheel", situation(), "Only for aircraft with: “steered nose wheel”."),
             ("bench.rates", situation(), "Only for aircraft with: “control surfaces”."),
             ("bench.borrowed", situation(), "Only after borrowed aircraft; none is on record."),
             ("bench.lens", situation(), "Season inspection done 6 May; due again from 1 Jul."),
             ("field.airspace", second, "Done today at 08:40; due again on the next flying day."),
-            ("airframe.shell", second, "Second launch today: your method leaves it off the short list."),
+            ("airframe.shell", second, "Not on the short list. A later launch today."),
             ("sensors.compass", situation(), "Calibrated, and not due again."),
             ("field.club_order", situation(), "Only for club day; not selected today."),
             ("airframe.propellers_off_look", situation(),

@@ -54,6 +54,19 @@ class Frequency(StrEnum):
     EVENT = "after an event"
 
 
+class Depth(StrEnum):
+    """How deep a list goes."""
+
+    SHORT = "short"
+    NORMAL = "normal"
+    FULL = "full"
+
+    @property
+    def rank(self) -> int:
+        """0 for the short list, 2 for the full one."""
+        return tuple(Depth).index(self)
+
+
 FROM_FREQUENT_TO_RARE = (Frequency.LAUNCH, Frequency.DAY, Frequency.SEASON, Frequency.EVENT)
 """Cadences from the most frequent to the rarest. Source: the practice."""
 
@@ -115,7 +128,8 @@ class Check(Value):
     ``adds`` names a subject of ``readiness`` that is judged too whenever the check is answered.
     ``if_skipped``: what takes its place when it is skipped; without that a skipped check that grounds keeps it down.
     ``risk``: why it grounds; ``outdoors``: not asked in a hall; ``wordings``: other texts for some aircraft, later ones before earlier.
-    ``part``: the part of the drawing it belongs to. ``short``: stays on the short list of a second launch.
+    ``part``: the part of the drawing it belongs to. ``short``: on every list,
+    the short one too; ``deep``: only on the full one.
     ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
     ``method``: "topic=method", comes up only where the pilot follows that method. ``origin``: whose it is.
     """
@@ -140,6 +154,7 @@ class Check(Value):
     part: str = ""
     snag_on: SnagOn | None = None
     short: bool = False
+    deep: bool = False
     due: str = ""
     adds: str = ""
     if_skipped: str = ""

@@ -55,7 +55,19 @@ class CustomChecklist(Value):
         return self
 
 
-_NEVER_CUSTOM = ("events", "on_parts", "occasions", "method", "phase", "snag_on", "due", "adds", "part", "short")
+_NEVER_CUSTOM = (
+    "events",
+    "on_parts",
+    "occasions",
+    "method",
+    "phase",
+    "snag_on",
+    "due",
+    "adds",
+    "part",
+    "short",
+    "deep",
+)
 
 
 def _bounded(ask: AskNumber) -> bool:

@@ -136,18 +136,18 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
         ),
     ),
     MethodTopic.ROUND: (
-        "Second launch of the day",
+        "Length of the list",
         (
             Method(
                 id="every",
-                label="All launch checks, every launch",
-                does="All launch checks again. Only the checks of the day are left out.",
-                others="Others use the short list after the first launch, so that it really gets done.",
+                label="The full list, every launch",
+                does="Every check that is due, whatever the day. After the first launch only the checks of the day are left out.",
+                others="Others walk a list as long as the risk deserves, so that it really gets done.",
             ),
             Method(
                 id="short",
-                label="All once a day, then the short list",
-                does="After the first launch only propellers, pack, controls, home point and gates.",
+                label="As long as the risk deserves",
+                does="Mass, people, events, faults found and your flights with it decide. What is left out is listed with its reason.",
                 others="Others say packs come loose on the second launch.",
             ),
         ),
@@ -277,7 +277,7 @@ class ChosenMethods(Value):
     satellites: str = "ten"
     compass: str = "due"
     firmware: str = "critical"
-    round: str = "every"
+    round: str = "short"
     propellers: str = "on"
     launch: str = "mat"
     lost_link: str = "circle"

@@ -8,7 +8,7 @@ from pydantic import Field
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.airspace.rules import Airspace
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import Occasion
+from walkround.core.checklist.check import Depth, Occasion
 from walkround.core.checklist.custom import CustomChecklist
 from walkround.core.checklist.history import History
 from walkround.core.field.site import Site
@@ -18,9 +18,19 @@ from walkround.core.pilot.methods import ChosenMethods
 from walkround.core.weather.weather import Weather
 
 
+class ChosenDepth(Value):
+    """How deep today's list goes and why, in words; ``found``: checks that found a fault in the last three rounds; ``asked``: those
+    the pilot wants besides."""
+
+    depth: Depth
+    why: tuple[str, ...]
+    found: tuple[str, ...] = ()
+    asked: tuple[str, ...] = ()
+
+
 class Situation(Value):
     """Aircraft, pack, site, weather, limits, methods, history, the pilot's own
-    list, the occasions and the time. Same situation, same plan."""
+    list, the occasions, the depth of the list (None: everything that is due) and the time. Same situation, same plan."""
 
     now: datetime
     aircraft: Aircraft
@@ -33,6 +43,7 @@ class Situation(Value):
     methods: ChosenMethods = Field(default_factory=ChosenMethods)
     history: History = Field(default_factory=History)
     occasions: tuple[Occasion, ...] = ()
+    depth: ChosenDepth | None = None
     custom_checklist: CustomChecklist = Field(default_factory=CustomChecklist)
 
     def today(self) -> date:

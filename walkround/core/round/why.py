@@ -4,12 +4,13 @@ from collections.abc import Callable, Iterator
 
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.wording import listed
-from walkround.core.checklist.check import Check, Frequency, Phase
+from walkround.core.checklist.check import Check, Depth, Frequency, Phase
 from walkround.core.checklist.custom import CheckChange, belonging
 from walkround.core.checklist.history import Done, Event, EventKind
 from walkround.core.pilot.methods import METHODS, MethodTopic
 from walkround.core.round import due
 from walkround.core.round.context import Context
+from walkround.core.round.depth import least
 from walkround.core.round.occasions import occasions_today
 from walkround.core.round.reasons import special_reason
 from walkround.core.round.situation import Situation
@@ -43,13 +44,19 @@ class Day:
         self.occasions = occasions_today(situation)
         self._reasons: dict[int, Phrase] = {}
         self.later = situation.history.rounds_today > 0
+        chosen = situation.depth
+        self.depth, self.wanted = Depth.FULL, frozenset[str]()
+        if chosen is not None and situation.methods.round != "every":
+            self.depth, self.wanted = chosen.depth, frozenset((*chosen.found, *chosen.asked))
+        self.left_out: list[Check] = []
 
     def why(self, check: Check) -> Phrase | None:
         """Why this check is on today's list, or None when it is not."""
         return self._why(check) if check.applies.fits(self.situation.aircraft) else None
 
     def reasons(self) -> Iterator[tuple[Check, Phrase]]:
-        """Today's checks in walking order, each with its reason."""
+        """Today's checks in walking order, each with its reason; afterwards ``left_out`` holds what a longer list would have."""
+        self.left_out = []
         for check in belonging(self.situation.custom_checklist, self.situation.aircraft):
             reason = self._why(check)
             if reason is not None:
@@ -126,17 +133,31 @@ class Day:
             return None
         if check.frequency is Frequency.SEASON:
             return due.season_due(done, situation)
-        if check.frequency is Frequency.DAY:
-            if done is not None and situation.local(done.at).date() == situation.today():
-                return None
-            return occasion or self._special(check) or _FIRST
-        if self._left_by_short_list(check):
+        if (
+            check.frequency is Frequency.DAY
+            and done is not None
+            and situation.local(done.at).date() == situation.today()
+        ):
             return None
+        if occasion is None and self._left_by_depth(check):
+            self.left_out.append(check)
+            return None
+        if check.id in self.wanted:
+            return self._wanted(check)
+        if check.frequency is Frequency.DAY:
+            return occasion or self._special(check) or _FIRST
         return occasion or self._special(check) or (_SECOND if self.later else _LAUNCH)
 
-    def _left_by_short_list(self, check: Check) -> bool:
-        short = self.later and self.situation.methods.round == "short"
-        return short and not check.short and check.phase is Phase.BEFORE
+    def _left_by_depth(self, check: Check) -> bool:
+        """Whether the list of today is too short for it; only what comes before take-off is ever left out."""
+        if self.depth is Depth.FULL or check.phase is not Phase.BEFORE or check.id in self.wanted:
+            return False
+        return least(check).rank > self.depth.rank
+
+    def _wanted(self, check: Check) -> Phrase:
+        chosen = self.situation.depth
+        found = chosen is not None and check.id in chosen.found
+        return Phrase(text="It found a fault in one of the last three rounds." if found else "You asked for it today.")
 
     def why_not(self, check: Check, change: CheckChange | None = None) -> Phrase | None:
         """Why this check is not on today's list, or None when it is; ``change``: what the pilot made of it."""
@@ -175,17 +196,21 @@ class Day:
             return f"Season inspection done {when}; due again from {ahead.day} {ahead:%b}."
         if check.frequency is Frequency.DAY and done is not None:
             return f"Done today at {self.situation.local(done.at):%H:%M}; due again on the next flying day."
-        return "Second launch today: your method leaves it off the short list."
+        return self.depth_words()
+
+    def depth_words(self) -> str:
+        """Why the list leaves out what is due: how deep it goes and why."""
+        why = self.situation.depth.why if self.situation.depth else ()
+        return f"Not on the {self.depth} list. {'. '.join(why)}."
 
 
 def depends(check: Check, topic: MethodTopic) -> bool:
     """Whether the method of a topic can decide if this check is on the list.
 
-    A check that names the topic, the compass where its own practice calls for it, and on a second launch whatever the
-    short list leaves off.
+    A check that names the topic, the compass where its own practice calls for it, and whatever a shorter list leaves out.
     """
     if check.method.startswith(f"{topic}="):
         return True
     if topic is MethodTopic.COMPASS:
         return check.due == "compass"
-    return topic is MethodTopic.ROUND and check.frequency is Frequency.LAUNCH and not check.short
+    return topic is MethodTopic.ROUND and check.frequency in _WALKED and least(check) is not Depth.SHORT

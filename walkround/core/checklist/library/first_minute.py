@@ -70,7 +70,7 @@ CHECKS = (
           ok="Recording", grounds=False, applies=having(T.CAMERA), part="gimbal",
           how="Check for the red dot on the picture.",
           why="The recording also helps to find a lost model.",
-          fault="It does not record.", remedy="Reseat the card, copy it, then format it."),
+          fault="It does not record.", remedy="Reseat the card, copy it, then format it.", deep=True),
     check("stop_aloud", "Say aloud how to stop the motors", grounds=False,
           ok="Said", short=True, applies=having(T.MOTOR), risk=Risk.PEOPLE,
           how="Say how the motors of this aircraft are stopped at once, in the air and on the ground.",

@@ -127,7 +127,7 @@ CHECKS = (
           ok="Both charged", grounds=False, when=DAY, applies=having(T.LIQUID_FUEL),
           how="Charge the starter, the glow clip or the ignition battery. Take them with you.",
           why="Without them the engine does not start at the field.",
-          fault="The starter is weak.", remedy="Charge it in the car."),
+          fault="The starter is weak.", remedy="Charge it in the car.", deep=True),
     check("contacts", "Clean the contacts of pack and bay",
           grounds=False, ok="Bright and dry", when=SEASON, after=(E.LONG_IDLE,), part="pack", snag=ON_PACK,
           how="Check for dirt and corrosion. Brush them with a soft brush, never with metal.",
