@@ -93,7 +93,7 @@ class Laptop(BrowserCase):
         expect(page.locator(".check")).to_contain_text("crack at the rear arm")
         expect(page.locator("#check-title")).to_contain_text("Inspect the airframe")
         page.keyboard.press("p")
-        expect(page.locator("#check-title")).to_contain_text("Count the screws")
+        expect(page.locator("#check-title")).to_contain_text("Check the registration mark")
         page.keyboard.press("s")
         expect(page.locator("#f-reason")).to_be_focused()
         page.keyboard.type("hinge pin at the workshop")
@@ -106,6 +106,19 @@ class Laptop(BrowserCase):
         self.chip(page).to_contain_text("1 of")
         page.keyboard.press("u")
         self.chip(page).to_contain_text("Not complete")
+
+    def test_a_part_is_confirmed_once_its_rows_were_seen(self) -> None:
+        page = self.page(PHONE)
+        base = self.start_round(page)
+        page.goto(f"{base}?check=airframe.shell")
+        button = page.locator("#group-form button")
+        expect(button).to_contain_text("checks of the airframe: OK")
+        button.scroll_into_view_if_needed()
+        expect(button).to_be_enabled()
+        of = page.locator("#group-form li").count()
+        button.tap()
+        expect(page.locator("#chip")).to_contain_text(f"{of} of")
+        expect(page.locator("#group-form")).to_have_count(0)
 
     def test_help_and_stations_by_key(self) -> None:
         page = self.page()
@@ -273,7 +286,7 @@ class Phone(BrowserCase):
         box = page.locator(".ways .primary").bounding_box()
         self.assertGreater(box["y"], 844 / 2.5, "the answer lies where the thumb is")
         page.tap(".ways .primary")
-        expect(page.locator("#check-title")).to_contain_text("Count the screws")
+        expect(page.locator("#check-title")).to_contain_text("Check the registration mark")
         top = page.locator("#check-title").bounding_box()["y"]
         self.assertTrue(62 <= top < 500, f"the next check is in view, below the bar: {top}")
         page.tap("#strip a[href$='station=pack']")

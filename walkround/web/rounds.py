@@ -6,11 +6,14 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from walkround.core.answers.tick import Passed
 from walkround.core.base.errors import ConflictError, MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import whole
+from walkround.core.base.units import Units
 from walkround.core.checklist.check import STATION_TITLES, Depth, Phase, Station
 from walkround.core.round.evidence import Evidence
+from walkround.core.round.groups import group_of
 from walkround.core.round.walk import CheckState, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
 from walkround.store import rounds
@@ -100,6 +103,7 @@ def view(
         "station_number": index + 1,
         "station_title": STATION_TITLES[station],
         "station_states": walk.at(station),
+        "group": group_of(walk, current.planned.check.id) if asking and current is not None else None,
         "left_here": [check for check in walk.plan.shorter_by if check.station is station],
         "previous_station": order[index - 1] if index else None,
         "next_station": order[index + 1] if index + 1 < len(order) else None,
@@ -166,7 +170,14 @@ def answer(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
         )
     answered = after.walk.state(check_id)
     current = _onward(after, answered)
-    return view(request, ctx, after, settings, current.planned.check.station, current)
+    said = _measured_words(answered, settings.units) if current is not answered else ""
+    return view(request, ctx, after, settings, current.planned.check.station, current, said=said)
+
+
+def _measured_words(answered: CheckState, units: Units) -> str:
+    """What was just measured, for a line above the check that follows; "" where nothing was."""
+    value = next((finding.value for finding in answered.findings if finding.value is not None), None)
+    return "" if value is None else f"{answered.planned.check.title}: {value.say(units)}, clear."
 
 
 def _onward(after: OpenRound, answered: CheckState) -> CheckState:
@@ -196,6 +207,25 @@ def preview(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numb
         return page(request, "rounds/_findings.html", settings, findings=())
     name, shown = kind.preview(loaded, given) if kind.preview is not None else ("rounds/_findings.html", {})
     return page(request, name, settings, findings=findings, **shown)
+
+
+@router.post("/rounds/{round_id}/group", name="confirm_group")
+def confirm_group(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
+    """Confirm the inspections of one part together: exactly those that the button named, or none."""
+    settings = ctx.settings()
+    loaded = rounds.load(round_id, settings, ctx.now())
+    ids = [str(given) for given in form.getlist("check")]
+    state = loaded.walk.state(ids[0] if ids else "")
+    group = group_of(loaded.walk, ids[0]) if loaded.takes(state) else None
+    if group is None or list(group.ids) != ids:
+        words = "This group has changed meanwhile. Confirm what is still open."
+        return view(request, ctx, loaded, settings, state.planned.check.station, state, status=409, words=words)
+    after = loaded
+    with ctx.book.write():
+        for check_id in ids:
+            after = rounds.answer(round_id, check_id, Passed(), at=ctx.now(), settings=settings, seen=0, loaded=after)
+    current = _onward(after, after.walk.state(ids[-1]))
+    return view(request, ctx, after, settings, current.planned.check.station, current, said=f"{group.words}.")
 
 
 @router.post("/rounds/{round_id}/deepen", name="deepen")

@@ -33,12 +33,13 @@ WHOLE_EVENTS = (
 )
 """After one of these, until it has flown again, the whole list is walked."""
 _SHALLOWER = {Depth.FULL: Depth.NORMAL, Depth.NORMAL: Depth.SHORT, Depth.SHORT: Depth.SHORT}
-_HELD_BY_GATES = frozenset(need for gate in GATES for need in gate.needs)
+HELD_BY_GATES = frozenset(need for gate in GATES for need in gate.needs)
+"""What a gate waits for: it is asked at every depth."""
 
 
 def on_floor(check: Check) -> bool:
     """Whether no depth leaves this check out. Source: above."""
-    return check.short or (check.grounds and check.risk is Risk.LAW) or check.id in _HELD_BY_GATES
+    return check.short or (check.grounds and check.risk is Risk.LAW) or check.id in HELD_BY_GATES
 
 
 def least(check: Check) -> Depth:

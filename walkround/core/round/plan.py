@@ -20,12 +20,14 @@ SNAG_FIXED, SNAG_STILL = "fixed", "still"
 
 
 class PlannedCheck(Struct, frozen=True, kw_only=True):
-    """A check of today: why today, and what was measured the last time (shown beside, never copied)."""
+    """A check of today: why today, and what was measured the last time (shown beside, never copied).
+    ``by_event``: whether something that happened raised it."""
 
     check: Check
     why_today: Phrase
     before: Quantity | None = None
     snag: Snag | None = None
+    by_event: bool = False
 
 
 class LeftOut(Struct, frozen=True, kw_only=True):
@@ -68,7 +70,9 @@ def make_plan(situation: Situation, day: Day | None = None) -> Plan:
     }
     for check, reason in day.reasons():
         done = day.done.get(check.id)
-        planned_check = PlannedCheck(check=check, why_today=reason, before=done.value if done else None)
+        planned_check = PlannedCheck(
+            check=check, why_today=reason, before=done.value if done else None, by_event=check.id in day.by_event
+        )
         by_station[check.station].append(planned_check)
     planned = [p for checks in by_station.values() for p in checks]
     here = {p.check.id for p in planned}

@@ -49,6 +49,7 @@ class Day:
         if chosen is not None and situation.methods.round != "every":
             self.depth, self.wanted = chosen.depth, frozenset((*chosen.found, *chosen.asked))
         self.left_out: list[Check] = []
+        self.by_event: set[str] = set()
 
     def why(self, check: Check) -> Phrase | None:
         """Why this check is on today's list, or None when it is not."""
@@ -86,6 +87,7 @@ class Day:
         done = self.done.get(check.id)
         event = self._raised(check, done)
         if event is not None:
+            self.by_event.add(check.id)
             # What the whole list is walked again for may give way to what this check has to say of its own.
             own_words = self._special(check) if event is self.whole else None
             return own_words or self._event_reason(event)

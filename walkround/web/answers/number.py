@@ -21,4 +21,4 @@ def _row(row: CardRow) -> Answer | None:
     return Measured(value=read_number(row.number, ask.label, ask.measure, ask.low, ask.high, row.units, row.check_id))
 
 
-PAGE = AnswerPage("number", "a number", _read, button=lambda ask: "Save", near_thumb=True, row=_row)
+PAGE = AnswerPage("number", "a number", _read, button=lambda ask: "Save", near_thumb=True, advances=True, row=_row)

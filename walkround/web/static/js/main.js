@@ -6,3 +6,4 @@ import "./buttons.js";
 import "./panel.js";
 import "./notices.js";
 import "./device.js";
+import "./seen.js";

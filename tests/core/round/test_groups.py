@@ -1,0 +1,90 @@
+"""What one tap may confirm together: never more than it names, never what is measured, gated, legal, marked or found faulty."""
+
+import unittest
+from datetime import timedelta
+
+from tests.support import NOW, calibrated, piece, situation, variants, with_history
+from walkround.core.answers.tick import Passed
+from walkround.core.answers.ways_out import Fault
+from walkround.core.checklist.check import Depth, Risk
+from walkround.core.checklist.history import Event, EventKind, Snag, SnagOn
+from walkround.core.pilot.methods import ChosenMethods
+from walkround.core.round.depth import HELD_BY_GATES
+from walkround.core.round.evidence import Evidence
+from walkround.core.round.groups import FEWEST, Group, group_of
+from walkround.core.round.situation import ChosenDepth, Situation
+from walkround.core.round.walk import walk
+
+
+def at(base: Situation, depth: Depth = Depth.NORMAL, **more: tuple[str, ...]) -> Situation:
+    """A situation whose list goes so deep."""
+    return base.model_copy(update={"depth": ChosenDepth(depth=depth, why=("Because",), **more)})
+
+
+def groups(case: Situation, *evidence: Evidence) -> list[Group]:
+    """Every group of a round, each once."""
+    round_ = walk(case, evidence)
+    found = (group_of(round_, state.planned.check.id) for state in round_.states)
+    return list({group.ids: group for group in found if group is not None}.values())
+
+
+class Groups(unittest.TestCase):
+    def test_what_they_never_hold(self) -> None:
+        many = 0
+        for aircraft in variants():
+            for depth in (Depth.SHORT, Depth.NORMAL):
+                taken: list[str] = []
+                for group in groups(at(situation(aircraft), depth)):
+                    many += 1
+                    checks = [state.planned.check for state in group.states]
+                    self.assertGreaterEqual(len(checks), FEWEST)
+                    self.assertEqual(len({(check.station, check.part) for check in checks}), 1, group.ids)
+                    for check in checks:
+                        self.assertEqual((check.ask.kind, check.caution), ("tick", ""), check.id)
+                        self.assertFalse(check.grounds and check.risk is Risk.LAW, check.id)
+                        self.assertNotIn(check.id, HELD_BY_GATES)
+                    self.assertTrue(group.words.startswith(f"{len(checks)} checks of the "))
+                    taken += group.ids
+                self.assertEqual(len(taken), len(set(taken)), "no check is in two groups")
+            self.assertEqual(groups(at(situation(aircraft), Depth.FULL)), [])
+            self.assertEqual(groups(situation(aircraft)), [])
+        self.assertGreater(many, 20)
+
+    def ids(self, case: Situation, *evidence: Evidence) -> set[str]:
+        return {check_id for group in groups(case, *evidence) for check_id in group.ids}
+
+    def test_what_takes_a_check_out(self) -> None:
+        case = at(situation())
+        self.assertLessEqual({"airframe.shell", "airframe.loose"}, self.ids(case))
+        for evidence in (piece("airframe.shell", Passed()), piece("airframe.shell", Fault(note="crack"))):
+            self.assertNotIn("airframe.shell", self.ids(case, evidence))
+        self.assertNotIn("airframe.shell", self.ids(at(situation(), found=("airframe.shell",))))
+        crash = with_history(
+            situation(), events=(*calibrated(9), Event(kind=EventKind.CRASH, at=NOW - timedelta(days=1)))
+        )
+        self.assertNotIn("airframe.shell", self.ids(at(crash)))
+        snag = Snag(
+            id=3,
+            on=SnagOn.AIRCRAFT,
+            title="Scratch",
+            grounds=False,
+            check_id="airframe.shell",
+            opened_at=NOW - timedelta(days=9),
+        )
+        self.assertFalse({i for i in self.ids(at(with_history(situation(), snags=(snag,)))) if i.startswith("snag.")})
+        every = case.model_copy(update={"methods": ChosenMethods(round="every")})
+        self.assertEqual(groups(every), [])
+        self.assertIsNone(group_of(walk(case, ()), "pack.cells"))
+        self.assertIsNone(group_of(walk(case, ()), "airframe.covers_off"))
+
+    def test_it_shrinks_as_its_checks_are_answered(self) -> None:
+        case = at(situation())
+        (whole,) = (group for group in groups(case) if "airframe.shell" in group.ids)
+        for i in range(1, len(whole.ids)):
+            answered = [piece(check_id, Passed(), number=n) for n, check_id in enumerate(whole.ids[:i], 1)]
+            left = group_of(walk(case, answered), whole.ids[i])
+            if len(whole.ids) - i < FEWEST:
+                self.assertIsNone(left)
+            else:
+                assert left is not None
+                self.assertEqual(left.ids, whole.ids[i:])

@@ -1,0 +1,90 @@
+"""How deep a round goes and what one tap confirms, through the pages."""
+
+from tests.support import WebCase, elements, plain, within
+from walkround.store import rounds
+
+
+class Deeper(WebCase):
+    """What the list of today leaves out can be asked with a tap, and the longer list walked."""
+
+    def asked(self, number: int) -> set[str]:
+        return set(rounds.load(number, self.settings, self.now).walk.plan.ids())
+
+    def test_one_more_check_and_then_all_of_them(self) -> None:
+        number = self.start()
+        was = self.asked(number)
+        self.answer(number, "airframe.shell", action="pass")
+        page = self.client.get(f"/rounds/{number}?station=airframe").text
+        offered = {node.attributes["value"] for node in elements(page, ".left-here button[name=ask]")}
+        self.assertIn("airframe.screws", offered)
+        self.assertFalse(offered & was)
+        answer = self.client.post(f"/rounds/{number}/deepen", data={"ask": "airframe.screws", "station": "airframe"})
+        self.assertEqual(within(answer.text, "#check-title"), "Count the screws")
+        self.assertIn("You asked for it today.", plain(answer.text))
+        self.assertEqual(self.asked(number), was | {"airframe.screws"})
+        self.client.post(f"/rounds/{number}/deepen", data={"depth": "full", "station": "airframe"})
+        full = self.start(depth="full")
+        self.assertEqual(self.asked(number), self.asked(full))
+        self.assertEqual(self.client.get(f"/rounds/{number}?check=airframe.shell").status_code, 200)
+
+    def test_nothing_makes_it_shorter_and_a_signed_round_stays(self) -> None:
+        number = self.start()
+        was = self.asked(number)
+        for data in ({"depth": "short"}, {"depth": "none"}, {"ask": "no.such"}, {}):
+            self.assertEqual(self.client.post(f"/rounds/{number}/deepen", data=data).status_code, 200)
+            self.assertEqual(self.asked(number), was)
+        self.walk_all(number)
+        self.client.post(f"/rounds/{number}/sign", data={"signed_by": "Tamsin Rook"})
+        late = self.client.post(f"/rounds/{number}/deepen", data={"depth": "full"})
+        self.assertEqual(late.status_code, 409)
+        self.assertIn("Only an open round takes more checks.", plain(late.text))
+        self.assertEqual(self.client.post("/rounds/99999/deepen", data={}).status_code, 404)
+
+
+class Groups(WebCase):
+    """Inspections of one part, confirmed together: exactly those that were named, or none."""
+
+    def named(self, number: int, check: str) -> list[str]:
+        page = self.client.get(f"/rounds/{number}?check={check}").text
+        return [str(node.attributes["value"]) for node in elements(page, "#group-form input[name=check]")]
+
+    def test_one_tap_confirms_what_it_names(self) -> None:
+        number = self.start()
+        ids = self.named(number, "airframe.shell")
+        self.assertEqual(ids[0], "airframe.shell")
+        self.assertGreaterEqual(len(ids), 2)
+        answer = self.client.post(f"/rounds/{number}/group", data={"check": ids})
+        self.assertIn(f"{len(ids)} checks of the airframe: OK.", plain(answer.text))
+        done = {e.check_id: e.answer.kind for e in rounds.load(number, self.settings, self.now).evidence}
+        self.assertEqual(done, dict.fromkeys(ids, "passed"))
+        self.assertNotIn(within(answer.text, "#check-title"), ("", "Inspect the airframe"))
+
+    def test_anything_else_is_refused_and_keeps_nothing(self) -> None:
+        number = self.start()
+        ids = self.named(number, "airframe.shell")
+        for wrong in (ids[:-1], [*ids, "pack.cells"], [*ids, "airframe.propellers"], ids[::-1], ["pack.cells"]):
+            answer = self.client.post(f"/rounds/{number}/group", data={"check": wrong})
+            self.assertEqual(answer.status_code, 409, wrong)
+            self.assertIn("This group has changed meanwhile", plain(answer.text))
+        self.assertEqual(self.client.post(f"/rounds/{number}/group", data={}).status_code, 404)
+        self.assertEqual(rounds.load(number, self.settings, self.now).evidence, ())
+        self.answer(number, ids[0], action="fault", note="crack")
+        self.assertEqual(self.client.post(f"/rounds/{number}/group", data={"check": ids}).status_code, 409)
+        self.assertEqual(len(rounds.load(number, self.settings, self.now).evidence), 1)
+
+    def test_no_group_for_what_is_measured_or_gated_nor_on_the_full_list(self) -> None:
+        number = self.start()
+        for check in ("pack.cells", "airframe.covers_off", "airframe.marks", "field.people"):
+            self.assertEqual(self.named(number, check), [], check)
+        self.assertEqual(self.named(self.start(depth="full"), "airframe.shell"), [])
+
+
+class CleanNumbers(WebCase):
+    def test_a_clean_number_moves_on_and_says_so_and_a_caution_stays(self) -> None:
+        number = self.start()
+        after = self.answer(number, "sky.wind_meter", action="take", number="3.2")
+        self.assertIn("Measure the wind: 3.2 m/s, clear.", plain(after.text))
+        self.assertNotEqual(within(after.text, "#check-title"), "Measure the wind")
+        other = self.start("Haymaker", "H1")
+        stays = self.answer(other, "sky.wind_meter", action="take", number="6.5")
+        self.assertIn("Measure the wind", within(stays.text, "#check-title"))
