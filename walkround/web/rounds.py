@@ -6,12 +6,11 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.answers.tick import Passed
 from walkround.core.base.errors import ConflictError, MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Units
-from walkround.core.checklist.check import STATION_TITLES, Depth, Phase, Station
+from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.groups import group_of
 from walkround.core.round.walk import CheckState, try_answer
@@ -169,7 +168,7 @@ def answer(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
             typed=typed.raw(),
         )
     answered = after.walk.state(check_id)
-    current = _onward(after, answered)
+    current = onward(after, answered)
     said = _measured_words(answered, settings.units) if current is not answered else ""
     return view(request, ctx, after, settings, current.planned.check.station, current, said=said)
 
@@ -180,7 +179,7 @@ def _measured_words(answered: CheckState, units: Units) -> str:
     return "" if value is None else f"{answered.planned.check.title}: {value.say(units)}, clear."
 
 
-def _onward(after: OpenRound, answered: CheckState) -> CheckState:
+def onward(after: OpenRound, answered: CheckState) -> CheckState:
     """Stay where there is something to read; go on by itself after a plain and clear answer."""
     plain = page_of(answered).advances and answered.level is Level.CLEAR
     if not plain:
@@ -207,38 +206,6 @@ def preview(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numb
         return page(request, "rounds/_findings.html", settings, findings=())
     name, shown = kind.preview(loaded, given) if kind.preview is not None else ("rounds/_findings.html", {})
     return page(request, name, settings, findings=findings, **shown)
-
-
-@router.post("/rounds/{round_id}/group", name="confirm_group")
-def confirm_group(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
-    """Confirm the inspections of one part together: exactly those that the button named, or none."""
-    settings = ctx.settings()
-    loaded = rounds.load(round_id, settings, ctx.now())
-    ids = [str(given) for given in form.getlist("check")]
-    state = loaded.walk.state(ids[0] if ids else "")
-    group = group_of(loaded.walk, ids[0]) if loaded.takes(state) else None
-    if group is None or list(group.ids) != ids:
-        words = "This group has changed meanwhile. Confirm what is still open."
-        return view(request, ctx, loaded, settings, state.planned.check.station, state, status=409, words=words)
-    after = loaded
-    with ctx.book.write():
-        for check_id in ids:
-            after = rounds.answer(round_id, check_id, Passed(), at=ctx.now(), settings=settings, seen=0, loaded=after)
-    current = _onward(after, after.walk.state(ids[-1]))
-    return view(request, ctx, after, settings, current.planned.check.station, current, said=f"{group.words}.")
-
-
-@router.post("/rounds/{round_id}/deepen", name="deepen")
-def deepen(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
-    """Ask one more check of today's round, or walk the longer list."""
-    settings = ctx.settings()
-    typed = Typed(form, settings.units)
-    wish, ask = typed.get("depth"), typed.get("ask")
-    with ctx.book.write():
-        rounds.deepen(round_id, wish=Depth(wish) if wish in set(Depth) else Depth.SHORT, ask=ask)
-    loaded = rounds.load(round_id, settings, ctx.now())
-    here, current = pick(loaded, typed.get("station"), ask)
-    return view(request, ctx, loaded, settings, here, current)
 
 
 @router.post("/rounds/{round_id}/undo", name="undo")
