@@ -12,7 +12,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from scripts.bench import core, field, pages
+from scripts.bench import core, field, pages, taps
 from scripts.bench.rows import Part, Row, spread, times_row
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, ROOT, Server
 from walkround.demo.large import fill_large
@@ -92,6 +92,19 @@ def seen_part(server: Server) -> Part:
     return Part("In Chromium", ("p50 ms", "p95 ms"), tuple(rows))
 
 
+def thumb_part(folder: Path) -> Part:
+    """What a round costs a thumb, on a demo book of its own."""
+    server = Server(folder)
+    try:
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+            part = taps.taps_part(server, browser)
+            browser.close()
+            return part
+    finally:
+        server.stop()
+
+
 def measure(folder: Path) -> list[Part]:
     """Everything."""
     parts, by_size = [], {}
@@ -104,15 +117,24 @@ def measure(folder: Path) -> list[Part]:
                 by_size[times] = pages.measured(caller, bare)
                 if times == 1:
                     answered, commits = pages.answer_times(caller), pages.commit_times(folder)
-                    taps = Part("A tap", ("p50 ms", "p95 ms"), (pages.answer_row(answered, commits),))
+                    tapped = Part("A tap", ("p50 ms", "p95 ms"), (pages.answer_row(answered, commits),))
                     seen = seen_part(server)
                 if times == SIZES[-1]:
                     memory = pages.memory_part(server, caller)
             finally:
                 server.stop()
+    thumb = thumb_part(folder / "thumb")
     parts.append(pages.pages_part("Pages beside a bare page of like size, demo data", by_size[1]))
     parts.append(pages.pages_part("The same, x100: 10,000 flights, 200 packs, 2,000 rounds", by_size[SIZES[-1]]))
-    parts += [taps, seen, pages.growth_part(by_size), memory, core.core_part(folder), core.start_part(folder / "x1")]
+    parts += [
+        tapped,
+        thumb,
+        seen,
+        pages.growth_part(by_size),
+        memory,
+        core.core_part(folder),
+        core.start_part(folder / "x1"),
+    ]
     return parts
 
 

@@ -70,6 +70,8 @@ def _answer(thumb: Thumb) -> None:
     elif together.count():
         together.scroll_into_view_if_needed()
         thumb.tap(together)
+    elif card.locator(".offered").count():
+        thumb.tap(card.locator(".offered"))
     elif card.locator("[name=number]").count():
         label = card.locator("label[for=f-number]").inner_text()
         known = re.search(r"held by (\d+)", card.inner_text())

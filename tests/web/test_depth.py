@@ -80,6 +80,22 @@ class Groups(WebCase):
 
 
 class CleanNumbers(WebCase):
+    def test_a_number_on_record_is_one_tap_and_its_source_is_kept(self) -> None:
+        number = self.start()
+        page = self.client.get(f"/rounds/{number}?check=field.max_height").text
+        self.assertIn("As planned for this field: 45 m", plain(page).replace("\u202f", " "))
+        self.assertEqual(elements(page, "#f-number")[0].attributes["value"], "")  # never filled in unseen
+        self.answer(number, "field.max_height", action="take", offered="1")
+        kept = rounds.load(number, self.settings, self.now).walk.state("field.max_height").evidence
+        assert kept is not None
+        self.assertEqual((kept.by, kept.answer.value), ("plan of the field", 45.0))
+        self.assertIn(
+            "from the plan of the field", plain(self.client.get(f"/rounds/{number}?check=field.max_height").text)
+        )
+        wrong = self.answer(number, "sky.wind_meter", action="take", offered="1")
+        self.assertEqual(wrong.status_code, 422)
+        self.assertIn("It is no longer on record. Enter the number.", plain(wrong.text))
+
     def test_a_clean_number_moves_on_and_says_so_and_a_caution_stays(self) -> None:
         number = self.start()
         after = self.answer(number, "sky.wind_meter", action="take", number="3.2")
