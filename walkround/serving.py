@@ -145,12 +145,12 @@ def serve(
     # What is loaded now stays until the end: the collector need not look through it again on every page.
     gc.freeze()
     gc.enable()
-    _share_fairly()
+    share_fairly()
     tls = {"ssl_certfile": str(made.certificate), "ssl_keyfile": str(made.key)} if made else {}
     uvicorn.run(app, host=host, port=port, log_level="warning", server_header=False, **tls)  # type: ignore[arg-type]
 
 
-def _share_fairly() -> None:
+def share_fairly() -> None:
     """A page is not held up by a table that is read meanwhile, and memory that is done with goes back to the machine.
 
     Source: glibc manual, ``mallopt``: with a fixed threshold large blocks are always returned, and few arenas keep few

@@ -17,7 +17,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import Response
 from starlette.templating import Jinja2Templates
 
-from walkround.cli import _share_fairly
+from walkround.serving import share_fairly
 from walkround.web.security import SecurityMiddleware
 
 TEMPLATE = '<!doctype html><html lang="en"><body>{% for row in rows %}<p class="{{ row.kind }}">{{ row.text }}</p>{% endfor %}</body></html>'
@@ -71,5 +71,5 @@ def bare(request: Request, elements: int, size: int) -> Response:
 if __name__ == "__main__":
     gc.collect()
     gc.freeze()
-    _share_fairly()
+    share_fairly()
     uvicorn.run(app, host="127.0.0.1", port=int(sys.argv[1]), log_level="warning", server_header=False)

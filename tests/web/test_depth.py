@@ -27,6 +27,13 @@ class Deeper(WebCase):
         self.assertEqual(self.asked(number), self.asked(full))
         self.assertEqual(self.client.get(f"/rounds/{number}?check=airframe.shell").status_code, 200)
 
+    def test_the_paper_checklist_says_what_is_left_out(self) -> None:
+        number = self.start()
+        card = plain(self.client.get(f"/rounds/{number}/card").text)
+        self.assertRegex(card, r"Normal list\. Left out today: .*Count the screws")
+        full = plain(self.client.get(f"/rounds/{self.start(depth='full')}/card").text)
+        self.assertNotIn("Left out today", full)
+
     def test_nothing_makes_it_shorter_and_a_signed_round_stays(self) -> None:
         number = self.start()
         was = self.asked(number)
