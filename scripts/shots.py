@@ -35,8 +35,8 @@ def press(page: Page, address: str, keys: str) -> None:
 
 def some_answers(page: Page, round_: str) -> None:
     """A round half walked, with one thing to mind."""
-    for check in ("bag.fire", "bag.first_aid", "airframe.covers_off", "airframe.shell", "airframe.screws", "airframe.marks",
-                  "airframe.vents", "airframe.arms", "airframe.propellers", "airframe.propeller_side",
+    for check in ("bag.fire", "bag.first_aid", "airframe.covers_off", "airframe.shell", "airframe.marks",
+                  "airframe.arms", "airframe.propellers", "airframe.propeller_side",
                   "airframe.propeller_seat", "airframe.motors", "airframe.antennas", "airframe.gimbal", "airframe.loose",
                   "pack.right_one"):  # fmt: skip
         press(page, f"{round_}?check={check}", "p")
@@ -50,7 +50,7 @@ def some_answers(page: Page, round_: str) -> None:
         "pack.body",
     ):
         press(page, f"{round_}?check={check}", "1")
-    for check in ("field.sight", "field.roles"):
+    for check in ("field.sight",):
         press(page, f"{round_}?check={check}", "p")
     press(page, f"{round_}?check=field.people", "3")
     press(page, f"{round_}?check=sky.weather", "d")
