@@ -212,6 +212,35 @@ class Choosing(unittest.TestCase):
         self.assertIs(self.depth(light(), found=("airframe.shell",)), Depth.NORMAL)
         self.assertIs(self.depth(light(), wish=Depth.FULL), Depth.FULL)
 
+    def test_at_the_edges(self) -> None:
+        """First flights and known ones, the very energy, an event at the very take-off, a wish that changes nothing."""
+        for flights, want, words in (
+            (0, Depth.FULL, "0 flights with it so far"), (1, Depth.FULL, "1 flight with it so far"), (2, Depth.FULL, "2 flights"),
+            (3, Depth.NORMAL, "3 flights"), (9, Depth.NORMAL, "9 flights"), (10, Depth.SHORT, "Light, known"),
+        ):  # fmt: skip
+            chosen = choose(light(), flights=flights)
+            self.assertIs(chosen.depth, want, flights)
+            self.assertIn(words, " ".join(chosen.why))
+        pack = light().pack
+        full_mah = 20.0 / pack.model_copy(update={"capacity_mah": 1000}).energy_wh() * 1000
+        for mah, want in ((full_mah, Depth.NORMAL), (full_mah - 1, Depth.SHORT)):
+            held = light().model_copy(update={"pack": pack.model_copy(update={"capacity_mah": mah})})
+            self.assertIs(self.depth(held), want, mah)
+        flown_at = light().history.aircraft_last_flight_at
+        assert flown_at is not None
+        crash = Event(kind=EventKind.CRASH, at=flown_at)
+        self.assertIs(self.depth(with_history(light(), events=(*calibrated(9), crash))), Depth.SHORT)
+        heavy = light(mass_g=900.0)
+        self.assertEqual(choose(heavy, flights=40, wish=Depth.NORMAL), choose(heavy, flights=40))
+        same = ChosenDepth(depth=Depth.NORMAL, why=("Because",))
+        self.assertEqual(deeper(same, wish=Depth.NORMAL), same)
+
+    def test_what_only_the_full_list_has(self) -> None:
+        deep = {check.id for check in CHECKS if least(check) is Depth.FULL}
+        self.assertIn("airframe.screws", deep)
+        self.assertFalse(deep & planned_ids(at(CALM, Depth.NORMAL)))
+        self.assertTrue(deep & planned_ids(at(CALM, Depth.FULL)))
+
     def test_a_later_launch_is_one_step_shorter_unless_something_was_found(self) -> None:
         later = with_history(light(mass_g=900.0), rounds_today=1)
         self.assertIs(self.depth(later), Depth.SHORT)
