@@ -1,11 +1,12 @@
 """Inspections of one part of the aircraft that one tap may confirm together.
 
 Only eye and hand: a tick that is still open, on one part at one station, without a caution at the act. Never a measurement, a legal item,
-what a gate waits for, what has an open snag or found a fault in the last three rounds, what an event or the season raises, and nothing on
+what a gate waits for, a part with an open snag or a fault in this round or the last three, what an event or the season raises, and nothing on
 the full list: there it is part by part. Source: our choice; common practice, no source.
 """
 
 from walkround.core.answers.tick import AskTick
+from walkround.core.base.finding import Level
 from walkround.core.base.struct import Struct
 from walkround.core.checklist.check import Depth, Frequency, Phase, Risk
 from walkround.core.round.depth import HELD_BY_GATES
@@ -40,7 +41,6 @@ def _may_join(state: CheckState, walk: Walk) -> bool:
         and walk.situation.methods.round != "every"
         and state.evidence is None
         and state.gate is None
-        and planned.snag is None
         and not planned.by_event
         and isinstance(check.ask, AskTick)
         and check.part in PARTS
@@ -49,7 +49,18 @@ def _may_join(state: CheckState, walk: Walk) -> bool:
         and not check.caution
         and not (check.grounds and check.risk is Risk.LAW)
         and check.id not in HELD_BY_GATES
-        and check.id not in depth.found
+    )
+
+
+def _marked_parts(walk: Walk) -> frozenset[str]:
+    """Parts with an open snag, with anything but clear in this round, or with a fault in the last three rounds."""
+    found = walk.situation.depth.found if walk.situation.depth else ()
+    return frozenset(
+        state.planned.check.part
+        for state in walk.states
+        if state.planned.snag is not None
+        or state.planned.check.id in found
+        or (state.level is not None and state.level is not Level.CLEAR)
     )
 
 
@@ -59,6 +70,8 @@ def group_of(walk: Walk, check_id: str) -> Group | None:
     if not _may_join(asked, walk):
         return None
     check = asked.planned.check
+    if check.part in _marked_parts(walk):
+        return None
     states = tuple(s for s in walk.at(check.station) if s.planned.check.part == check.part and _may_join(s, walk))
     if len(states) < FEWEST:
         return None
