@@ -7,6 +7,7 @@ practice, no source.
 
 from collections.abc import Iterator
 
+from walkround.core.base.wording import capital, counted
 from walkround.core.checklist.check import Check, Depth, Occasion, Risk
 from walkround.core.checklist.history import EventKind
 from walkround.core.checklist.library import GATES
@@ -55,14 +56,13 @@ def _reasons(situation: Situation, flights: int, found: int) -> Iterator[tuple[D
     if situation.methods.round == "every":
         yield Depth.FULL, "Your method: the full list, every launch"
     for occasion in occasions_today(situation):
-        yield (Depth.FULL if occasion in WHOLE_OCCASIONS else Depth.NORMAL), occasion.value.capitalize()
+        yield (Depth.FULL if occasion in WHOLE_OCCASIONS else Depth.NORMAL), capital(occasion.value)
     flown_at = history.aircraft_last_flight_at
     for event in due.happened(situation):
         if flown_at is None or event.at > flown_at or event.kind in (EventKind.NEW_SITE, EventKind.LONG_IDLE):
             yield (Depth.FULL if event.kind in WHOLE_EVENTS else Depth.NORMAL), due.event_words(event, situation)
     if flights < KNOWN_FLIGHTS:
-        words = f"{flights} flights with it so far" if flights != 1 else "1 flight with it so far"
-        yield (Depth.FULL if flights < FIRST_FLIGHTS else Depth.NORMAL), words
+        yield (Depth.FULL if flights < FIRST_FLIGHTS else Depth.NORMAL), f"{counted(flights, 'flight')} with it so far"
     if aircraft.mass_g >= LIGHT_G:
         yield (Depth.FULL if aircraft.mass_g >= HEAVY_G else Depth.NORMAL), f"It weighs {aircraft.mass_g:.0f} g"
     if situation.pack.energy_wh() >= LARGE_WH:
