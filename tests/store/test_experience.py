@@ -41,6 +41,12 @@ class Experience(BookCase):
             by="pilot", answer=json.dumps({"kind": "undone", "of": mistaken["airframe__motors"]}),
         )  # fmt: skip
         self.assertEqual(found_lately(self.quad), ("airframe.shell",))
+        RoundRow.update(state="left", signed_at=None).where(
+            RoundRow.id.in_(EvidenceRow.select(EvidenceRow.round).where(EvidenceRow.check_id == "airframe.shell"))
+            & (RoundRow.aircraft == self.quad)
+            & (RoundRow.started_at == self.now - timedelta(days=9))
+        ).execute()
+        self.assertEqual(found_lately(self.quad), ("airframe.shell",), "an abandoned round found it all the same")
         for days in range(LAST_ROUNDS):
             self.signed(days, airframe__arms=fine)
         self.assertEqual(found_lately(self.quad), ())

@@ -8,9 +8,9 @@ from walkround.store.models import FlightRow
 from walkround.store.statements import prepared, until_changed
 
 LAST_ROUNDS = 3
-"""What was found in so many last rounds stays on the list. Source: our choice; common practice, no source."""
+"""What was found in so many last rounds, signed or abandoned, stays on the list. Source: our choice; common practice, no source."""
 _FOUND = """
-    WITH last AS (SELECT id FROM round WHERE aircraft_id = ? AND state = 'signed' ORDER BY signed_at DESC, id DESC LIMIT ?),
+    WITH last AS (SELECT id FROM round WHERE aircraft_id = ? AND state != 'open' ORDER BY started_at DESC, id DESC LIMIT ?),
         undone AS (SELECT json_extract(answer, '$.of') AS of FROM evidence
             WHERE round_id IN last AND json_extract(answer, '$.kind') = 'undone')
     SELECT DISTINCT check_id FROM evidence
