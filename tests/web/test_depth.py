@@ -40,6 +40,9 @@ class Deeper(WebCase):
         for data in ({"depth": "short"}, {"depth": "none"}, {"ask": "no.such"}, {}):
             self.assertEqual(self.client.post(f"/rounds/{number}/deepen", data=data).status_code, 200)
             self.assertEqual(self.asked(number), was)
+        chosen = rounds.load(number, self.settings, self.now).walk.situation.depth
+        assert chosen is not None
+        self.assertEqual(chosen.asked, (), "nothing is kept of what was never left out")
         self.walk_all(number)
         self.client.post(f"/rounds/{number}/sign", data={"signed_by": "Tamsin Rook"})
         late = self.client.post(f"/rounds/{number}/deepen", data={"depth": "full"})

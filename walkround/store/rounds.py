@@ -98,7 +98,7 @@ def start(situation: Situation, at: datetime) -> int:
 
 
 def deepen(round_id: int, *, wish: Depth = Depth.SHORT, ask: str = "") -> None:
-    """Ask one more check in an open round, or walk a longer list. Raises MissingError, and SignedError once it is signed or left."""
+    """Ask one more check that an open round leaves out, or walk a longer list; what is not left out is passed over. Raises MissingError, and SignedError once it is signed or left."""
     row = _round.one(round_id)
     if row is None:
         raise MissingError(f"There is no round number {round_id}.")
@@ -106,7 +106,8 @@ def deepen(round_id: int, *, wish: Depth = Depth.SHORT, ask: str = "") -> None:
         raise SignedError("Only an open round takes more checks.")
     situation = situation_in(row.situation)
     if situation.depth is not None:
-        chosen = deeper(situation.depth, wish=wish, ask=ask)
+        left_out = {check.id for check in make_plan(situation).shorter_by}
+        chosen = deeper(situation.depth, wish=wish, ask=ask if ask in left_out else "")
         text = situation_text(situation.model_copy(update={"depth": chosen}))
         RoundRow.update(situation=text).where(RoundRow.id == round_id).execute()
 
