@@ -1,6 +1,6 @@
 """What a round costs a thumb: a truthful pilot on a phone, from Today to the running flight clock.
 
-A button counts 1, a number 2; every value is entered, nothing is opened that need not be. The bench and the bag are done the evening
+A button counts 1, a number 2, a press that is held 1; a station is one card, and so is each answer with a card of its own; every value is entered, nothing is opened that need not be. The bench and the bag are done the evening
 before and counted apart.
 """
 
@@ -16,6 +16,8 @@ from tests.browser.support import PHONE, Server
 AT_HOME = ("bench", "bag")
 FIRST_TAPS, FIRST_CARDS, HOME_TAPS, NEXT_TAPS = 40, 18, 15, 14
 """What a round of the camera quad may cost: first launch, its cards, the evening before, the next launch."""
+SPECIAL = ("cells", "timer", "rotors", "control_directions", "weather", "fix", "flight", "packed", "charge")
+"""Answers with a card of their own; ticks, choices and numbers are rows on the card of their station."""
 NUMBERS = {
     "Charged packs": "3", "Transmitter battery": "90", "Phone or tablet": "95", "Free space": "20", "Maximum height": "60",
     "Nearest source": "150", "Nearest obstacle": "12", "Strongest in a minute": "3", "Charge shown": "98", "Pack temperature": "20",
@@ -49,6 +51,14 @@ class Thumb:
         self.taps[here] = self.taps.get(here, 0) + 2
         what.fill(text)
 
+    def hold(self, what: Locator) -> None:
+        """Press and hold: one touch."""
+        self.taps[self.where()] = self.taps.get(self.where(), 0) + 1
+        what.hover()
+        self.page.mouse.down()
+        self.page.clock.run_for(1_000)
+        self.page.mouse.up()
+
     def sum(self, *, home: bool) -> tuple[int, int]:
         """Taps and cards at home, or of all the rest."""
         return (
@@ -58,17 +68,18 @@ class Thumb:
 
 
 def _answer(thumb: Thumb) -> None:
-    """Answer the check in hand, truthfully and with what is simplest."""
+    """Answer what is in hand, truthfully and with what is simplest."""
     page = thumb.page
     card = page.locator("#panel .check")
-    thumb.cards.setdefault(thumb.where(), set()).add(card.locator("#check-title").inner_text())
+    kind = next((name for name in SPECIAL if card.and_(page.locator(f".ask-in-hand-{name}")).count()), "rows")
+    thumb.cards.setdefault(thumb.where(), set()).add(kind)
     before = page.locator("#panel").inner_text()
     primary = card.locator(".ways .primary")
-    together = card.locator("#group-form button")
+    together = card.locator("#group-form .primary")
     if card.locator("a.primary").count():
         thumb.tap(card.locator("a.primary").first)
     elif together.count():
-        together.scroll_into_view_if_needed()
+        card.locator(".rows > li:last-of-type").scroll_into_view_if_needed()
         thumb.tap(together)
     elif card.locator(".offered").count():
         thumb.tap(card.locator(".offered"))
@@ -82,15 +93,15 @@ def _answer(thumb: Thumb) -> None:
             thumb.type(cell, "4.18")
         thumb.tap(primary)
     elif card.locator(".bag").count():
-        for box in card.locator(".bag [type=checkbox]").all():
-            thumb.tap(box)
-        for number in card.locator(".bag [inputmode=numeric]").all():
-            thumb.type(number, "9")
+        for all_there in card.locator("[data-fill-all]").all():
+            all_there.scroll_into_view_if_needed()
+            thumb.tap(all_there)
         thumb.tap(primary)
     elif card.locator("[data-key=d]").count():
         thumb.tap(card.locator("[data-key=d]").first)
     elif card.locator(".count").count():
-        thumb.tap(card.locator(".count [data-key=p]").first)
+        if not card.locator(".count[data-begun]").count():
+            thumb.tap(card.locator(".count [data-key=p]").first)
         page.clock.run_for(21_000)
         page.clock.resume()
     elif card.locator(".option").count():
@@ -98,7 +109,7 @@ def _answer(thumb: Thumb) -> None:
     else:
         thumb.tap(primary)
     deadline = time.monotonic() + 8
-    while page.locator("#panel").inner_text() == before:
+    while "/verdict" not in page.url and before in page.locator("body").inner_text():
         if time.monotonic() > deadline:
             raise RuntimeError(f"no answer: {before}")
         time.sleep(0.01)
@@ -114,15 +125,14 @@ def _launch(page: Page, base: str, pack: str) -> Thumb:
         page.wait_for_selector(f"h1:has-text('with {pack}')")
     thumb.tap(page.locator("button[form=pick]"))
     page.wait_for_url("**/rounds/*")
-    while True:
-        done, of = re.search(r"(\d+) of (\d+)", page.locator("#chip").inner_text()).groups()  # type: ignore[union-attr]
-        if done == of:
-            break
+    while "/verdict" not in page.url:
         _answer(thumb)
-    thumb.tap(page.locator("#chip"))
-    page.wait_for_url("**/verdict")
-    thumb.tap(page.locator("button.primary:has-text('Sign: ')"))
-    thumb.tap(page.locator("form button.primary:has-text('Sign and lock')"))
+    sign = page.locator("button.primary:has-text('ign: '), button.primary:has-text('old to sign')").first
+    if sign.get_attribute("data-hold") is None:
+        thumb.tap(sign)
+        thumb.tap(page.locator("form button.primary:has-text('Sign and lock')"))
+    else:
+        thumb.hold(sign)
     page.wait_for_selector(".verdict:has-text('Signed by')")
     thumb.tap(page.locator(".primary:has-text('Take off')"))
     page.wait_for_selector(".air-words:has-text('In the air since')")

@@ -18,6 +18,7 @@ from walkround.core.checklist.check import Occasion
 from walkround.core.checklist.history import Done, History
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
+from walkround.core.round.consequences import Happened
 from walkround.core.round.situation import Situation, usual_minutes
 from walkround.core.weather.weather import Weather
 from walkround.store import box, hangar, packs, parts, snags, upgrade, zones
@@ -113,12 +114,13 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
     pack_id, known = pack.id, packs.in_short(pack.id, now)
     start, end = day_bounds(now, site.timezone)
     pack_flights = _flights_of_pack(pack_id)
-    minutes = [flown for _, flown in pack_flights]
+    minutes = [flown for _, flown, _ in pack_flights]
     last = _last_take_off.value(latest(now))
     at, position, where = _last_flight(aircraft_id)
     return History(
-        pack_flights_today=sum(start <= off < end for off, _ in pack_flights),
+        pack_flights_today=sum(start <= off < end for off, _, _ in pack_flights),
         pack_last_flight_at=pack_flights[0][0] if pack_flights else None,
+        pack_last_flight_clean=pack_flights[0][2] == Happened.NOTHING if pack_flights else None,
         pack_typical_min=round(median(minutes), 1) if minutes else None,
         pack_typical_flights=len(minutes),
         pilot_last_flight_at=datetime.fromisoformat(last) if isinstance(last, str) else last,
@@ -142,7 +144,7 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
 
 @prepared
 def _flights_of_pack(pack: Any) -> Select:
-    flown = FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
+    flown = FlightRow.select(FlightRow.took_off_at, FlightRow.minutes, FlightRow.happened)
     flown = flown.where((FlightRow.pack == pack) & FlightRow.minutes.is_null(False))
     return flown.order_by(FlightRow.took_off_at.desc()).limit(TYPICAL_FLIGHTS)
 

@@ -3,13 +3,13 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.answers.tick import Passed
 from walkround.core.checklist.check import Depth
-from walkround.core.round.groups import group_of
+from walkround.core.round.groups import confirmed, group_of
 from walkround.store import rounds
 from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.forms import Typed
-from walkround.web.rounds import onward, pick, view
+from walkround.web.pages import go
+from walkround.web.rounds import finished, onward, pick, view
 
 router = APIRouter()
 
@@ -27,8 +27,11 @@ def confirm_group(request: Request, ctx: AppContextDep, form: SentForm, round_id
         return view(request, ctx, loaded, settings, state.planned.check.station, state, status=409, words=words)
     after = loaded
     with ctx.book.write():
-        for check_id in ids:
-            after = rounds.answer(round_id, check_id, Passed(), at=ctx.now(), settings=settings, seen=0, loaded=after)
+        for check in (one.planned.check for one in group.states):
+            given = confirmed(check)
+            after = rounds.answer(round_id, check.id, given, at=ctx.now(), settings=settings, seen=0, loaded=after)
+    if finished(after, after.walk.state(ids[-1])):
+        return go(request, "verdict", round_id=round_id)
     current = onward(after, after.walk.state(ids[-1]))
     return view(request, ctx, after, settings, current.planned.check.station, current, said=f"{group.words}.")
 
@@ -43,4 +46,4 @@ def deepen(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
         rounds.deepen(round_id, wish=Depth(wish) if wish in set(Depth) else Depth.SHORT, ask=ask)
     loaded = rounds.load(round_id, settings, ctx.now())
     here, current = pick(loaded, typed.get("station"), ask)
-    return view(request, ctx, loaded, settings, here, current)
+    return view(request, ctx, loaded, settings, here, current, opened=bool(ask))

@@ -12,8 +12,8 @@ from walkround.core.base.plain import whole
 from walkround.core.base.units import Units
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.round.evidence import Evidence
-from walkround.core.round.groups import group_of
-from walkround.core.round.walk import CheckState, try_answer
+from walkround.core.round.groups import Group, group_of
+from walkround.core.round.walk import CheckState, Walk, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
 from walkround.store import rounds
 from walkround.store.rounds import OpenRound
@@ -21,10 +21,10 @@ from walkround.store.settings import Settings
 from walkround.web.answers import page_of, read_answer
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.drawings import path as path_drawing
-from walkround.web.drawings.aircraft import walked
+from walkround.web.drawings.aircraft import small, walked
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
-from walkround.web.pages import asks_fragment, page
+from walkround.web.pages import asks_fragment, go, page
 
 router = APIRouter()
 _LARGE = (path_drawing.MIDDLE, path_drawing.HALF_WIDTH, path_drawing.HALF_HEIGHT)
@@ -73,19 +73,16 @@ def view(
     name: str = "",
     status: int = 200,
     edit: bool = False,
+    opened: bool = False,
     **extra: Any,
 ) -> Response:
     """The walk page, or the parts of it that change after an answer."""
     walk = loaded.walk
-    part = current.planned.check.part if current else ""
-    picture = walked(
-        walk.situation.aircraft,
-        walk.states,
-        part,
-        *_LARGE,
-    )
-    pin = next((p.pin for p in picture.parts if p.here), None)
     asking = current is not None and loaded.takes(current) and (edit or current.evidence is None)
+    group = group_of(walk, current.planned.check.id) if asking and current is not None and not opened else None
+    parts = group.parts if group is not None else frozenset((current.planned.check.part,) if current else ()) - {""}
+    picture = walked(walk.situation.aircraft, walk.states, parts, *_LARGE)
+    pin = next((p.pin for p in picture.parts if p.here), None)
     kind = page_of(current) if current is not None else None
     # Where rotors or sticks are asked about, the large drawing shows them, and its rotors are what is tapped.
     scene = kind.scene(walk.situation.aircraft, *_LARGE) if asking and kind is not None else {}
@@ -102,7 +99,9 @@ def view(
         "station_number": index + 1,
         "station_title": STATION_TITLES[station],
         "station_states": walk.at(station),
-        "group": group_of(walk, current.planned.check.id) if asking and current is not None else None,
+        "group": group,
+        "opened": opened,
+        **_of_group(walk, group, current),
         "left_here": [check for check in walk.plan.shorter_by if check.station is station],
         "previous_station": order[index - 1] if index else None,
         "next_station": order[index + 1] if index + 1 < len(order) else None,
@@ -124,15 +123,31 @@ def view(
     return page(request, name, settings, status, **context, **extra)
 
 
+def _of_group(walk: Walk, group: Group | None, current: CheckState | None) -> dict[str, Any]:
+    """What the rows of a group show: its small drawing, its cautions, and what stands with the check in hand."""
+    if group is None or current is None:
+        return {"with_it": frozenset[str]()}
+    return {
+        "with_it": frozenset(group.ids) - {current.planned.check.id},
+        "group_drawing": small(walk.situation.aircraft, walk.states, group.parts) if group.parts else None,
+    }
+
+
 @router.get("/rounds/{round_id}", name="walk")
 def show(
-    request: Request, ctx: AppContextDep, round_id: Number, station: str = "", check: str = "", edit: bool = False
+    request: Request,
+    ctx: AppContextDep,
+    round_id: Number,
+    station: str = "",
+    check: str = "",
+    edit: bool = False,
+    fault: bool = False,
 ) -> Response:
     """The walk page at a station or check."""
     settings = ctx.settings()
     loaded = rounds.load(round_id, settings, ctx.now())
     here, current = pick(loaded, station, check)
-    return view(request, ctx, loaded, settings, here, current, edit=edit)
+    return view(request, ctx, loaded, settings, here, current, edit=edit, opened=bool(check), faulty=fault)
 
 
 @router.post("/rounds/{round_id}/checks/{check_id}", name="answer")
@@ -152,7 +167,7 @@ def answer(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
     except ConflictError as error:
         fresh = rounds.load(round_id, settings, ctx.now())
         now = fresh.walk.state(check_id)
-        return view(request, ctx, fresh, settings, now.planned.check.station, now, status=409, words=error.message)
+        return view(request, ctx, fresh, settings, now.planned.check.station, now, status=409, words=error.message, opened=True)
     except PilotError as error:
         return view(
             request,
@@ -163,20 +178,35 @@ def answer(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
             state,
             status=status_of(error),
             edit=True,
+            opened=True,
             errors=error.by_field(),
             offers=error.offer,
             typed=typed.raw(),
         )
     answered = after.walk.state(check_id)
+    if finished(after, answered):
+        return go(request, "verdict", round_id=round_id)
     current = onward(after, answered)
     said = _measured_words(answered, settings.units) if current is not answered else ""
-    return view(request, ctx, after, settings, current.planned.check.station, current, said=said)
+    begun = _leads_to(after, answered, current)
+    return view(request, ctx, after, settings, current.planned.check.station, current, said=said, begun=begun)
+
+
+def _leads_to(after: OpenRound, answered: CheckState, current: CheckState) -> bool:
+    """Whether what was just done is what the check in hand waits for: a count begins by itself then."""
+    here, done = current.planned.check.id, answered.planned.check.id
+    return current.gate is None and any(here in gate.blocks and done in gate.needs for gate in after.walk.plan.gates)
 
 
 def _measured_words(answered: CheckState, units: Units) -> str:
     """What was just measured, for a line above the check that follows; "" where nothing was."""
     value = next((finding.value for finding in answered.findings if finding.value is not None), None)
     return "" if value is None else f"{answered.planned.check.title}: {value.say(units)}, clear."
+
+
+def finished(after: OpenRound, answered: CheckState) -> bool:
+    """Whether the last answer completes the round and leaves nothing here to read."""
+    return not after.signed and after.walk.verdict.complete and answered.level is Level.CLEAR
 
 
 def onward(after: OpenRound, answered: CheckState) -> CheckState:

@@ -36,6 +36,7 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
         "sha": sha,
         "verdict": walk.verdict,
         "titles": _titles(loaded),
+        "later": walk.situation.history.rounds_today > 0,
         "open_states": [s for s in walk.before() if s.evidence is None],
         "skipped": [s for s in walk.before() if s.skipped],
         "stations": [(STATION_TITLES[s][0], walk.at(s)) for s in Station],

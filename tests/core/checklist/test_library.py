@@ -13,12 +13,13 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.answers.choice import AskChoice
 from walkround.core.answers.number import AskNumber
 from walkround.core.base.finding import Level
-from walkround.core.checklist.check import Frequency, Occasion, Station
+from walkround.core.checklist.check import Depth, Frequency, Occasion, Station
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import CHECKS
 from walkround.core.pilot.methods import METHODS, ChosenMethods
 from walkround.core.round.numbers import RULES
 from walkround.core.round.plan import make_plan
+from walkround.core.round.situation import ChosenDepth
 
 # FAA AC 107-2A, preflight inspection items; numbering and wording from memory, in our words.
 # Each item: what it asks, and the checks any of which covers it, one at least for every aircraft not exempt.
@@ -154,6 +155,8 @@ class Library(unittest.TestCase):
         for methods in every:
             seen |= planned_ids(situation(methods=methods))
             seen |= planned_ids(with_history(situation(methods=methods), events=events))
+        again = with_history(situation(depth=ChosenDepth(depth=Depth.SHORT, why=())), rounds_today=1)
+        seen |= planned_ids(again)
         self.assertEqual({c.id for c in CHECKS} - seen, set())
 
     def test_event_checks_name_events_or_a_rule(self) -> None:

@@ -4,14 +4,16 @@ import unittest
 from datetime import timedelta
 
 from tests.support import NOW, calibrated, piece, situation, variants, with_history
+from walkround.core.answers.choice import Chosen
 from walkround.core.answers.tick import Passed
 from walkround.core.answers.ways_out import Fault
 from walkround.core.checklist.check import Depth, Risk
 from walkround.core.checklist.history import Event, EventKind, Snag, SnagOn
+from walkround.core.checklist.library import CHECKS
 from walkround.core.pilot.methods import ChosenMethods
 from walkround.core.round.depth import HELD_BY_GATES
 from walkround.core.round.evidence import Evidence
-from walkround.core.round.groups import FEWEST, Group, group_of
+from walkround.core.round.groups import FEWEST, Group, confirmed, good_option, group_of, ok_words
 from walkround.core.round.situation import ChosenDepth, Situation
 from walkround.core.round.walk import walk
 
@@ -29,6 +31,19 @@ def groups(case: Situation, *evidence: Evidence) -> list[Group]:
 
 
 class Groups(unittest.TestCase):
+    def test_a_measurement_keeps_what_follows_it_apart(self) -> None:
+        case = at(situation())
+        by_name = {group.ids: group.name for group in groups(case) if group.name == "pack"}
+        self.assertEqual(list(by_name), [("pack.right_one", "pack.body", "pack.leads")])
+        self.assertIsNone(group_of(walk(case, ()), "pack.latched"), "the pack goes in after it was measured")
+
+    def test_a_choice_is_confirmed_by_its_one_good_answer(self) -> None:
+        checks = {check.id: check for check in CHECKS}
+        self.assertEqual(confirmed(checks["pack.body"]), Chosen(option="sound"))
+        self.assertEqual(confirmed(checks["airframe.shell"]), Passed())
+        for several in ("field.people", "field.surface_rotor", "link.lost_action", "pack.cells"):
+            self.assertIsNone(good_option(checks[several]), several)
+
     def test_what_they_never_hold(self) -> None:
         many = 0
         for aircraft in variants():
@@ -38,12 +53,13 @@ class Groups(unittest.TestCase):
                     many += 1
                     checks = [state.planned.check for state in group.states]
                     self.assertGreaterEqual(len(checks), FEWEST)
-                    self.assertEqual(len({(check.station, check.part) for check in checks}), 1, group.ids)
+                    self.assertEqual(len({check.station for check in checks}), 1, group.ids)
                     for check in checks:
-                        self.assertEqual((check.ask.kind, check.caution), ("tick", ""), check.id)
+                        self.assertIn(check.ask.kind, ("tick", "choice"), check.id)
+                        self.assertTrue(ok_words(check), check.id)
                         self.assertFalse(check.grounds and check.risk is Risk.LAW, check.id)
                         self.assertNotIn(check.id, HELD_BY_GATES)
-                    self.assertTrue(group.words.startswith(f"{len(checks)} checks of the "))
+                    self.assertEqual(group.words, f"{group.name.capitalize()}: {len(checks)} checks OK")
                     taken += group.ids
                 self.assertEqual(len(taken), len(set(taken)), "no check is in two groups")
             self.assertEqual(groups(at(situation(aircraft), Depth.FULL)), [])
@@ -79,7 +95,7 @@ class Groups(unittest.TestCase):
         self.assertFalse(self.ids(at(with_history(situation(), snags=(snag,)))) & body)
         every = case.model_copy(update={"methods": ChosenMethods(round="every")})
         self.assertEqual(groups(every), [])
-        self.assertIsNone(group_of(walk(case, ()), "pack.cells"))
+        self.assertIsNone(group_of(walk(case, ()), "pack.percent"))
         self.assertIsNone(group_of(walk(case, ()), "airframe.covers_off"))
 
     def test_it_shrinks_as_its_checks_are_answered(self) -> None:

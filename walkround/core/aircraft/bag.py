@@ -1,6 +1,7 @@
 """The bag: packed from the aircraft's own list, counted, in two passes that know nothing of each other."""
 
 from collections.abc import Mapping
+from enum import StrEnum
 
 from pydantic import Field
 
@@ -19,6 +20,16 @@ MOST = 99
 EXTRA_CHARS = 60
 
 
+class BagGroup(StrEnum):
+    """What is packed in one go, in the order of the hand."""
+
+    FLYING = "what flies and flies it"
+    CAMERA = "camera"
+    SPARES = "spares and tools"
+    SAFETY = "safety, papers, people"
+    OWN = "your own items"
+
+
 class BagThing(Struct, frozen=True, kw_only=True):
     """A thing of the bag: how many, what it costs when it is missing, and whether the flight cannot be without it.
 
@@ -29,6 +40,7 @@ class BagThing(Struct, frozen=True, kw_only=True):
     title: str
     wanted: int = 1
     costs: str
+    group: BagGroup = BagGroup.SPARES
     needed: bool = False
     applies: For = ANY
     parts: tuple[str, ...] = ()
@@ -41,17 +53,17 @@ class Packed(Value):
 
 
 _THINGS: tuple[BagThing, ...] = (
-    BagThing(id="aircraft", title="Aircraft, complete", costs="no flying today", needed=True),
-    BagThing(id="transmitter", title="Transmitter", costs="no flying today", needed=True),
-    BagThing(id="fire-bag", title="Fire-resistant pack bag or hard case", costs="a pack can burn in the car", needed=True),
-    BagThing(id="checker", title="Cell checker", costs="cell voltages are not known"),
-    BagThing(id="screen", title="Phone or tablet", costs="no map and no RTH button", needed=True, applies=having(Trait.PILOT_SCREEN)),
-    BagThing(id="cable", title="Cable to the screen", wanted=2, costs="no flying if the only one breaks", applies=having(Trait.PILOT_SCREEN)),
-    BagThing(id="goggles", title="Goggles and their battery", costs="no FPV flight", applies=having(Trait.GOGGLES)),
-    BagThing(id="cards", title="Memory cards", wanted=2, costs="no recording", applies=having(Trait.CAMERA)),
-    BagThing(id="lens-cloth", title="Lens wipe", costs="a smear on every shot", applies=having(Trait.CAMERA)),
-    BagThing(id="filters", title="Neutral-density filters", costs="choppy video in the sun", applies=having(Trait.GIMBAL_CAMERA)),
-    BagThing(id="mat", title="Landing mat", costs="dust in the motors", applies=For(kinds=frozenset({Kind.MULTIROTOR, Kind.HELICOPTER}))),
+    BagThing(id="aircraft", group=BagGroup.FLYING, title="Aircraft, complete", costs="no flying today", needed=True),
+    BagThing(id="transmitter", group=BagGroup.FLYING, title="Transmitter", costs="no flying today", needed=True),
+    BagThing(id="fire-bag", group=BagGroup.SAFETY, title="Fire-resistant pack bag or hard case", costs="a pack can burn in the car", needed=True),
+    BagThing(id="checker", group=BagGroup.SAFETY, title="Cell checker", costs="cell voltages are not known"),
+    BagThing(id="screen", group=BagGroup.FLYING, title="Phone or tablet", costs="no map and no RTH button", needed=True, applies=having(Trait.PILOT_SCREEN)),
+    BagThing(id="cable", group=BagGroup.FLYING, title="Cable to the screen", wanted=2, costs="no flying if the only one breaks", applies=having(Trait.PILOT_SCREEN)),
+    BagThing(id="goggles", group=BagGroup.FLYING, title="Goggles and their battery", costs="no FPV flight", applies=having(Trait.GOGGLES)),
+    BagThing(id="cards", group=BagGroup.CAMERA, title="Memory cards", wanted=2, costs="no recording", applies=having(Trait.CAMERA)),
+    BagThing(id="lens-cloth", group=BagGroup.CAMERA, title="Lens wipe", costs="a smear on every shot", applies=having(Trait.CAMERA)),
+    BagThing(id="filters", group=BagGroup.CAMERA, title="Neutral-density filters", costs="choppy video in the sun", applies=having(Trait.GIMBAL_CAMERA)),
+    BagThing(id="mat", group=BagGroup.SAFETY, title="Landing mat", costs="dust in the motors", applies=For(kinds=frozenset({Kind.MULTIROTOR, Kind.HELICOPTER}))),
     BagThing(id="prop-tool", title="Propeller tool", costs="no propeller can be changed", applies=any_of(Trait.LOCK_NUT, Trait.SCREWED)),
     BagThing(id="blades", title="Spare pair of rotor blades", wanted=1, costs="no flying after a touch of the grass", applies=having(Trait.ROTOR_BLADES)),
     BagThing(id="links", title="Spare ball links", wanted=2, costs="no flying if one pops off", applies=having(Trait.ROTOR_BLADES)),
@@ -60,14 +72,14 @@ _THINGS: tuple[BagThing, ...] = (
     BagThing(id="bolts", title="Spare wing bolts", wanted=2, costs="no flying if one is stripped", applies=having(Trait.BOLTS)),
     BagThing(id="tape", title="Tape", costs="a torn hinge cannot be taped", applies=having(Trait.SURFACES)),
     BagThing(id="nuts", title="Nuts, standoffs and a strap", costs="no flying if one comes off", applies=having(Trait.SELF_BUILT)),
-    BagThing(id="fuel", title="Fuel, the right can", costs="no flying today", needed=True, applies=having(Trait.LIQUID_FUEL)),
-    BagThing(id="starter", title="Starter and igniter", costs="the engine cannot be started", applies=having(Trait.LIQUID_FUEL)),
-    BagThing(id="beeper", title="Beeper or tracker, charged", costs="no search by sound or position", applies=any_of(Trait.BEEPER, Trait.TRACKER)),
-    BagThing(id="accessories", title="Batteries for the accessories", costs="accessories fail one by one"),
-    BagThing(id="papers", title="Papers", costs="no proof of permission"),
-    BagThing(id="first-aid", title="First-aid kit and extinguisher", costs="no help for cuts or a fire"),
-    BagThing(id="water", title="Water and a hat", costs="sunburn and thirst"),
-    BagThing(id="buddy", title="The helper's phone number", costs="no second pair of eyes"),
+    BagThing(id="fuel", group=BagGroup.FLYING, title="Fuel, the right can", costs="no flying today", needed=True, applies=having(Trait.LIQUID_FUEL)),
+    BagThing(id="starter", group=BagGroup.FLYING, title="Starter and igniter", costs="the engine cannot be started", applies=having(Trait.LIQUID_FUEL)),
+    BagThing(id="beeper", group=BagGroup.SAFETY, title="Beeper or tracker, charged", costs="no search by sound or position", applies=any_of(Trait.BEEPER, Trait.TRACKER)),
+    BagThing(id="accessories", group=BagGroup.SAFETY, title="Batteries for the accessories", costs="accessories fail one by one"),
+    BagThing(id="papers", group=BagGroup.SAFETY, title="Papers", costs="no proof of permission"),
+    BagThing(id="first-aid", group=BagGroup.SAFETY, title="First-aid kit and extinguisher", costs="no help for cuts or a fire"),
+    BagThing(id="water", group=BagGroup.SAFETY, title="Water and a hat", costs="sunburn and thirst"),
+    BagThing(id="buddy", group=BagGroup.SAFETY, title="The helper's phone number", costs="no second pair of eyes"),
 )  # fmt: skip
 """What goes along, by trait. Source: common practice, no source; the numbers wanted are our choice."""
 
@@ -81,15 +93,24 @@ def bag_list(aircraft: Aircraft) -> tuple[BagThing, ...]:
         id="packs",
         title="Flight packs" if aircraft.has(Trait.ELECTRIC) else "Receiver packs",
         wanted=aircraft.bag_packs,
+        group=BagGroup.FLYING,
         costs="fewer flights",
         needed=True,
     )
     things[2:2] = [packs, *_spares(aircraft)]
     things += [
-        BagThing(id=f"own-{i}", title=text, costs="what you added it for")
+        BagThing(id=f"own-{i}", title=text, costs="what you added it for", group=BagGroup.OWN)
         for i, text in enumerate(aircraft.bag_extra, 1)
     ]
     return tuple(thing for thing in things if thing.needed or thing.id not in aircraft.bag_leaves)
+
+
+def bag_groups(aircraft: Aircraft, *, backwards: bool = False) -> tuple[tuple[BagGroup, tuple[BagThing, ...]], ...]:
+    """The bag of an aircraft in groups; ``backwards``: for a second pass, which finds more in another order. Source: as ``bag_list``."""
+    things = bag_list(aircraft)
+    found = [(group, tuple(thing for thing in things if thing.group is group)) for group in BagGroup]
+    full = [pair for pair in found if pair[1]]
+    return tuple(reversed(full)) if backwards else tuple(full)
 
 
 def _spares(aircraft: Aircraft) -> list[BagThing]:

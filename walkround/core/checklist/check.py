@@ -125,11 +125,13 @@ class Check(Value):
 
     ``grounds``: a fault here brings it down or hurts someone; otherwise it only spoils the day.
     ``fault``: what a fault means, in one sentence. ``due`` names a rule that decides whether it is due.
-    ``adds`` names a subject of ``readiness`` that is judged too whenever the check is answered.
+    ``adds`` names subjects of ``readiness`` that are judged too whenever the check is answered.
     ``if_skipped``: what takes its place when it is skipped; without that a skipped check that grounds keeps it down.
     ``risk``: why it grounds; ``outdoors``: not asked in a hall; ``wordings``: other texts for some aircraft, later ones before earlier.
     ``part``: the part of the drawing it belongs to. ``short``: on every list,
-    the short one too; ``deep``: only on the full one.
+    the short one too; ``deep``: only on the full one; ``floor_for``: of which aircraft ``short`` holds.
+    ``known`` names a rule of ``round.known``: below the full list it is not asked where the answer is on record.
+    ``replaces``: on the short list of a later launch this one check is asked in place of those.
     ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
     ``method``: "topic=method", comes up only where the pilot follows that method. ``origin``: whose it is.
     """
@@ -155,6 +157,9 @@ class Check(Value):
     snag_on: SnagOn | None = None
     short: bool = False
     deep: bool = False
+    floor_for: For = ANY
+    known: str = ""
+    replaces: tuple[str, ...] = ()
     due: str = ""
     adds: str = ""
     if_skipped: str = ""

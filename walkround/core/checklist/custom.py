@@ -67,6 +67,9 @@ _NEVER_CUSTOM = (
     "part",
     "short",
     "deep",
+    "floor_for",
+    "known",
+    "replaces",
 )
 
 

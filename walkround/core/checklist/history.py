@@ -92,11 +92,13 @@ class History(Value):
     where that is not known. ``part_firmware``: what is on its parts, and on the packs, in words such as "receiver 1.4".
     ``uses``: what its newest logged flights used; ``pack_state_of_health``: usable capacity of the pack over its label;
     ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``pack_summary``: what is known
-    of the pack in short; ``packs_ready``: how many packs that fit are charged. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    of the pack in short; ``pack_last_flight_clean``: whether the logbook says that nothing happened on its last flight, None where it
+    has none; ``packs_ready``: how many packs that fit are charged. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
     """
 
     pack_flights_today: int = 0
     pack_last_flight_at: datetime | None = None
+    pack_last_flight_clean: bool | None = None
     pack_typical_min: float | None = None
     pack_typical_flights: int = 0
     pilot_last_flight_at: datetime | None = None

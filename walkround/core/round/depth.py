@@ -7,6 +7,7 @@ practice, no source.
 
 from collections.abc import Iterator
 
+from walkround.core.aircraft.aircraft import ANY, Aircraft
 from walkround.core.base.wording import capital, counted
 from walkround.core.checklist.check import Check, Depth, Occasion, Risk
 from walkround.core.checklist.history import EventKind
@@ -38,14 +39,16 @@ HELD_BY_GATES = frozenset(need for gate in GATES for need in gate.needs)
 """What a gate waits for: it is asked at every depth."""
 
 
-def on_floor(check: Check) -> bool:
-    """Whether no depth leaves this check out. Source: above."""
-    return check.short or (check.grounds and check.risk is Risk.LAW) or check.id in HELD_BY_GATES
+def on_floor(check: Check, aircraft: Aircraft) -> bool:
+    """Whether no depth leaves this check of an aircraft out. Source: above."""
+    if (check.grounds and check.risk is Risk.LAW) or check.id in HELD_BY_GATES:
+        return True
+    return check.short and (check.floor_for is ANY or check.floor_for.fits(aircraft))
 
 
-def least(check: Check) -> Depth:
-    """The shortest list that has this check when it is due; what the pilot added is on each of them. Source: above."""
-    if on_floor(check) or check.origin == "custom":
+def least(check: Check, aircraft: Aircraft) -> Depth:
+    """The shortest list of an aircraft that has this check when it is due; what the pilot added is on each of them. Source: above."""
+    if on_floor(check, aircraft) or check.origin == "custom":
         return Depth.SHORT
     return Depth.FULL if check.deep else Depth.NORMAL
 

@@ -55,7 +55,7 @@ def judge(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...
         findings = kind.judge(check, answer, RoundCase(context), piece.at)
         subjects = kind.subjects
     if check.adds and not isinstance(answer, Skipped):
-        subjects = (*subjects, check.adds)
+        subjects = (*subjects, *check.adds.split())
     if subjects:
         findings = (*findings, *readiness(context, piece.at, only=tuple(Subject[name.upper()] for name in subjects)))
     return cap(findings, check.id, grounds=check.grounds)

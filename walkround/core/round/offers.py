@@ -3,7 +3,10 @@
 Source: our choice; common practice, no source.
 """
 
-from walkround.core.base.phrase import Phrase, count, height
+from datetime import timedelta
+
+from walkround.core.base.clock import is_ahead
+from walkround.core.base.phrase import Phrase, count, height, percent
 from walkround.core.base.struct import Struct
 from walkround.core.base.units import Quantity
 from walkround.core.round.plan import PlannedCheck
@@ -11,6 +14,11 @@ from walkround.core.round.situation import Situation
 
 SETTINGS = ("link.rth_altitude", "link.turn_back")
 """Settings that stay as they were until somebody changes them: the last value is offered, unless something happened that resets them."""
+OF_THE_FIELD = ("field.interference", "field.launch_circle")
+"""What stands at a field stays there: the last value is offered where the last flight was at the same one."""
+FRESH = timedelta(hours=24)
+WIDEST_POINTS = 15.0
+"""The charge on record is offered for so long after it was read, and while it is known as well as that."""
 
 
 class Offer(Struct, frozen=True, kw_only=True):
@@ -32,7 +40,29 @@ def offer_for(planned: PlannedCheck, situation: Situation) -> Offer | None:
         return Offer(
             value=value, words=Phrase.of("As planned for this field: {value}", value=value), by="plan of the field"
         )
+    if check_id == "pack.percent":
+        return _charge(situation)
+    if check_id in OF_THE_FIELD and planned.before is not None and not planned.by_event:
+        if situation.history.aircraft_last_site != situation.site.name:
+            return None
+        value = planned.before
+        return Offer(value=value, words=Phrase.of("Still {value}, as last time here", value=value), by="last round")
     if check_id in SETTINGS and planned.before is not None and not planned.by_event:
         value = planned.before
         return Offer(value=value, words=Phrase.of("Still {value}, as last time", value=value), by="last round")
     return None
+
+
+def _charge(situation: Situation) -> Offer | None:
+    """The charge as read within a day and since the last flight, after standing until now."""
+    known, now = situation.history.pack_summary, situation.now
+    if known is None or known.charge_at is None or is_ahead(known.charge_at, now) or now - known.charge_at > FRESH:
+        return None
+    flown = situation.history.pack_last_flight_at
+    held = known.charge_now(situation.pack, now)
+    if held is None or held.width > WIDEST_POINTS or (flown is not None and flown >= known.charge_at):
+        return None
+    value = percent(round(held.mid))
+    at = situation.local(known.charge_at)
+    when = f"{at:%H:%M}" if at.date() == situation.today() else f"{at:%H:%M} yesterday"
+    return Offer(value=value, words=Phrase.of(f"On record: {{value}}, read at {when}", value=value), by="record")

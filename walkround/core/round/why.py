@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.wording import listed
 from walkround.core.checklist.check import Check, Depth, Frequency, Phase
@@ -11,6 +12,7 @@ from walkround.core.pilot.methods import METHODS, MethodTopic
 from walkround.core.round import due
 from walkround.core.round.context import Context
 from walkround.core.round.depth import least
+from walkround.core.round.known import on_record
 from walkround.core.round.occasions import occasions_today
 from walkround.core.round.reasons import special_reason
 from walkround.core.round.situation import Situation
@@ -48,6 +50,8 @@ class Day:
         self.depth, self.wanted = Depth.FULL, frozenset[str]()
         if chosen is not None and situation.methods.round != "every":
             self.depth, self.wanted = chosen.depth, frozenset((*chosen.found, *chosen.asked))
+        # A later launch on the short list asks one check in place of several.
+        self.replaced = _replaced(situation) if self.later and self.depth is Depth.SHORT else frozenset[str]()
         self.left_out: list[Check] = []
         self.by_event: set[str] = set()
 
@@ -81,6 +85,8 @@ class Day:
         if check.method and not self._by_method(check):
             return None
         if check.outdoors and self.situation.site.indoors:
+            return None
+        if check.replaces and not self.replaced:
             return None
         if check.due:
             return _DUE[check.due](self.situation)
@@ -141,20 +147,30 @@ class Day:
             and situation.local(done.at).date() == situation.today()
         ):
             return None
+        if check.id in self.wanted:
+            return self._wanted(check)
+        if check.id in self.replaced:
+            return None
         if occasion is None and self._left_by_depth(check):
             self.left_out.append(check)
             return None
-        if check.id in self.wanted:
-            return self._wanted(check)
+        if self._on_record(check):
+            return None
         if check.frequency is Frequency.DAY:
             return occasion or self._special(check) or _FIRST
         return occasion or self._special(check) or (_SECOND if self.later else _LAUNCH)
 
     def _left_by_depth(self, check: Check) -> bool:
         """Whether the list of today is too short for it; only what comes before take-off is ever left out."""
-        if self.depth is Depth.FULL or check.phase is not Phase.BEFORE or check.id in self.wanted:
+        if self.depth is Depth.FULL or check.phase is not Phase.BEFORE:
             return False
-        return least(check).rank > self.depth.rank
+        return least(check, self.situation.aircraft).rank > self.depth.rank
+
+    def _on_record(self, check: Check) -> Phrase | None:
+        """What is on record in place of asking; on the full list everything is asked."""
+        if not check.known or self.depth is Depth.FULL:
+            return None
+        return on_record(check.known, self.context, self.done)
 
     def _wanted(self, check: Check) -> Phrase:
         chosen = self.situation.depth
@@ -198,7 +214,12 @@ class Day:
             return f"Season inspection done {when}; due again from {ahead.day} {ahead:%b}."
         if check.frequency is Frequency.DAY and done is not None:
             return f"Done today at {self.situation.local(done.at):%H:%M}; due again on the next flying day."
-        return self.depth_words()
+        if check.replaces:
+            return "Asked on the short list of a later launch, in place of several checks."
+        if check.id in self.replaced:
+            return "A later launch: one check stands for it."
+        known = self._on_record(check)
+        return known.text if known is not None else self.depth_words()
 
     def depth_words(self) -> str:
         """Why the list leaves out what is due: how deep it goes and why."""
@@ -206,7 +227,7 @@ class Day:
         return f"Not on the {self.depth} list. {'. '.join(why)}."
 
 
-def depends(check: Check, topic: MethodTopic) -> bool:
+def depends(check: Check, topic: MethodTopic, aircraft: Aircraft) -> bool:
     """Whether the method of a topic can decide if this check is on the list.
 
     A check that names the topic, the compass where its own practice calls for it, and whatever a shorter list leaves out.
@@ -215,4 +236,14 @@ def depends(check: Check, topic: MethodTopic) -> bool:
         return True
     if topic is MethodTopic.COMPASS:
         return check.due == "compass"
-    return topic is MethodTopic.ROUND and check.frequency in _WALKED and least(check) is not Depth.SHORT
+    return topic is MethodTopic.ROUND and check.frequency in _WALKED and least(check, aircraft) is not Depth.SHORT
+
+
+def _replaced(situation: Situation) -> frozenset[str]:
+    """What is asked by one check in place of several: only where that check itself is asked."""
+    return frozenset(
+        name
+        for check in belonging(situation.custom_checklist, situation.aircraft)
+        if check.frequency is Frequency.LAUNCH and not (check.outdoors and situation.site.indoors)
+        for name in check.replaces
+    )

@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from walkround.core.aircraft.bag import MOST, Packed, bag_list
+from walkround.core.aircraft.bag import MOST, Packed, bag_groups, bag_list
 from walkround.core.answers.kind import Answer
-from walkround.core.answers.packed import BagPacked
+from walkround.core.answers.packed import AskPacked, BagPacked
 from walkround.core.base.errors import InputError
 from walkround.core.base.plain import whole
 from walkround.core.round.walk import CheckState
@@ -32,7 +32,9 @@ def _read(sent: Sent) -> tuple[Answer, str]:
 
 
 def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
-    return {"things": bag_list(loaded.walk.situation.aircraft)}
+    ask = state.planned.check.ask
+    assert isinstance(ask, AskPacked)
+    return {"bag": bag_groups(loaded.walk.situation.aircraft, backwards=ask.turn == 2)}
 
 
 PAGE = AnswerPage(

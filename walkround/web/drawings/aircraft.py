@@ -12,6 +12,8 @@ from walkround.core.base.struct import Struct
 from walkround.core.round.walk import CheckState
 
 OPEN_PATHS = {"line"}
+SMALL = (360, 190)
+"""Width and height of the picture on a card."""
 
 
 class DrawnShape(Struct, frozen=True):
@@ -84,12 +86,12 @@ _STATE = {Level.CLEAR: "clear", Level.CAUTION: "caution", Level.GROUNDED: "groun
 def walked(
     aircraft: Aircraft,
     states: Iterable[CheckState],
-    here: str,
+    here: frozenset[str],
     middle: ShapePoint,
     half_width: float,
     half_height: float,
 ) -> Picture:
-    """The aircraft with the state of the checks on each part; ``here`` is the part of the check in hand."""
+    """The aircraft with the state of the checks on each part; ``here``: the parts in hand."""
     picture = place(aircraft, middle, half_width, half_height)
     by_part: dict[str, list[CheckState]] = {}
     for state in states:
@@ -106,7 +108,22 @@ def walked(
     return Picture(parts=parts, words=picture.words, flags=flags)
 
 
-def _with_state(part: DrawnPart, by_part: Mapping[str, list[CheckState]], here: str) -> DrawnPart:
+class SmallPicture(Struct, frozen=True):
+    """The aircraft for a card, and the part of the picture that is shown."""
+
+    parts: tuple[DrawnPart, ...]
+    view: str = f"0 0 {SMALL[0]} {SMALL[1]}"
+
+
+def small(aircraft: Aircraft, states: Iterable[CheckState], here: frozenset[str]) -> SmallPicture:
+    """The aircraft for a card, the parts in hand marked."""
+    width, height = SMALL
+    return SmallPicture(
+        parts=walked(aircraft, states, here, (width / 2, height / 2), width / 2 - 10, height / 2 - 8).parts
+    )
+
+
+def _with_state(part: DrawnPart, by_part: Mapping[str, list[CheckState]], here: frozenset[str]) -> DrawnPart:
     group = by_part.get(part.key, [])
     levels = [s.level for s in group if s.level is not None]
     if not group:
@@ -124,6 +141,6 @@ def _with_state(part: DrawnPart, by_part: Mapping[str, list[CheckState]], here: 
         shapes=part.shapes,
         pin=part.pin,
         state=state,
-        here=bool(here) and part.key == here,
+        here=part.key in here,
         check=first.planned.check.id if first else "",
     )

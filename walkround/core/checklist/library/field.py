@@ -145,7 +145,7 @@ CHECKS = (
           why="A second transmitter on a channel takes the picture from the pilot in the air.",
           fault="A channel is taken.", remedy="Use a free one, or wait your turn."),
     check("sun", "Keep the sun behind you",
-          outdoors=True, when=DAY, adds="sun",
+          outdoors=True, when=DAY, adds="sun", known="sun",
           how="Stand where you will fly. Compare the bearing of the sun with the flying box.",
           why="Looking into the sun you lose sight of the model.",
           ask=AskChoice(options=(

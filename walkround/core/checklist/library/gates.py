@@ -10,6 +10,8 @@ from walkround.core.checklist.check import Gate, SafeState
 
 POWERED = ("power.aircraft_on", "power.still_long", "power.still_short")
 """What brings the state *powered* about: switched on, and still for as long as its gyros need, where it has any."""
+AGAIN = "power.inert_again"
+"""What stands for transmitter, mode and throttle on a later launch."""
 NEEDS_POWER = (
     "power.self_test",
     "sensors.satellites",
@@ -61,13 +63,13 @@ GATES: tuple[Gate, ...] = (
     Gate(
         id="transmitter-first",
         blocks=("power.aircraft_on", "power.mode", "power.trims"),
-        needs=("power.transmitter_on",),
+        needs=("power.transmitter_on", AGAIN),
         says="Switch the transmitter on first. Without a signal the receiver goes into failsafe.",
     ),
     Gate(
         id="inert",
         blocks=("power.aircraft_on", "power.engine_start"),
-        needs=("power.idle", "power.mode"),
+        needs=("power.idle", "power.mode", AGAIN),
         says="Select the model, throttle at idle, arm switch off before you power the aircraft. Blades can start without warning.",
     ),
     Gate(

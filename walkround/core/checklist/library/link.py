@@ -18,7 +18,7 @@ check = CheckFactory(Station.LINK)
 # fmt: off
 CHECKS = (
     check("rth_altitude", "Check the RTH altitude",
-          outdoors=True, applies=having(T.RETURN_HOME),
+          outdoors=True, when=DAY, after=(E.FIRMWARE, E.NEW_SITE, E.REPAIR, E.BORROWED), applies=having(T.RETURN_HOME),
           how="Read the setting from the aircraft: it is compared with the obstacles at this field.",
           why="A setting left over from another place, or reset by an update, flies it into an obstacle.",
           ask=AskNumber(measure=Measure.HEIGHT, label="RTH altitude", low=0, high=1000, rule="rth_altitude"),

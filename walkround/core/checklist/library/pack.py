@@ -1,6 +1,6 @@
 """The pack, and the tank: by eye, hand and nose, then by volts."""
 
-from walkround.core.aircraft.aircraft import WING, any_of, having
+from walkround.core.aircraft.aircraft import WING, For, any_of, having
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
@@ -54,7 +54,7 @@ CHECKS = (
           fault="A lead or connector is damaged.", remedy="Set the pack aside until it is re-soldered.",
           caution="Never let the two leads touch: cover one while you inspect the other."),
     check("cells", "Measure each cell",
-          part="pack", short=True,
+          part="pack", short=True, floor_for=For(unless=frozenset({T.SMART_PACK})), deep=True,
           how="Use a cell checker or the pilot's screen, with the pack at rest. Enter the total voltage if you cannot read cells.",
           why="One weak cell fails under load, and a total voltage hides it.",
           ask=AskCells(),
@@ -66,7 +66,7 @@ CHECKS = (
           ask=AskNumber(measure=Measure.PERCENT, label="Charge shown", low=0, high=100, rule="charge_percent"),
           fault="The pack shows an error.", remedy="Set it aside and check it at home."),
     check("last_error", "Check this pack's last flight for warnings",
-          applies=having(T.SMART_PACK), part="pack", snag=ON_PACK,
+          applies=having(T.SMART_PACK), part="pack", snag=ON_PACK, known="last_flight",
           how="Recall its last flight: an error, a sudden drop in percentage, a warning in the log.",
           why="A smart pack may warn once in flight and show nothing on the ground.",
           ask=AskChoice(options=(
@@ -77,7 +77,7 @@ CHECKS = (
                    reason="The pack showed a battery error.", remedy="Set it aside and check it at home."))),
           fault="The pack gave trouble last time.", remedy="Set it aside and use another pack."),
     check("temperature", "Check the pack temperature",
-          part="pack",
+          part="pack", known="pack_temperature",
           how="Feel it by hand or use a thermometer. Keep packs in an inside pocket in the cold.",
           why="A cold pack sags under load, and a hot one is damaged.",
           ask=AskNumber(measure=Measure.TEMPERATURE, label="Pack temperature", low=-40, high=90, rule="pack_temperature"),

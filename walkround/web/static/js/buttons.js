@@ -15,6 +15,17 @@ document.addEventListener("click", (event) => {
   }
 });
 
+// One tap for a group of the bag: its rows are filled in, to be seen and changed.
+document.addEventListener("click", (event) => {
+  const all = event.target.closest("[data-fill-all]");
+  if (!all) return;
+  for (const field of all.closest("fieldset").querySelectorAll("[data-all]")) {
+    if (field.type === "checkbox") field.checked = true;
+    else if (field.value === "") field.value = field.dataset.all;
+  }
+  all.disabled = true;
+});
+
 document.addEventListener("change", (event) => {
   if (event.target.closest("[data-submit]")) event.target.form.requestSubmit();
 });

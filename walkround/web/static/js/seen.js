@@ -1,7 +1,7 @@
 // A button that confirms several rows works once the last of them has been on the screen.
 
 function watch(button) {
-  const last = button.closest("form").querySelector("li:last-child");
+  const last = button.closest("fieldset, form").querySelector("li:last-child");
   if (!last || !("IntersectionObserver" in window)) return;
   button.disabled = true;
   const eye = new IntersectionObserver((seen) => {

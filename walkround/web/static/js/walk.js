@@ -8,6 +8,14 @@ document.addEventListener("alpine:init", () => {
   // The two ways out of a check: a fault with a note, a skip with a reason.
   Alpine.data("card", () => ({
     mode: "plain",
+    init() { if (this.$el.dataset.mode) this.mode = this.$el.dataset.mode; },
+    get faulting() { return this.mode === "fault"; },
+    // The rows of a group lead to the one that is faulty.
+    which() {
+      this.mode = this.mode === "fault" ? "plain" : "fault";
+      this.$refs.fault.disabled = this.mode !== "fault";
+      this.$root.querySelector("[data-row]").focus();
+    },
     get busy() { return this.mode !== "plain"; },
     get notFaulting() { return this.mode !== "fault"; },
     get notSkipping() { return this.mode !== "skip"; },
@@ -20,7 +28,10 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("countdown", () => ({
     need: 0, left: 0, running: false, spoken: "", timer: null, began: 0,
     get idle() { return !this.running; },
-    init() { this.need = Number(this.$el.dataset.seconds); this.left = this.need; },
+    init() {
+      this.need = Number(this.$el.dataset.seconds); this.left = this.need;
+      if ("begun" in this.$el.dataset) this.start();
+    },
     start() {
       this.began = performance.now(); this.running = true; this.spoken = `Counting ${this.need} seconds.`;
       this.timer = setInterval(() => this.tick(), 100);

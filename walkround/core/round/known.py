@@ -1,0 +1,76 @@
+"""What is on record and so is not asked: the rules that ``Check.known`` names.
+
+Each says what is known, or nothing. What is not known, or not as it should be, is asked. Source: each rule names its own.
+"""
+
+from collections.abc import Callable, Mapping
+from datetime import timedelta
+
+from walkround.core.base.clock import is_ahead
+from walkround.core.base.finding import Level
+from walkround.core.base.phrase import Phrase, temperature
+from walkround.core.checklist.history import Done
+from walkround.core.round.context import Context
+from walkround.core.round.readiness import Subject, readiness
+
+MILD_C = (15.0, 30.0)
+RESTED = timedelta(hours=2)
+"""Between these a pack that has rested so long is as warm as the air. Source: our choice; common practice, no source."""
+SUN_MIN = 60.0
+"""The sun is looked at for a flight that begins up to so many minutes later. Source: our choice."""
+
+DoneById = Mapping[str, Done]
+
+
+def _cover_off(context: Context, done: DoneById) -> Phrase | None:
+    """Cover and clamp came off earlier today and were not put back on since."""
+    s = context.situation
+    off, on = done.get("airframe.covers_off"), done.get("after.covers_on")
+    if off is None or not s.history.rounds_today or s.local(off.at).date() != s.today():
+        return None
+    if on is not None and on.at > off.at:
+        return None
+    return Phrase(text=f"Taken off at {s.local(off.at):%H:%M} and not put back on.")
+
+
+def _sun_behind(context: Context, done: DoneById) -> Phrase | None:
+    """The sun stays out of the flying box that is drawn, for a flight within the hour."""
+    s = context.situation
+    if not s.site.flight_area:
+        return None
+    found = readiness(context, s.now, context.planned_min + SUN_MIN, only=(Subject.SUN,))
+    if not found or any(f.level is not Level.CLEAR for f in found):
+        return None
+    return Phrase(text="Calculated: the sun stays out of the flying box.")
+
+
+def _last_flight_clean(context: Context, done: DoneById) -> Phrase | None:
+    """The logbook says that nothing happened on the last flight of this pack."""
+    if context.situation.history.pack_last_flight_clean is not True:
+        return None
+    return Phrase(text="In the logbook: nothing to report on the last flight of this pack.")
+
+
+def _pack_as_the_air(context: Context, done: DoneById) -> Phrase | None:
+    """Mild air, and a pack that was neither charged nor flown lately."""
+    s, air = context.situation, context.weather
+    if air is None or air.temperature_c is None or not MILD_C[0] <= air.temperature_c <= MILD_C[1]:
+        return None
+    for moment in (s.pack.charged_at, s.history.pack_last_flight_at):
+        if moment is not None and (is_ahead(moment, s.now) or s.now - moment < RESTED):
+            return None
+    return Phrase.of("Rested, and the air is at {air}.", air=temperature(air.temperature_c))
+
+
+_RULES: dict[str, Callable[[Context, DoneById], Phrase | None]] = {
+    "cover": _cover_off,
+    "sun": _sun_behind,
+    "last_flight": _last_flight_clean,
+    "pack_temperature": _pack_as_the_air,
+}
+NAMES = frozenset(_RULES)
+
+
+def on_record(rule: str, context: Context, done: DoneById) -> Phrase | None:
+    """What is on record for a check that names this rule; None where it is to be asked. ``done``: what was passed, by check."""
+    return _RULES[rule](context, done)
