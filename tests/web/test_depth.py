@@ -1,6 +1,8 @@
 """How deep a round goes and what one tap confirms, through the pages."""
 
 from tests.support import WebCase, elements, plain, within
+from walkround.core.checklist.check import Station
+from walkround.core.round.groups import group_of
 from walkround.store import rounds
 
 
@@ -55,8 +57,25 @@ class Groups(WebCase):
     """Inspections of one part, confirmed together: exactly those that were named, or none."""
 
     def named(self, number: int, check: str) -> list[str]:
-        page = self.client.get(f"/rounds/{number}?check={check}").text
-        return [str(node.attributes["value"]) for node in elements(page, "#group-form input[name=check]")]
+        group = group_of(rounds.load(number, self.settings, self.now).walk, check)
+        return [] if group is None else list(group.ids)
+
+    def test_the_page_shows_the_rows_of_a_group_and_opens_each(self) -> None:
+        number = self.start()
+        self.answer(number, "airframe.covers_off", action="pass")
+        page = self.client.get(f"/rounds/{number}?station=airframe").text
+        ids = [str(node.attributes["value"]) for node in elements(page, "#group-form input[name=check]")]
+        self.assertEqual(ids, self.named(number, "airframe.shell"))
+        self.assertEqual(len(elements(page, ".rows [data-row]")), len(ids))
+        self.assertEqual(len(elements(page, ".checks > li > .line")) + len(ids), len(self.here(number, "airframe")))
+        opened = self.client.get(f"/rounds/{number}?check={ids[0]}").text
+        self.assertEqual((elements(opened, "#group-form"), len(elements(opened, "#skip-form"))), ([], 1))
+        faulty = self.client.get(f"/rounds/{number}?check={ids[0]}&fault=1").text
+        self.assertEqual(elements(faulty, "article.check")[0].attributes["data-mode"], "fault")
+
+    def here(self, number: int, station: str) -> list[str]:
+        walk = rounds.load(number, self.settings, self.now).walk
+        return [s.planned.check.id for s in walk.at(Station(station))]
 
     def test_one_tap_confirms_what_it_names(self) -> None:
         number = self.start()
@@ -64,15 +83,15 @@ class Groups(WebCase):
         self.assertEqual(ids[0], "airframe.shell")
         self.assertGreaterEqual(len(ids), 2)
         answer = self.client.post(f"/rounds/{number}/group", data={"check": ids})
-        self.assertIn(f"{len(ids)} checks of the airframe: OK.", plain(answer.text))
+        self.assertIn(f"Airframe: {len(ids)} checks OK.", plain(answer.text))
         done = {e.check_id: e.answer.kind for e in rounds.load(number, self.settings, self.now).evidence}
         self.assertEqual(done, dict.fromkeys(ids, "passed"))
-        self.assertNotIn(within(answer.text, "#check-title"), ("", "Inspect the airframe"))
+        self.assertNotIn(within(answer.text, "#check-title"), ("", "Airframe"))
 
     def test_anything_else_is_refused_and_keeps_nothing(self) -> None:
         number = self.start()
         ids = self.named(number, "airframe.shell")
-        for wrong in (ids[:-1], [*ids, "pack.cells"], [*ids, "airframe.propellers"], ids[::-1], ["pack.cells"]):
+        for wrong in (ids[:-1], [*ids, "pack.percent"], [*ids, "airframe.propellers"], ids[::-1], ["pack.percent"]):
             answer = self.client.post(f"/rounds/{number}/group", data={"check": wrong})
             self.assertEqual(answer.status_code, 409, wrong)
             self.assertIn("This group has changed meanwhile", plain(answer.text))
@@ -84,7 +103,7 @@ class Groups(WebCase):
 
     def test_no_group_for_what_is_measured_or_gated_nor_on_the_full_list(self) -> None:
         number = self.start()
-        for check in ("pack.cells", "airframe.covers_off", "airframe.marks", "field.people"):
+        for check in ("pack.percent", "airframe.covers_off", "airframe.marks", "field.people"):
             self.assertEqual(self.named(number, check), [], check)
         self.assertEqual(self.named(self.start(depth="full"), "airframe.shell"), [])
 

@@ -13,7 +13,7 @@ from walkround.store.models import EvidenceRow
 class RoundPage(WebCase):
     def setUp(self) -> None:
         super().setUp()
-        self.round = self.start()
+        self.round = self.start(depth="full")  # the full list: every kind of answer is on it
 
     def kept(self) -> int:
         return EvidenceRow.select().where(EvidenceRow.round == self.round).count()
@@ -115,7 +115,8 @@ class Devices_(RoundPage):
         self.assertIn("from the simulated cell checker", plain(self.page("?check=pack.cells")))
         self.assertIn("Gust 12.3 m/s (max 6.7 m/s)", plain(self.device("sky.weather", weather="gusty").text))
         self.open_power()
-        self.assertIn("Satellites 14 (min 10)", plain(self.device("sensors.satellites", receiver="open").text))
+        self.assertIn("HDOP and ground speed: 14, clear.", plain(self.device("sensors.satellites", receiver="open").text))
+        self.assertIn("Satellites 14 (min 10)", plain(self.page("?check=sensors.satellites")))
 
     def test_a_faulty_device_is_said_at_the_place(self) -> None:
         self.open_power()
@@ -158,7 +159,8 @@ class Devices_(RoundPage):
             files=files,
             headers={"HX-Request": "true"},
         )
-        self.assertIn("9 NMEA lines read", plain(answer.text))
+        self.assertEqual(answer.status_code, 200)
+        self.assertIn("9 NMEA lines read", plain(self.page("?check=sensors.satellites")))
         for name, data, words in (
             ("picture.png", b"\x89PNG\xff\xfe", "not text"),
             ("long.txt", b"$" * 1_200_000, "larger than"),

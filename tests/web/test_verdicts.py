@@ -17,7 +17,7 @@ class Sheet(WebCase):
             "Not complete",
             f"0 checks done, {self.asked_before(number)} open",
             "Still open",
-            "Measure each cell",
+            "Check the state of charge of the smart pack",
         ):
             self.assertIn(words, text)
 
@@ -64,7 +64,7 @@ class Sheet(WebCase):
             self.assertIn(name.strip() or "Sign", answer.text)
 
     def test_simulated_readings_are_called_so_on_the_sheet(self) -> None:
-        number = self.start()
+        number = self.start(depth="full")
         self.assertNotIn("simulated", plain(self.client.get(f"/rounds/{number}/verdict").text))
         self.answer(number, "pack.cells", action="device")
         self.assertIn("1 reading came from simulated devices", plain(self.client.get(f"/rounds/{number}/verdict").text))

@@ -106,7 +106,8 @@ def deepen(round_id: int, *, wish: Depth = Depth.SHORT, ask: str = "") -> None:
         raise SignedError("Only an open round takes more checks.")
     situation = situation_in(row.situation)
     if situation.depth is not None:
-        left_out = {check.id for check in make_plan(situation).shorter_by}
+        plan = make_plan(situation)
+        left_out = {check.id for check in (*plan.shorter_by, *(known for known, _ in plan.on_record))}
         chosen = deeper(situation.depth, wish=wish, ask=ask if ask in left_out else "")
         text = situation_text(situation.model_copy(update={"depth": chosen}))
         RoundRow.update(situation=text).where(RoundRow.id == round_id).execute()

@@ -36,10 +36,11 @@ def can_answer(loaded: OpenRound, state: CheckState) -> bool:
 
 
 def next_open(loaded: OpenRound, after: str) -> CheckState | None:
-    """The next check to answer after this one: this station first, then onwards, then from the start."""
+    """The next check to answer after this one: the rest of its station first, then onwards, then from the start."""
     states = list(loaded.walk.states)
     index = next((i for i, s in enumerate(states) if s.planned.check.id == after), -1)
-    for state in [*states[index + 1 :], *states[: index + 1]]:
+    here = [s for s in states if index >= 0 and s.planned.check.station is states[index].planned.check.station]
+    for state in [*here, *states[index + 1 :], *states[: index + 1]]:
         if can_answer(loaded, state) and state.gate is None:
             return state
     return next((s for s in states if can_answer(loaded, s)), None)
@@ -103,6 +104,7 @@ def view(
         "opened": opened,
         **_of_group(walk, group, current),
         "left_here": [check for check in walk.plan.shorter_by if check.station is station],
+        "known_here": [known for known in walk.plan.on_record if known[0].station is station],
         "previous_station": order[index - 1] if index else None,
         "next_station": order[index + 1] if index + 1 < len(order) else None,
         "current": current,
@@ -167,7 +169,9 @@ def answer(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
     except ConflictError as error:
         fresh = rounds.load(round_id, settings, ctx.now())
         now = fresh.walk.state(check_id)
-        return view(request, ctx, fresh, settings, now.planned.check.station, now, status=409, words=error.message, opened=True)
+        return view(
+            request, ctx, fresh, settings, now.planned.check.station, now, status=409, words=error.message, opened=True
+        )
     except PilotError as error:
         return view(
             request,

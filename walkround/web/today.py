@@ -72,6 +72,7 @@ def _show(
             "asked_depth": asked.get("depth") if asked.get("depth") == situation.depth.depth else "",
             "depths": [depth for depth in Depth if depth.rank >= situation.depth.depth.rank],
             "shorter_by": plan.shorter_by,
+            "on_record": plan.on_record,
             "picture": place(choice.aircraft, (200, 150), 178, 132),
         }
     name = "today/_main.html" if asks_fragment(request) else "today/page.html"

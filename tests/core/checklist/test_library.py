@@ -68,6 +68,8 @@ EXEMPT: dict[int, tuple[str, Callable[[Aircraft], bool]]] = {
 MOVED_HERE = {
     "airframe.cg": Station.PACK,
     "airframe.hangs_level": Station.PACK,
+    "airframe.marks": Station.BENCH,
+    "link.both_ways": Station.FIRST_MINUTE,
     "power.engine_start": Station.CONTROLS,
     "power.kill_switch": Station.CONTROLS,
 }

@@ -59,7 +59,7 @@ class Groups(unittest.TestCase):
                         self.assertTrue(ok_words(check), check.id)
                         self.assertFalse(check.grounds and check.risk is Risk.LAW, check.id)
                         self.assertNotIn(check.id, HELD_BY_GATES)
-                    self.assertEqual(group.words, f"{group.name.capitalize()}: {len(checks)} checks OK")
+                    self.assertEqual(group.words, f"{group.title}: {len(checks)} checks OK")
                     taken += group.ids
                 self.assertEqual(len(taken), len(set(taken)), "no check is in two groups")
             self.assertEqual(groups(at(situation(aircraft), Depth.FULL)), [])

@@ -86,7 +86,9 @@ class Rules(unittest.TestCase):
             (20.0, day, RESTED - timedelta(minutes=1), True),
             (20.0, day, -timedelta(hours=1), True),
         ):
-            self.assertEqual(known("pack.temperature", case(air_c, charged, flown)) == "", asked, (air_c, charged, flown))
+            self.assertEqual(
+                known("pack.temperature", case(air_c, charged, flown)) == "", asked, (air_c, charged, flown)
+            )
         self.assertEqual(known("pack.temperature", situation(weather=None)), "", "no weather, nothing known")
 
 

@@ -17,13 +17,13 @@ from walkround.core.round.walk import CheckState, Walk
 
 FEWEST = 2
 _PARTS = {
-    "body": "airframe", "arms": "airframe", "antennas": "airframe", "wheels": "airframe", "guards": "airframe", "propellers": "propellers",
-    "motors": "motors", "gimbal": "camera", "pack": "pack", "wing": "wing", "tail": "tail", "rotor": "rotor", "fuel": "fuel",
+    "body": "airframe", "arms": "airframe", "antennas": "airframe", "wheels": "airframe", "guards": "airframe", "propellers": "propellers and motors",
+    "motors": "propellers and motors", "gimbal": "camera", "pack": "pack", "wing": "wing", "tail": "tail", "rotor": "rotor", "fuel": "fuel",
 }  # fmt: skip
 """Parts of the drawing, and the group a hand meets them in."""
 _SUBJECTS = {
     "bag.fire": "loading", "bag.first_aid": "loading", "bag.transmitter_case": "loading", "bag.gimbal_cover": "loading",
-    "bag.magnets": "loading", "link.both_ways": "transmitter", "link.antennas": "transmitter", "first.timer": "said aloud",
+    "bag.magnets": "loading", "link.both_ways": "said aloud", "first.timer": "said aloud",
     "first.stop_aloud": "said aloud", "first.step_back": "around you", "first.look_listen": "around you",
 }  # fmt: skip
 """Checks that are on no part of the drawing and are done in one go."""
@@ -46,9 +46,16 @@ class Group(Struct, frozen=True, kw_only=True):
         return frozenset(state.planned.check.part for state in self.states) - {""}
 
     @property
+    def title(self) -> str:
+        """What it is called, by what is really in it."""
+        if self.name == "propellers and motors" and len(self.parts) == 1:
+            return next(iter(self.parts)).capitalize()
+        return self.name.capitalize()
+
+    @property
     def words(self) -> str:
         """What the button says."""
-        return f"{self.name.capitalize()}: {len(self.states)} checks OK"
+        return f"{self.title}: {len(self.states)} checks OK"
 
 
 def good_option(check: Check) -> Option | None:

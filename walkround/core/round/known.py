@@ -11,15 +11,26 @@ from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, temperature
 from walkround.core.checklist.history import Done
 from walkround.core.round.context import Context
+from walkround.core.round.numbers import RULES
 from walkround.core.round.readiness import Subject, readiness
+from walkround.core.round.situation import Situation
 
 MILD_C = (15.0, 30.0)
-RESTED = timedelta(hours=2)
+RESTED = timedelta(hours=1)
 """Between these a pack that has rested so long is as warm as the air. Source: our choice; common practice, no source."""
+SAME_FIELD = timedelta(days=60)
+"""What was paced at a field holds for so long. Source: our choice."""
 SUN_MIN = 60.0
 """The sun is looked at for a flight that begins up to so many minutes later. Source: our choice."""
 
 DoneById = Mapping[str, Done]
+
+
+def rested(situation: Situation) -> bool:
+    """Whether the pack was neither charged nor flown lately, as far as the record says. Source: ``RESTED``."""
+    now = situation.now
+    moments = (situation.pack.charged_at, situation.history.pack_last_flight_at)
+    return all(moment is None or (not is_ahead(moment, now) and now - moment >= RESTED) for moment in moments)
 
 
 def _cover_off(context: Context, done: DoneById) -> Phrase | None:
@@ -56,10 +67,22 @@ def _pack_as_the_air(context: Context, done: DoneById) -> Phrase | None:
     s, air = context.situation, context.weather
     if air is None or air.temperature_c is None or not MILD_C[0] <= air.temperature_c <= MILD_C[1]:
         return None
-    for moment in (s.pack.charged_at, s.history.pack_last_flight_at):
-        if moment is not None and (is_ahead(moment, s.now) or s.now - moment < RESTED):
-            return None
+    if not rested(s):
+        return None
     return Phrase.of("Rested, and the air is at {air}.", air=temperature(air.temperature_c))
+
+
+def _as_last_time_here(context: Context, done: DoneById) -> Phrase | None:
+    """Measured the last time, which was at this field and not long ago, and good for this aircraft: what stands here stays."""
+    s, last = context.situation, done.get("field.interference")
+    flown = s.history.aircraft_last_flight_at
+    if last is None or last.value is None or flown is None or s.history.aircraft_last_site != s.site.name:
+        return None
+    if s.local(last.at).date() != s.local(flown).date() or s.now - last.at > SAME_FIELD:
+        return None
+    if any(f.level is not Level.CLEAR for f in RULES["interference"](last.value.value, context)):
+        return None
+    return Phrase.of("Still {value}, as last time here.", value=last.value)
 
 
 _RULES: dict[str, Callable[[Context, DoneById], Phrase | None]] = {
@@ -67,6 +90,7 @@ _RULES: dict[str, Callable[[Context, DoneById], Phrase | None]] = {
     "sun": _sun_behind,
     "last_flight": _last_flight_clean,
     "pack_temperature": _pack_as_the_air,
+    "same_field": _as_last_time_here,
 }
 NAMES = frozenset(_RULES)
 

@@ -33,7 +33,9 @@ def effects(situation: Situation, topic: MethodTopic, now: dict[str, Check] | No
     now = on_today(situation) if now is None else now
     chosen = getattr(situation.methods, topic.value)
     # Only these can come or go; everything else on the list stays.
-    open_to_it = [c for c in belonging(situation.custom_checklist, situation.aircraft) if depends(c, topic, situation.aircraft)]
+    open_to_it = [
+        c for c in belonging(situation.custom_checklist, situation.aircraft) if depends(c, topic, situation.aircraft)
+    ]
     stays = now.keys() - {check.id for check in open_to_it}
     found = []
     for method in METHODS[topic][1]:

@@ -6,9 +6,10 @@ Source: our choice; common practice, no source.
 from datetime import timedelta
 
 from walkround.core.base.clock import is_ahead
-from walkround.core.base.phrase import Phrase, count, height, percent
+from walkround.core.base.phrase import Phrase, count, height, percent, temperature
 from walkround.core.base.struct import Struct
 from walkround.core.base.units import Quantity
+from walkround.core.round.known import rested
 from walkround.core.round.plan import PlannedCheck
 from walkround.core.round.situation import Situation
 
@@ -42,6 +43,8 @@ def offer_for(planned: PlannedCheck, situation: Situation) -> Offer | None:
         )
     if check_id == "pack.percent":
         return _charge(situation)
+    if check_id == "pack.temperature":
+        return _warmth(situation)
     if check_id in OF_THE_FIELD and planned.before is not None and not planned.by_event:
         if situation.history.aircraft_last_site != situation.site.name:
             return None
@@ -51,6 +54,15 @@ def offer_for(planned: PlannedCheck, situation: Situation) -> Offer | None:
         value = planned.before
         return Offer(value=value, words=Phrase.of("Still {value}, as last time", value=value), by="last round")
     return None
+
+
+def _warmth(situation: Situation) -> Offer | None:
+    """That of the air, for a pack that was neither charged nor flown lately."""
+    air_c = None if situation.weather is None else situation.weather.temperature_c
+    if air_c is None or not rested(situation):
+        return None
+    value = temperature(air_c)
+    return Offer(value=value, words=Phrase.of("Rested, so as the air: {value}", value=value), by="weather report")
 
 
 def _charge(situation: Situation) -> Offer | None:

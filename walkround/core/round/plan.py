@@ -41,13 +41,15 @@ class LeftOut(Struct, frozen=True, kw_only=True):
 
 class Plan(Struct, frozen=True, kw_only=True):
     """Today's checks in walking order, the gates between them, what the aircraft is held in, and what the pilot took off.
-    ``shorter_by``: what is due and left out because the list is not the full one, in walking order."""
+    ``shorter_by``: what is due and left out because the list is not the full one; ``on_record``: what is due and not asked, each with
+    what is known of it; both in walking order."""
 
     checks: tuple[PlannedCheck, ...]
     gates: tuple[Gate, ...]
     safe_states: tuple[SafeState, ...] = ()
     left_out: tuple[LeftOut, ...] = ()
     shorter_by: tuple[Check, ...] = ()
+    on_record: tuple[tuple[Check, Phrase], ...] = ()
 
     def at(self, station: Station) -> tuple[PlannedCheck, ...]:
         """The checks of one station, in order."""
@@ -83,6 +85,7 @@ def make_plan(situation: Situation, day: Day | None = None) -> Plan:
             h for h in SAFE_STATES if not here.isdisjoint(h.until) and h.applies.fits(situation.aircraft)
         ),
         shorter_by=tuple(day.left_out),
+        on_record=tuple(day.on_record),
         left_out=tuple(_left_out(c, was) for c, was in mine.changed if was.id not in here and _misses(c, was, day)),
     )
 

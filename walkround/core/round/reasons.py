@@ -159,6 +159,7 @@ _CALCULATED: dict[str, Callable[[Context], Phrase | None]] = {"pack.alarm": _ala
 _SPECIAL: dict[str, Callable[[Situation], Phrase | None]] = {
     "bench.firmware": _firmware,
     "pack.cells": _pack_rest,
+    "pack.percent": _pack_rest,
     "pack.plan": _planned,
     "link.rth_altitude": _return,
     "link.lost_action": _lost_link,

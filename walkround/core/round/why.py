@@ -53,6 +53,7 @@ class Day:
         # A later launch on the short list asks one check in place of several.
         self.replaced = _replaced(situation) if self.later and self.depth is Depth.SHORT else frozenset[str]()
         self.left_out: list[Check] = []
+        self.on_record: list[tuple[Check, Phrase]] = []
         self.by_event: set[str] = set()
 
     def why(self, check: Check) -> Phrase | None:
@@ -60,8 +61,9 @@ class Day:
         return self._why(check) if check.applies.fits(self.situation.aircraft) else None
 
     def reasons(self) -> Iterator[tuple[Check, Phrase]]:
-        """Today's checks in walking order, each with its reason; afterwards ``left_out`` holds what a longer list would have."""
-        self.left_out = []
+        """Today's checks in walking order, each with its reason; afterwards ``left_out`` holds what a longer list would have, and
+        ``on_record`` what is known and not asked, each with what is known."""
+        self.left_out, self.on_record = [], []
         for check in belonging(self.situation.custom_checklist, self.situation.aircraft):
             reason = self._why(check)
             if reason is not None:
@@ -154,7 +156,9 @@ class Day:
         if occasion is None and self._left_by_depth(check):
             self.left_out.append(check)
             return None
-        if self._on_record(check):
+        known = self._known(check)
+        if known is not None:
+            self.on_record.append((check, known))
             return None
         if check.frequency is Frequency.DAY:
             return occasion or self._special(check) or _FIRST
@@ -166,7 +170,7 @@ class Day:
             return False
         return least(check, self.situation.aircraft).rank > self.depth.rank
 
-    def _on_record(self, check: Check) -> Phrase | None:
+    def _known(self, check: Check) -> Phrase | None:
         """What is on record in place of asking; on the full list everything is asked."""
         if not check.known or self.depth is Depth.FULL:
             return None
@@ -218,7 +222,7 @@ class Day:
             return "Asked on the short list of a later launch, in place of several checks."
         if check.id in self.replaced:
             return "A later launch: one check stands for it."
-        known = self._on_record(check)
+        known = self._known(check)
         return known.text if known is not None else self.depth_words()
 
     def depth_words(self) -> str:

@@ -21,5 +21,5 @@ def _read(sent: Sent) -> tuple[Answer, str]:
 
 
 PAGE = AnswerPage(
-    "fix", "a reading of the receiver", _read, own_forms=True, seen="rounds/answers/fix_seen.html"
+    "fix", "a reading of the receiver", _read, own_forms=True, advances=True, seen="rounds/answers/fix_seen.html"
 )  # fmt: skip

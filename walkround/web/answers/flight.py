@@ -38,5 +38,5 @@ def _preview(loaded: OpenRound, given: Answer) -> tuple[str, dict[str, Any]]:
 
 PAGE = AnswerPage(
     "flight", "a plan: minutes, distance, height", _read, button=lambda ask: "Use this plan", near_thumb=True,
-    shown=_shown, seen="endurance/_flight.html", preview=_preview,
+    advances=True, shown=_shown, seen="endurance/_flight.html", preview=_preview,
 )  # fmt: skip

@@ -70,5 +70,5 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
 
 
 PAGE = AnswerPage(
-    "weather", "the weather", _read, own_forms=True, shown=_shown, seen="rounds/answers/weather_seen.html"
+    "weather", "the weather", _read, own_forms=True, advances=True, shown=_shown, seen="rounds/answers/weather_seen.html"
 )  # fmt: skip

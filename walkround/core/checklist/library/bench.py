@@ -25,6 +25,8 @@ from walkround.core.checklist.library.check_factory import (
 from walkround.core.packs import lithium
 
 check = CheckFactory(Station.BENCH)
+airframe = CheckFactory(Station.BENCH, "airframe")
+"""The mark is read at home, with time to renew it."""
 
 # fmt: off
 CHECKS = (
@@ -123,6 +125,12 @@ CHECKS = (
           how="Clean the lens with a blower and a lint-free wipe. Take one picture, then refit the cover.",
           why="A smear is not visible on a small screen and spoils the recording.",
           fault="The lens is scratched or hazy.", remedy="Have it cleaned or replaced before the next video session."),
+    airframe("marks", "Check the registration mark",
+          ok="Legible", when=DAY, risk=Risk.LAW, applies=having(T.REGISTRABLE), part="body",
+          how="Check registration mark and phone number without opening anything.",
+          why="Mud and sun make the mark illegible, which is illegal.",
+          fault="The mark cannot be read.", remedy="Clean it or print a new one.",
+          source="FAA AC 107-2A, marks shown and legible (from memory)"),
     check("papers", "Check registration, insurance and papers",
           ok="Valid and carried", risk=Risk.LAW, when=SEASON, after=(E.NEW_BUILD,),
           how="Check the expiry dates of registration, pilot certificate, insurance and club card. Carry them, and label the model with your phone number.",

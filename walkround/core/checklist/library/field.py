@@ -59,7 +59,7 @@ CHECKS = (
           fault="An obstacle is in the way.", remedy="Add it to the field's plan, then check the RTH altitude again.",
           source="14 CFR 107.49, ground hazards; FAA AC 107-2A (both from memory)"),
     check("interference", "Look for metal and transmitters nearby",
-          when=DAY, adds="sources",
+          when=DAY, adds="sources", known="same_field",
           how="Look for power lines, masts, transmitters, reinforced concrete, cars and fences. Pace the distance to the nearest.",
           why="They disturb the compass and the radio link.",
           ask=AskNumber(measure=Measure.HEIGHT, label="Nearest source", low=0, high=5000, rule="interference"),

@@ -21,6 +21,7 @@ from walkround.core.packs import lithium
 
 check = CheckFactory(Station.FIRST_MINUTE, "first")
 after = CheckFactory(Station.FIRST_MINUTE, "after")
+link = CheckFactory(Station.FIRST_MINUTE, "link")
 
 # fmt: off
 CHECKS = (
@@ -71,6 +72,11 @@ CHECKS = (
           how="Check for the red dot on the picture.",
           why="The recording also helps to find a lost model.",
           fault="It does not record.", remedy="Reseat the card, copy it, then format it.", deep=True),
+    link("both_ways", "Say how to start RTH and how to cancel it",
+          outdoors=True, ok="Both known", when=DAY, applies=having(T.RETURN_HOME),
+          how="Point at the button and the screen control that start RTH. Point at the one that cancels it.",
+          why="In an emergency there is no time to read the manual.",
+          fault="One way to start or cancel RTH is not known.", remedy="Look it up now."),
     check("stop_aloud", "Say aloud how to stop the motors", grounds=False,
           ok="Said", short=True, applies=having(T.MOTOR), risk=Risk.PEOPLE,
           how="Say how the motors of this aircraft are stopped at once, in the air and on the ground.",
@@ -84,10 +90,10 @@ CHECKS = (
           fault="Somebody is too close.", remedy="Wait until they are behind you.",
           caution="Nobody in the plane of the blades.", risk=Risk.PEOPLE,
           wordings=(Wording(has=T.NO_MOTOR, title="Clear the launch area", how="Keep everyone behind you. Check the sky once more.", why="A glider cannot be stopped once it is launched.", caution="Nobody in front of the launch."),)),
-    check("around_again", "Look all round: people, animals, sky, aircraft",
+    check("around_again", "Look all round: people, sky, aircraft",
           adds="people light", short=True, risk=Risk.PEOPLE,
           replaces=("field.people", "sky.look", "first.step_back", "first.look_listen"),
-          how="Step back several paces. Look all round and up, and listen for crewed aircraft.",
+          how="Stand several paces back. Look all round and up, and listen for crewed aircraft.",
           why="People and weather have moved since the last launch, and a falling model can kill.",
           ask=AskChoice(options=(
             Option(id="clear", label="All clear, stepped back"),
@@ -100,7 +106,7 @@ CHECKS = (
             Option(id="thunder", label="Thunder, lightning or a dark wall", level=Level.GROUNDED,
                    reason="There is thunder or a dark wall of cloud.", remedy="Pack up and go inside or into the car."))),
           fault="It is not clear around the aircraft.", remedy="Wait until it is.",
-          caution="Nobody within reach of the blades or on the line of flight."),
+          caution="Nobody within reach of the aircraft or on the line of flight."),
     check("look_listen", "Look and listen for crewed aircraft",
           ok="Nothing near", short=True, risk=Risk.PEOPLE,
           how="Look all round and listen. Wait for any aircraft nearby and give way to it.",
