@@ -12,11 +12,11 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from scripts.bench import core, field, pages, taps
+from scripts.bench import core, field, fleet, pages, taps
 from scripts.bench.rows import Part, Row, spread, times_row
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, ROOT, Server
 from walkround.demo.large import fill_large
-from walkround.demo.scenario import MARKER
+from walkround.demo.scenario import MARKER, ensure_demo
 from walkround.store.book import Book
 
 TAPS = 40
@@ -94,6 +94,9 @@ def seen_part(server: Server) -> Part:
 
 def thumb_part(folder: Path) -> Part:
     """What a round costs a thumb, on a demo book of its own."""
+    now = datetime.fromisoformat(MORNING).astimezone(UTC)
+    ensure_demo(folder, now=now)
+    fleet.add_others(folder, now)
     server = Server(folder)
     try:
         with sync_playwright() as playwright:

@@ -6,18 +6,28 @@ before and counted apart.
 
 import re
 import time
-from collections.abc import Iterator
+from typing import NamedTuple
 
 from playwright.sync_api import Browser, Locator, Page
 
+from scripts.bench import fleet
 from scripts.bench.rows import Part, Row
 from tests.browser.support import PHONE, Server
+from walkround.core.checklist.library import CHECKS
 
 AT_HOME = ("bench", "bag")
-FIRST_TAPS, FIRST_CARDS, HOME_TAPS, NEXT_TAPS = 40, 18, 15, 14
-"""What a round of the camera quad may cost: first launch, its cards, the evening before, the next launch."""
+FIRST_TAPS, FIRST_CARDS, HOME_TAPS, NEXT_TAPS, HALL_TAPS, HALL_CHECKS, RACE_TAPS = 40, 18, 15, 14, 20, 15, 8
+"""What rounds may cost: first launch of the camera quad, its cards, the evening before, the next launch; the hall; the fifth pack."""
 SPECIAL = ("cells", "timer", "rotors", "control_directions", "weather", "fix", "flight", "packed", "charge")
 """Answers with a card of their own; ticks, choices and numbers are rows on the card of their station."""
+MOST_A_FAULT = 4
+FAULTS = (
+    ("airframe.marks", "", ""), ("field.people", "under", ""), ("field.path", "new", ""), ("sky.look", "thunder", ""),
+    ("airframe.covers_off", "", ""), ("airframe.arms", "", ""), ("airframe.propellers", "", ""), ("pack.body", "out", ""),
+    ("pack.percent", "", "61"), ("power.mode", "", ""),
+)  # fmt: skip
+"""Seeded faults of the floor: the check that sees each, and its option or number where it has one."""
+STATION_OF = {check.id: check.station for check in CHECKS}
 NUMBERS = {
     "Charged packs": "3", "Transmitter battery": "90", "Phone or tablet": "95", "Free space": "20", "Maximum height": "60",
     "Nearest source": "150", "Nearest obstacle": "12", "Strongest in a minute": "3", "Charge shown": "98", "Pack temperature": "20",
@@ -33,6 +43,7 @@ class Thumb:
         self.page = page
         self.taps: dict[str, int] = {}
         self.cards: dict[str, set[str]] = {}
+        self.checks = self.together = 0
 
     def where(self) -> str:
         """The station that is walked, "" outside the walk."""
@@ -80,13 +91,14 @@ def _answer(thumb: Thumb) -> None:
         thumb.tap(card.locator("a.primary").first)
     elif together.count():
         card.locator(".rows > li:last-of-type").scroll_into_view_if_needed()
+        thumb.together += card.locator(".rows > li").count()
         thumb.tap(together)
     elif card.locator(".offered").count():
         thumb.tap(card.locator(".offered"))
     elif card.locator("[name=number]").count():
         label = card.locator("label[for=f-number]").inner_text()
         known = re.search(r"held by (\d+)", card.inner_text())
-        thumb.type(card.locator("[name=number]"), known.group(1) if known else NUMBERS[label])
+        thumb.type(card.locator("[name=number]"), known.group(1) if known else NUMBERS.get(label, "5"))
         card.locator("[name=number]").press("Enter")  # the key that ends a number is part of it
     elif card.locator("[name=cell_1]").count():
         for cell in card.locator("[name^=cell_]").all():
@@ -115,58 +127,131 @@ def _answer(thumb: Thumb) -> None:
         time.sleep(0.01)
 
 
-def _launch(page: Page, base: str, pack: str) -> Thumb:
-    """One launch, from Today to the running clock."""
-    thumb = Thumb(page)
+def _today(page: Page, base: str, aircraft: str, pack: str, site: str) -> None:
+    """Today, as it stands for these."""
     page.goto(base)
-    if page.locator("#f-pack option:checked").inner_text() != pack:
-        thumb.tap(page.locator("#f-pack"), 2)
-        page.select_option("#f-pack", label=pack)
-        page.wait_for_selector(f"h1:has-text('with {pack}')")
+    for name, wanted in (("aircraft", aircraft), ("pack", pack), ("site", site)):
+        option = page.locator(f"select[name={name}] option", has_text=re.compile(f"^{wanted}")).first
+        page.goto(f"{page.url}{'&' if '?' in page.url else '?'}{name}={option.get_attribute('value')}")
+
+
+def _launch(
+    page: Page, base: str, aircraft: str, pack: str, site: str = "Teasel Common", *, take_off: bool = True
+) -> Thumb:
+    """One launch, from Today as it stands for these to the running clock, or to the signature."""
+    thumb = Thumb(page)
+    _today(page, base, aircraft, pack, site)
     thumb.tap(page.locator("button[form=pick]"))
     page.wait_for_url("**/rounds/*")
+    thumb.checks = int(re.search(r"of (\d+)", page.locator("#chip").inner_text()).group(1))  # type: ignore[union-attr]
     while "/verdict" not in page.url:
         _answer(thumb)
-    sign = page.locator("button.primary:has-text('ign: '), button.primary:has-text('old to sign')").first
+    sign = page.locator("[x-data=signing] button.primary").first
     if sign.get_attribute("data-hold") is None:
         thumb.tap(sign)
         thumb.tap(page.locator("form button.primary:has-text('Sign and lock')"))
     else:
         thumb.hold(sign)
     page.wait_for_selector(".verdict:has-text('Signed by')")
-    thumb.tap(page.locator(".primary:has-text('Take off')"))
-    page.wait_for_selector(".air-words:has-text('In the air since')")
+    if take_off:
+        thumb.tap(page.locator(".primary:has-text('Take off')"))
+        page.wait_for_selector(".air-words:has-text('In the air since')")
     return thumb
 
 
-def _rows(first: Thumb, later: Thumb) -> Iterator[Row]:
-    for what, thumb, home, most, most_cards in (
-        ("Camera quad, first launch of the day", first, False, FIRST_TAPS, FIRST_CARDS),
-        ("The same, bench and bag the evening before", first, True, HOME_TAPS, None),
-        ("The same, second launch with the next pack", later, False, NEXT_TAPS, None),
-    ):
-        taps, cards = thumb.sum(home=home)
-        kept = taps <= most and (most_cards is None or cards <= most_cards)
-        bar = f"{most} taps" + (f", {most_cards} cards" if most_cards else "")
-        yield Row(what, (str(taps), str(cards)), bar, kept)
-
-
-def taps_part(server: Server, browser: Browser) -> Part:
-    """Taps and cards of rounds in Chromium."""
-    page = browser.new_context(viewport=PHONE, has_touch=True).new_page()
-    page.set_default_timeout(8000)
-    page.clock.install()
-    # The evening before: the next pack comes off the charger.
-    page.goto(f"{server.base}/packs/2")
-    page.click("form[action$=charged] [value=full]")
-    page.wait_for_url("**saved=1")
-    first = _launch(page, server.base, "S1")
-    page.goto(page.url)
+def _log(page: Page) -> None:
+    """Landed, and in the logbook."""
     page.locator("[data-key=l]").first.click()
     page.fill("[name=minutes]", "6")
     page.fill("[name=left_percent]", "45")
     page.click("button:has-text('Save to logbook')")
     page.wait_for_selector("main:has-text('Flight logged')")
-    later = _launch(page, server.base, "S2")
+
+
+def _report(page: Page, base: str, check: str, option: str, number: str) -> int:
+    """Taps to report a fault at its station: ``option`` of a choice, or a ``number``, or else as a fault."""
+    page.goto(f"{base}?station={STATION_OF[check].value}")
+    thumb = Thumb(page)
+    row = page.locator(f"[data-row][href$='check={check}']")
+    if row.count():
+        if not option:
+            thumb.tap(page.locator("[data-key=f]").first)
+        thumb.tap(row)
+    elif page.locator(f".line[href$='check={check}']").count():
+        thumb.tap(page.locator(f".line[href$='check={check}']"))
+    page.wait_for_selector(f".check form[action$='checks/{check}']", state="attached")
+    if option:
+        thumb.tap(page.locator(f".option[value={option}]"))
+    elif number:
+        thumb.type(page.locator("[name=number]"), number)
+        page.locator("[name=number]").press("Enter")
+    else:
+        if page.locator("#fault-form").is_hidden():
+            thumb.tap(page.locator("[data-key=f]").first)
+        thumb.tap(page.locator("#fault-form .primary"))
+    page.wait_for_selector("#panel .check.is-grounded, #panel .check.is-caution")
+    return sum(thumb.taps.values())
+
+
+def _faults_row(page: Page, base: str) -> Row:
+    """Ten faults, each met on a fresh round."""
+    _today(page, base, fleet.FAULTY, "F1", "Teasel Common")
+    page.click("button[form=pick]")
+    page.wait_for_url("**/rounds/*")
+    address = page.url.split("?")[0]
+    dearest = max(_report(page, address, *fault) for fault in FAULTS)
+    return Row(
+        "Ten seeded faults, the dearest to report",
+        (str(dearest), "", "", ""),
+        f"{MOST_A_FAULT} taps",
+        dearest <= MOST_A_FAULT,
+    )
+
+
+class Bar(NamedTuple):
+    """What a round may cost; None where nothing is asked of it."""
+
+    taps: int | None
+    cards: int | None = None
+    checks: int | None = None
+
+
+def _row(what: str, thumb: Thumb, bar: Bar, *, home: bool | None = False) -> Row:
+    """``home``: of the bench and the bag only, of all but them, or of everything (None)."""
+    parts = (True, False) if home is None else (home,)
+    taps, cards = (sum(pair) for pair in zip(*(thumb.sum(home=part) for part in parts), strict=True))
+    spent = ((taps, bar.taps, "taps"), (cards, bar.cards, "cards"), (thumb.checks, bar.checks, "checks"))
+    words = ", ".join(f"{most} {unit}" for _, most, unit in spent if most is not None)
+    kept = all(most is None or used <= most for used, most, _ in spent)
+    return Row(what, (str(taps), str(cards), str(thumb.checks), str(thumb.together)), words or "all of it", kept)
+
+
+def taps_part(server: Server, browser: Browser) -> Part:
+    """Taps and cards of rounds in Chromium, on a demo book with ``fleet.add_others``."""
+    page = browser.new_context(viewport=PHONE, has_touch=True).new_page()
+    page.set_default_timeout(8000)
+    page.clock.install()
+    base = server.base
+    # The evening before: the next pack comes off the charger.
+    page.goto(f"{base}/packs/2")
+    page.click("form[action$=charged] [value=full]")
+    page.wait_for_url("**saved=1")
+    first = _launch(page, base, "Sandpiper", "S1")
+    page.goto(page.url)
+    _log(page)
+    later = _launch(page, base, "Sandpiper", "S2")
+    racer = _launch(page, base, fleet.RACER, fleet.RACING_PACKS[-1], fleet.TRACK.name)
+    hall = _launch(page, base, fleet.HELICOPTER, "W1", fleet.HALL.name)
+    maiden = _launch(page, base, fleet.MAIDEN, "B1", take_off=False)
+    faults = _faults_row(page, base)
     page.context.close()
-    return Part("A round under the thumb, on a phone", ("taps", "cards"), tuple(_rows(first, later)))
+    rows = (
+        _row("Camera quad, first launch of the day", first, Bar(FIRST_TAPS, FIRST_CARDS)),
+        _row("The same, bench and bag the evening before", first, Bar(HOME_TAPS), home=True),
+        _row("The same, second launch with the next pack", later, Bar(NEXT_TAPS)),
+        _row("Helicopter of 240 g in a hall, first launch", hall, Bar(HALL_TAPS, None, HALL_CHECKS), home=None),
+        _row("Self-built racing quad, fifth pack", racer, Bar(RACE_TAPS), home=None),
+        _row("Maiden of a 3 kg model, everything", maiden, Bar(None), home=None),
+        faults,
+    )
+    return Part("A round under the thumb, on a phone", ("taps", "cards", "checks", "in groups"), rows)

@@ -42,6 +42,7 @@ class Flying(WebCase):
         rows = list(csv.DictReader(io.StringIO(self.client.get("/logbook.csv").text)))
         self.assertEqual((rows[0]["aircraft"], rows[0]["minutes"], rows[0]["round"]), ("Sandpiper", "9.0", str(number)))
         after = self.start()
+        self.client.post(f"/rounds/{after}/deepen", data={"depth": "normal"})
         text = plain(self.client.get(f"/rounds/{after}?check=pack.percent").text)
         self.assertIn("Pack S1 has flown 1 time today.", text)
         self.assertNotIn("Check the transmitter battery", plain(self.client.get(f"/rounds/{after}?station=bench").text))

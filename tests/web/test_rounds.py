@@ -115,7 +115,9 @@ class Devices_(RoundPage):
         self.assertIn("from the simulated cell checker", plain(self.page("?check=pack.cells")))
         self.assertIn("Gust 12.3 m/s (max 6.7 m/s)", plain(self.device("sky.weather", weather="gusty").text))
         self.open_power()
-        self.assertIn("HDOP and ground speed: 14, clear.", plain(self.device("sensors.satellites", receiver="open").text))
+        self.assertIn(
+            "HDOP and ground speed: 14, clear.", plain(self.device("sensors.satellites", receiver="open").text)
+        )
         self.assertIn("Satellites 14 (min 10)", plain(self.page("?check=sensors.satellites")))
 
     def test_a_faulty_device_is_said_at_the_place(self) -> None:

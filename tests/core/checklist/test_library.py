@@ -157,8 +157,8 @@ class Library(unittest.TestCase):
         for methods in every:
             seen |= planned_ids(situation(methods=methods))
             seen |= planned_ids(with_history(situation(methods=methods), events=events))
-        again = with_history(situation(depth=ChosenDepth(depth=Depth.SHORT, why=())), rounds_today=1)
-        seen |= planned_ids(again)
+        for aircraft in variants():
+            seen |= planned_ids(situation(aircraft, depth=ChosenDepth(depth=Depth.SHORT, why=())))
         self.assertEqual({c.id for c in CHECKS} - seen, set())
 
     def test_event_checks_name_events_or_a_rule(self) -> None:

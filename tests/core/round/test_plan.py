@@ -83,7 +83,7 @@ class Cadences(unittest.TestCase):
         later = with_history(situation(), rounds_today=1)
         ids = planned_ids(later.model_copy(update={"depth": SHORT}))
         self.assertNotIn("airframe.shell", ids)
-        self.assertTrue({"airframe.propellers", "pack.percent", "sensors.home_point", "power.inert_again"} <= ids)
+        self.assertTrue({"airframe.propellers", "pack.again", "sensors.home_point", "power.inert_again"} <= ids)
         self.assertTrue({"first.hover", "after.look"} <= ids, "what follows the signature stays")
 
     def test_season_checks_come_when_due(self) -> None:

@@ -17,7 +17,8 @@ class Option(Value):
     """One choice, with its judgement. ``needs_note``: the pilot must say a word about it.
 
     ``caution_under``: "topic=method", under which this otherwise clear answer is a caution. ``grounds_at``,
-    ``caution_at``: what one launches from where this answer is worse, with ``at_reason``.
+    ``caution_at``: what one launches from where this answer is worse, with ``at_reason``. ``passing``: it speaks of
+    this moment only and opens no snag.
     """
 
     id: str
@@ -30,6 +31,7 @@ class Option(Value):
     grounds_at: tuple[str, ...] = ()
     caution_at: tuple[str, ...] = ()
     at_reason: str = ""
+    passing: bool = False
 
 
 class AskChoice(Ask):

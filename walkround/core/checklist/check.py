@@ -131,7 +131,7 @@ class Check(Value):
     ``part``: the part of the drawing it belongs to. ``short``: on every list,
     the short one too; ``deep``: only on the full one; ``floor_for``: of which aircraft ``short`` holds.
     ``known`` names a rule of ``round.known``: below the full list it is not asked where the answer is on record.
-    ``replaces``: on the short list of a later launch this one check is asked in place of those.
+    ``replaces``: on the short list this one check is asked in place of those.
     ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
     ``method``: "topic=method", comes up only where the pilot follows that method. ``origin``: whose it is.
     """

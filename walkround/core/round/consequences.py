@@ -4,7 +4,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.answers.choice import Chosen
+from walkround.core.answers.choice import AskChoice, Chosen
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.number import Measured
 from walkround.core.answers.tick import Passed
@@ -61,8 +61,10 @@ def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...], aircr
     """
     if check.snag_on is None:
         return None
-    if isinstance(answer, Chosen) and (check.id, answer.option) == CONDEMNED_WORDS:
+    if isinstance(answer, Chosen) and (check.id, answer.option) in CONDEMNED:
         return None  # the pack itself is out; there is nothing left to close
+    if isinstance(answer, Chosen) and _passing(check, answer):
+        return None
     level = worst(findings)
     seen = answer.opens_snag and level > Level.CLEAR
     if not (isinstance(answer, Fault) or seen):
@@ -76,6 +78,12 @@ def snag_from(check: Check, answer: Answer, findings: tuple[Finding, ...], aircr
     return NewSnag(on=check.snag_on, title=title, grounds=grounds, parts=parts)
 
 
+def _passing(check: Check, answer: Chosen) -> bool:
+    """Whether an answer speaks of this moment only, and leaves nothing to repair."""
+    options = check.ask.options if isinstance(check.ask, AskChoice) else ()
+    return any(option.passing for option in options if option.id == answer.option)
+
+
 class PackConsequences(Struct, frozen=True, kw_only=True):
     """What an answer brings for the pack: a reading, and a change of state with its reason."""
 
@@ -85,8 +93,10 @@ class PackConsequences(Struct, frozen=True, kw_only=True):
     condemned: bool = False
 
 
-CONDEMNED_WORDS = ("pack.body", "out")
-"""The check and its option after which a pack never flies again. Source: the check itself."""
+CONDEMNED = (("pack.body", "out"), ("pack.again", "out"))
+"""The checks and their options after which a pack never flies again. Source: the checks themselves."""
+FROM_RECORD = ("record", "weather report", "last round")
+"""Who says a value that was taken from the record: it is no new reading."""
 
 
 def pack_consequences(check: Check, answer: Answer, at: datetime, by: str) -> PackConsequences:
@@ -94,13 +104,15 @@ def pack_consequences(check: Check, answer: Answer, at: datetime, by: str) -> Pa
 
     Source: a swollen, punctured, leaking or sweet-smelling pack is never flown again; common practice, no source.
     """
+    if by in FROM_RECORD:
+        return PackConsequences()
     if (reading := answer.pack_reading(at, by)) is not None:
         return PackConsequences(reading=reading)
     if isinstance(answer, Measured) and check.id == "pack.percent":
         return PackConsequences(reading=Reading(at=at, percent=answer.value, by=by))
     if isinstance(answer, Measured) and check.id == "pack.temperature":
         return PackConsequences(reading=Reading(at=at, temperature_c=answer.value, by=by))
-    if isinstance(answer, Chosen) and (check.id, answer.option) == CONDEMNED_WORDS:
+    if isinstance(answer, Chosen) and (check.id, answer.option) in CONDEMNED:
         reason = answer.note or "swollen, punctured, leaking or smelling"
         return PackConsequences(state=PackState.RETIRED, reason=reason, condemned=True)
     return PackConsequences()

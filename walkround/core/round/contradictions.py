@@ -152,15 +152,19 @@ def _sources_and_plan(context: Context) -> Finding | None:
     return _finding("field.interference", reason, "Pace it again, or correct the plan of the field.")
 
 
+_QUIET = (("sky.look", "quiet"), ("first.around_again", "clear"))
+
+
 def _sky_and_report(context: Context) -> Finding | None:
     weather = context.weather
-    if _chosen(context, "sky.look") != "quiet" or weather is None:
+    looked = next((name for name, quiet in _QUIET if _chosen(context, name) == quiet), "")
+    if not looked or weather is None:
         return None
     bad = [p.words for p in weather.phenomena or () if p.thunder or p.severe]
     if not bad:
         return None
     words = f"You see a quiet sky, but the report says {', '.join(bad)}."
-    return _finding("sky.look", Phrase(text=words), "Check again, and use the worse one.", Level.GROUNDED)
+    return _finding(looked, Phrase(text=words), "Check again, and use the worse one.", Level.GROUNDED)
 
 
 def _fix_and_home(context: Context) -> Finding | None:

@@ -6,6 +6,7 @@ list: there it is part by part. A measurement between two inspections of a part 
 Source: our choice; common practice, no source.
 """
 
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.answers.choice import AskChoice, Chosen, Option
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.tick import AskTick, Passed
@@ -27,6 +28,11 @@ _SUBJECTS = {
     "first.stop_aloud": "said aloud", "first.step_back": "around you", "first.look_listen": "around you",
 }  # fmt: skip
 """Checks that are on no part of the drawing and are done in one go."""
+
+
+IN_HAND, HELD_MM = "aircraft in the hand", 350.0
+_HELD = frozenset(_PARTS.values()) - {"pack", "fuel"}
+"""An aircraft of at most so many mm is turned in one hand: all of it is one group, but for the pack. Source: our choice."""
 
 
 class Group(Struct, frozen=True, kw_only=True):
@@ -80,8 +86,9 @@ def ok_words(check: Check) -> str:
     return option.label if option is not None else check.ask.ok if isinstance(check.ask, AskTick) else ""
 
 
-def _subject(check: Check) -> str:
-    return _SUBJECTS.get(check.id) or _PARTS.get(check.part, "")
+def _subject(check: Check, aircraft: Aircraft) -> str:
+    subject = _SUBJECTS.get(check.id) or _PARTS.get(check.part, "")
+    return IN_HAND if aircraft.span_mm <= HELD_MM and subject in _HELD else subject
 
 
 def _by_eye(check: Check) -> bool:
@@ -123,13 +130,14 @@ def group_of(walk: Walk, check_id: str) -> Group | None:
     """The inspections that may be confirmed together with a check, itself among them; None where it stands alone. Source: above."""
     asked = walk.state(check_id)
     check, marked = asked.planned.check, _marked_parts(walk)
-    subject = _subject(check)
+    aircraft = walk.situation.aircraft
+    subject = _subject(check, aircraft)
     if not subject or check.part in marked or not _may_join(asked, walk):
         return None
     together: list[CheckState] = []
     for state in walk.at(check.station):
         other = state.planned.check
-        if _subject(other) != subject:
+        if _subject(other, aircraft) != subject:
             continue
         if other.part not in marked and _may_join(state, walk):
             together.append(state)

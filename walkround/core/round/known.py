@@ -4,11 +4,11 @@ Each says what is known, or nothing. What is not known, or not as it should be, 
 """
 
 from collections.abc import Callable, Mapping
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from walkround.core.base.clock import is_ahead
 from walkround.core.base.finding import Level
-from walkround.core.base.phrase import Phrase, temperature
+from walkround.core.base.phrase import Phrase, percent, temperature
 from walkround.core.checklist.history import Done
 from walkround.core.round.context import Context
 from walkround.core.round.numbers import RULES
@@ -18,6 +18,9 @@ from walkround.core.round.situation import Situation
 MILD_C = (15.0, 30.0)
 RESTED = timedelta(hours=1)
 """Between these a pack that has rested so long is as warm as the air. Source: our choice; common practice, no source."""
+FRESH = timedelta(hours=24)
+WIDEST_POINTS = 15.0
+"""The charge on record holds for so long after it was read, and while it is known as well as that. Source: our choice."""
 SAME_FIELD = timedelta(days=60)
 """What was paced at a field holds for so long. Source: our choice."""
 SUN_MIN = 60.0
@@ -33,7 +36,7 @@ def rested(situation: Situation) -> bool:
     return all(moment is None or (not is_ahead(moment, now) and now - moment >= RESTED) for moment in moments)
 
 
-def _cover_off(context: Context, done: DoneById) -> Phrase | None:
+def _cover_off(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
     """Cover and clamp came off earlier today and were not put back on since."""
     s = context.situation
     off, on = done.get("airframe.covers_off"), done.get("after.covers_on")
@@ -44,7 +47,7 @@ def _cover_off(context: Context, done: DoneById) -> Phrase | None:
     return Phrase(text=f"Taken off at {s.local(off.at):%H:%M} and not put back on.")
 
 
-def _sun_behind(context: Context, done: DoneById) -> Phrase | None:
+def _sun_behind(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
     """The sun stays out of the flying box that is drawn, for a flight within the hour."""
     s = context.situation
     if not s.site.flight_area:
@@ -55,14 +58,14 @@ def _sun_behind(context: Context, done: DoneById) -> Phrase | None:
     return Phrase(text="Calculated: the sun stays out of the flying box.")
 
 
-def _last_flight_clean(context: Context, done: DoneById) -> Phrase | None:
+def _last_flight_clean(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
     """The logbook says that nothing happened on the last flight of this pack."""
     if context.situation.history.pack_last_flight_clean is not True:
         return None
     return Phrase(text="In the logbook: nothing to report on the last flight of this pack.")
 
 
-def _pack_as_the_air(context: Context, done: DoneById) -> Phrase | None:
+def _pack_as_the_air(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
     """Mild air, and a pack that was neither charged nor flown lately."""
     s, air = context.situation, context.weather
     if air is None or air.temperature_c is None or not MILD_C[0] <= air.temperature_c <= MILD_C[1]:
@@ -72,7 +75,30 @@ def _pack_as_the_air(context: Context, done: DoneById) -> Phrase | None:
     return Phrase.of("Rested, and the air is at {air}.", air=temperature(air.temperature_c))
 
 
-def _as_last_time_here(context: Context, done: DoneById) -> Phrase | None:
+def charge_on_record(situation: Situation) -> tuple[float, datetime] | None:
+    """The charge in per cent as read within a day and since the last flight, after standing until now, and when (aware) it was
+    read; None where that is not known, or not well enough. Source: ``FRESH``, ``WIDEST_POINTS``."""
+    known, now = situation.history.pack_summary, situation.now
+    if known is None or known.charge_at is None or is_ahead(known.charge_at, now) or now - known.charge_at > FRESH:
+        return None
+    flown = situation.history.pack_last_flight_at
+    held = known.charge_now(situation.pack, now)
+    if held is None or held.width > WIDEST_POINTS or (flown is not None and flown >= known.charge_at):
+        return None
+    return round(held.mid), known.charge_at
+
+
+def _charge(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
+    """A pack that was charged and not flown since, where the short list asks for the pack as a whole: its charge is confirmed with it."""
+    s = context.situation
+    found = charge_on_record(s)
+    if found is None or "pack.right_one" not in replaced:
+        return None
+    held, at = found
+    return Phrase.of(f"On record: {{held}}, read at {s.local(at):%H:%M}; confirmed with the pack.", held=percent(held))
+
+
+def _as_last_time_here(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
     """Measured the last time, which was at this field and not long ago, and good for this aircraft: what stands here stays."""
     s, last = context.situation, done.get("field.interference")
     flown = s.history.aircraft_last_flight_at
@@ -85,16 +111,18 @@ def _as_last_time_here(context: Context, done: DoneById) -> Phrase | None:
     return Phrase.of("Still {value}, as last time here.", value=last.value)
 
 
-_RULES: dict[str, Callable[[Context, DoneById], Phrase | None]] = {
+_RULES: dict[str, Callable[[Context, DoneById, frozenset[str]], Phrase | None]] = {
     "cover": _cover_off,
     "sun": _sun_behind,
     "last_flight": _last_flight_clean,
     "pack_temperature": _pack_as_the_air,
+    "charge": _charge,
     "same_field": _as_last_time_here,
 }
 NAMES = frozenset(_RULES)
 
 
-def on_record(rule: str, context: Context, done: DoneById) -> Phrase | None:
-    """What is on record for a check that names this rule; None where it is to be asked. ``done``: what was passed, by check."""
-    return _RULES[rule](context, done)
+def on_record(rule: str, context: Context, done: DoneById, replaced: frozenset[str] = frozenset()) -> Phrase | None:
+    """What is on record for a check that names this rule; None where it is to be asked. ``done``: what was passed, by check;
+    ``replaced``: what the short list asks within another check."""
+    return _RULES[rule](context, done, replaced)

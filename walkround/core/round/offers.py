@@ -3,13 +3,14 @@
 Source: our choice; common practice, no source.
 """
 
-from datetime import timedelta
+from datetime import datetime
 
-from walkround.core.base.clock import is_ahead
-from walkround.core.base.phrase import Phrase, count, height, percent, temperature
+from walkround.core.base.phrase import Phrase, count, height, percent, temperature, volt
 from walkround.core.base.struct import Struct
 from walkround.core.base.units import Quantity
-from walkround.core.round.known import rested
+from walkround.core.packs.charge import from_cells
+from walkround.core.packs.reading import CellReading
+from walkround.core.round.known import WIDEST_POINTS, charge_on_record, rested
 from walkround.core.round.plan import PlannedCheck
 from walkround.core.round.situation import Situation
 
@@ -17,9 +18,6 @@ SETTINGS = ("link.rth_altitude", "link.turn_back")
 """Settings that stay as they were until somebody changes them: the last value is offered, unless something happened that resets them."""
 OF_THE_FIELD = ("field.interference", "field.launch_circle")
 """What stands at a field stays there: the last value is offered where the last flight was at the same one."""
-FRESH = timedelta(hours=24)
-WIDEST_POINTS = 15.0
-"""The charge on record is offered for so long after it was read, and while it is known as well as that."""
 
 
 class Offer(Struct, frozen=True, kw_only=True):
@@ -65,16 +63,36 @@ def _warmth(situation: Situation) -> Offer | None:
     return Offer(value=value, words=Phrase.of("Rested, so as the air: {value}", value=value), by="weather report")
 
 
+def cells_on_record(situation: Situation) -> tuple[CellReading, Phrase] | None:
+    """The cells in V as read within a day and since the last flight, and how they are offered; None where they do not go with the
+    charge on record. What lies between the weakest and the highest cell is their mean."""
+    found, known, pack = charge_on_record(situation), situation.history.pack_summary, situation.pack
+    if found is None or known is None or known.weakest_v is None or known.highest_v is None or known.mean_v is None:
+        return None
+    between = pack.cells - 2
+    rest = (known.mean_v * pack.cells - known.weakest_v - known.highest_v) / between if between > 0 else 0.0
+    cells = (known.weakest_v, *([rest] * between), known.highest_v) if pack.cells > 1 else (known.mean_v,)
+    cells = tuple(round(volts, 3) for volts in cells)
+    reading = CellReading(cells_v=cells, total_v=round(sum(cells), 3))
+    held = from_cells(reading, pack)
+    if not held.low - WIDEST_POINTS <= found[0] <= held.high + WIDEST_POINTS:
+        return None  # the volts are older than the charge
+    words = Phrase.of(
+        f"On record: {{low}} to {{high}} a cell, read {_when(situation, found[1])}",
+        low=volt(known.weakest_v),
+        high=volt(known.highest_v),
+    )
+    return reading, words
+
+
+def _when(situation: Situation, moment: datetime) -> str:
+    at = situation.local(moment)
+    return f"at {at:%H:%M}" if at.date() == situation.today() else f"at {at:%H:%M} yesterday"
+
+
 def _charge(situation: Situation) -> Offer | None:
-    """The charge as read within a day and since the last flight, after standing until now."""
-    known, now = situation.history.pack_summary, situation.now
-    if known is None or known.charge_at is None or is_ahead(known.charge_at, now) or now - known.charge_at > FRESH:
+    found = charge_on_record(situation)
+    if found is None:
         return None
-    flown = situation.history.pack_last_flight_at
-    held = known.charge_now(situation.pack, now)
-    if held is None or held.width > WIDEST_POINTS or (flown is not None and flown >= known.charge_at):
-        return None
-    value = percent(round(held.mid))
-    at = situation.local(known.charge_at)
-    when = f"{at:%H:%M}" if at.date() == situation.today() else f"{at:%H:%M} yesterday"
-    return Offer(value=value, words=Phrase.of(f"On record: {{value}}, read at {when}", value=value), by="record")
+    value, when = percent(found[0]), _when(situation, found[1])
+    return Offer(value=value, words=Phrase.of(f"On record: {{value}}, read {when}", value=value), by="record")

@@ -50,8 +50,8 @@ class Day:
         self.depth, self.wanted = Depth.FULL, frozenset[str]()
         if chosen is not None and situation.methods.round != "every":
             self.depth, self.wanted = chosen.depth, frozenset((*chosen.found, *chosen.asked))
-        # A later launch on the short list asks one check in place of several.
-        self.replaced = _replaced(situation) if self.later and self.depth is Depth.SHORT else frozenset[str]()
+        # The short list asks one check in place of several.
+        self.replaced = _replaced(situation) if self.depth is Depth.SHORT else frozenset[str]()
         self.left_out: list[Check] = []
         self.on_record: list[tuple[Check, Phrase]] = []
         self.by_event: set[str] = set()
@@ -174,7 +174,7 @@ class Day:
         """What is on record in place of asking; on the full list everything is asked."""
         if not check.known or self.depth is Depth.FULL:
             return None
-        return on_record(check.known, self.context, self.done)
+        return on_record(check.known, self.context, self.done, self.replaced)
 
     def _wanted(self, check: Check) -> Phrase:
         chosen = self.situation.depth
@@ -192,7 +192,8 @@ class Day:
         wants = check.applies.wants(self.situation.aircraft)
         if wants:
             return Phrase(text=f"Only for aircraft with: {listed([f'“{word}”' for word in wants])}.")
-        return Phrase(text=self._why_not_words(check))
+        words = self._why_not_words(check)
+        return Phrase(text=words) if words else self._known(check) or Phrase(text=self.depth_words())
 
     def _why_not_words(self, check: Check) -> str:
         if check.method and not self._by_method(check):
@@ -219,11 +220,10 @@ class Day:
         if check.frequency is Frequency.DAY and done is not None:
             return f"Done today at {self.situation.local(done.at):%H:%M}; due again on the next flying day."
         if check.replaces:
-            return "Asked on the short list of a later launch, in place of several checks."
+            return "Only on the short list, in place of several checks."
         if check.id in self.replaced:
-            return "A later launch: one check stands for it."
-        known = self._known(check)
-        return known.text if known is not None else self.depth_words()
+            return "The short list asks it within another check."
+        return ""
 
     def depth_words(self) -> str:
         """Why the list leaves out what is due: how deep it goes and why."""

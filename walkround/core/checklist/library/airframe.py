@@ -4,8 +4,10 @@ from walkround.core.aircraft.aircraft import MULTIROTOR, WING, For, any_of, havi
 from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
+from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.answers.number import AskNumber
 from walkround.core.answers.rotors import AskRotors
+from walkround.core.base.finding import Level
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.check import Risk, Station, Wording
@@ -261,6 +263,23 @@ CHECKS = (
           how="Pull the hub up and push it down. Check that the collar holds the shaft.",
           why="With play the main gear skips teeth, and the rotor slows down.",
           fault="The shaft moves up and down.", remedy="Adjust the collar, and check the gear.", deep=True),
+    check("rotor_head", "Check the rotor head by hand",
+          part="rotor", snag=ON_AIRCRAFT, short=True, applies=having(T.ROTOR_BLADES),
+          replaces=("airframe.blade_bolts", "airframe.flybar", "airframe.links", "airframe.swashplate"),
+          how="Turn the head by hand and look at every link, bolt and pivot. Lift the swashplate a little to feel for play.",
+          why="One link off its ball takes the control away in the first second.",
+          ask=AskChoice(options=(
+            Option(id="good", label="Links centred, all free, no play"),
+            Option(id="link", label="A link is off or pushed through", level=Level.GROUNDED,
+                   reason="A ball link is off or pushed through.", remedy="Fit a new link before it flies."),
+            Option(id="play", label="Play in the swashplate, or a gap", level=Level.GROUNDED,
+                   reason="The swashplate has play or a gap.", remedy="Replace it before it flies."),
+            Option(id="stiff", label="A pivot sticks", level=Level.GROUNDED,
+                   reason="A pivot of the head sticks.", remedy="Free it and find out why."),
+            Option(id="bolt", label="A blade bolt is loose or too tight", level=Level.GROUNDED,
+                   reason="A blade bolt is loose or too tight.", remedy="Set it so that the blade swings but does not fall."))),
+          fault="The rotor head is not in order.", remedy="Repair it before it flies.",
+          caution="Pack unplugged before you touch the head."),
     check("coaxial_gap", "Check the gap between the rotors",
           ok="Clear all round", applies=having(T.COAXIAL, T.ROTOR_BLADES), part="rotor", snag=ON_AIRCRAFT,
           how="Turn both slowly against each other. Check that no blade comes near another, even when pressed.",
@@ -293,7 +312,7 @@ CHECKS = (
           why="A damaged antenna works nearby and fails at distance.",
           fault="An antenna is torn or loose.", remedy="Replace it and do a range check."),
     check("video_antennas", "Check the video antennas",
-          ok="On, same polarisation, upright", applies=having(T.VIDEO_LINK), part="antennas",
+          ok="On, same polarisation, upright", when=DAY, after=(*BROKEN, E.REPAIR), applies=having(T.VIDEO_LINK), part="antennas",
           how="Check that they are screwed on, of the same polarisation, and clear of carbon and pack.",
           why="A video transmitter without antenna burns out within a minute.",
           fault="A video antenna is loose or of the wrong polarisation.", remedy="Power off, screw it on, power on."),

@@ -8,7 +8,7 @@ from walkround.core.base.finding import Level
 from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
-from walkround.core.checklist.library.check_factory import DAY, EVENT, LEAN_REMEDY, ON_AIRCRAFT, CheckFactory
+from walkround.core.checklist.library.check_factory import BROKEN, DAY, EVENT, LEAN_REMEDY, ON_AIRCRAFT, CheckFactory
 
 check = CheckFactory(Station.POWER)
 
@@ -135,7 +135,7 @@ CHECKS = (
                    reason="The payload transmits close to the receiver and has never been tested.", remedy="Switch it off, or do a range check with it on."))),
           fault="The payload disturbs the radio link.", remedy="Switch it off, or remove it."),
     check("ready_to_arm", "Check the pre-arm status",
-          applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER, T.MOTOR), snag=ON_AIRCRAFT, short=True,
+          when=DAY, after=(*BROKEN, E.FIRMWARE, E.NEW_BUILD, E.REPAIR), applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER, T.MOTOR), snag=ON_AIRCRAFT, short=True,
           how="Read the pre-arm messages of the flight controller without arming. Fix the first reason it gives.",
           why="Trying to arm again and again hides the fault that blocks arming.",
           ask=AskChoice(options=(
