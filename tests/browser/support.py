@@ -185,8 +185,8 @@ class BrowserCase(unittest.TestCase):
         self.addCleanup(lambda: self.assertEqual(self.complaints, []))
         return page
 
-    def start_round(self, page: Page, aircraft: str = "Sandpiper", pack: str = "") -> str:
-        """Start a new round from Today; returns its address."""
+    def start_round(self, page: Page, aircraft: str = "Sandpiper", pack: str = "", depth: str = "") -> str:
+        """Start a new round from Today, as deep as today asks or deeper; returns its address."""
         page.goto(self.server.base)
         if page.locator("select[name=aircraft] option:checked").inner_text() != aircraft:
             page.select_option("select[name=aircraft]", label=aircraft)
@@ -194,6 +194,9 @@ class BrowserCase(unittest.TestCase):
         if pack:
             page.select_option("select[name=pack]", label=pack)
             page.wait_for_selector(f"h1:has-text('with {pack}')")
+        if depth:
+            chosen = (f"{name}={page.locator(f'select[name={name}]').input_value()}" for name in ("aircraft", "pack"))
+            page.goto(f"{self.server.base}/?{'&'.join(chosen)}&depth={depth}")
         page.click("button[form=pick]")
         page.wait_for_url("**/rounds/*")
         return page.url.split("?")[0]

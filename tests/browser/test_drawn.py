@@ -34,7 +34,7 @@ class Drawn(BrowserCase):
         base = self.start_round(page)
         page.goto(f"{base}?check=airframe.propeller_side")
         page.keyboard.press("p")
-        expect(page.locator("#check-title")).to_contain_text("Check that each propeller is locked")
+        expect(page.locator("#check-title")).to_contain_text("Remove gimbal clamp")
         expect(page.locator("a.line[href$='airframe.propeller_side'] .clear")).to_have_count(1)
 
     def unlock(self, page: Page, base: str) -> None:

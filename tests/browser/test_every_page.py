@@ -35,7 +35,7 @@ class _Accessible(BrowserCase):
     schemes: tuple[tuple[str, dict[str, Any]], ...]
 
     def addresses(self, page: Page) -> list[str]:
-        base = self.start_round(page).removeprefix(self.server.base)
+        base = self.start_round(page, depth="full").removeprefix(self.server.base)
         page.goto(f"{self.server.base}{base}?check=airframe.propellers")
         page.click("[data-key=f]")
         page.click("button:has-text('Record fault')")
