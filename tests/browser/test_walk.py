@@ -49,7 +49,7 @@ class Laptop(BrowserCase):
         page.click(".offer")
         self.assertEqual(page.input_value("[name=cell_2]"), "4.18")
         page.click("button:has-text('Save')")
-        expect(page.locator(".check")).to_contain_text("0.02")
+        expect(page.locator(".notice.good")).to_contain_text("Measure each cell")
         self.chip(page).to_contain_text("1 of")
 
     def test_gates_hold_and_lead_to_what_is_missing(self) -> None:

@@ -72,4 +72,6 @@ class Kinds(unittest.TestCase):
         context = Context(situation(), {})
         for planned in make_plan(context.situation).checks:
             answer = KINDS[planned.check.ask.kind].example(planned.check, RoundCase(context), NOW)
-            self.assertEqual(answer.pack_reading(NOW, "pilot") is not None, planned.check.ask.kind == "cells")
+            self.assertEqual(
+                answer.pack_reading(NOW, "pilot") is not None, planned.check.ask.kind in ("cells", "charge")
+            )

@@ -24,6 +24,7 @@ from tests.support import (
 )
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.flight import Planned
@@ -220,8 +221,8 @@ class Answers(unittest.TestCase):
         thunder = dry_weather(phenomena=(phenomenon("TSRA"),))
         rows = (
             ("full pack, cells at 3.85 V", [("first.full_pack", Passed()), ("pack.cells", half)], None, "first.full_pack", "but it holds about"),
-            ("full pack, 60 % shown", [("first.full_pack", Passed()), ("pack.percent", Measured(value=60))], None, "first.full_pack", "60 %"),
-            ("gauge against cells", [("pack.percent", Measured(value=98)), ("pack.cells", half)], None, "pack.percent", "the pack shows 98 %"),
+            ("full pack, 60 % shown", [("first.full_pack", Passed()), ("pack.percent", ChargeShown(percent=60))], None, "first.full_pack", "60 %"),
+            ("gauge against cells", [("pack.percent", ChargeShown(percent=98)), ("pack.cells", half)], None, "pack.percent", "the pack shows 98 %"),
             ("firmware against the record", [chosen("bench.firmware", "same")], mixed, "bench.firmware", "pack S3 2.2"),
             ("packs counted against the record", [("bench.packs_ready", Measured(value=3))], one, "bench.packs_ready", "On record: 1 is"),
             ("highest point against the plan", [("field.max_height", Measured(value=40)), ("pack.plan", Planned(plan=FlightPlan(work_min=2, height_m=60)))], None, "field.max_height", "40 m, but the plan flies at 60 m"),
@@ -235,7 +236,7 @@ class Answers(unittest.TestCase):
                 self.assertEqual(set(found), {check_id})
                 self.assertIn(words, found[check_id])
         self.assertEqual(self.found(("first.full_pack", Passed()), ("pack.cells", full)), {})
-        self.assertEqual(self.found(("pack.percent", Measured(value=98)), ("pack.cells", full)), {})
+        self.assertEqual(self.found(("pack.percent", ChargeShown(percent=98)), ("pack.cells", full)), {})
         self.assertEqual(self.found(("bench.packs_ready", Measured(value=1)), case=one), {})
         self.assertEqual(self.found(chosen("sky.look", "quiet")), {})
 
@@ -252,7 +253,7 @@ class Answers(unittest.TestCase):
         from walkround.core.packs.chemistry import charge_percent
 
         answers = [
-            ("pack.percent", Measured(value=shown)),
+            ("pack.percent", ChargeShown(percent=shown)),
             ("pack.cells", CellsRead(reading=CellReading(cells_v=(volts,) * 3, total_v=3 * volts))),
         ]
         found = self.found(*answers)

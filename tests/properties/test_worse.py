@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from tests import examples
 from tests.support import NOW, PLAIN_PACK, QUAD, SITE, dry_weather, piece, situation, with_history
 from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.number import Measured
@@ -117,7 +118,7 @@ ROWS = (
     Row("gust, its spread", 3, 40, 1, "Gust spread", lambda v: sky(gust_ms=v)),
     Row("visibility", 50, 20_000, -1, "Visibility", lambda v: sky(visibility_m=v), lambda v: report(visibility_m=v)),
     Row("Cloud base not reported. From temperature and dew point, cloud would", 0, 3_000, -1, "Cloud base", lambda v: sky(ceiling_m=v), lambda v: report(ceiling_m=v)),
-    Row("charge shown", 0, 100, -1, "Charge shown", lambda v: reading("pack.percent", Measured(value=v)), measured("pack.percent")),
+    Row("charge shown", 0, 100, -1, "Charge shown", lambda v: reading("pack.percent", ChargeShown(percent=v)), measured("pack.percent")),
     Row("cell below full", 2.0, 4.2, -1, "Weakest cell", lambda v: reading("pack.cells", cells(v)), lambda v: ("pack.cells", cells(v)),
         but=""),
     Row("cell above full", 4.2, 4.6, 1, "Overcharged", lambda v: reading("pack.cells", cells(v)), lambda v: ("pack.cells", cells(v))),

@@ -1,8 +1,12 @@
 """Answers given on drawings and lists, through the walk page."""
 
 from tests.support import WebCase, elements, plain
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Trait
+from walkround.core.answers.charge import ChargeShown
+from walkround.core.answers.fix import FixRead
 from walkround.core.answers.packed import AskPacked
-from walkround.store import rounds, snags
+from walkround.store import hangar, rounds, snags
 
 AIRFRAME = "/checks/airframe.shell"
 
@@ -70,3 +74,79 @@ class Drawn(WebCase):
         self.assertIn(
             "Keep it inert until Power: unplugged, throttle locked", plain(self.client.get(f"/rounds/{number}").text)
         )
+
+
+class Screens(WebCase):
+    def started(self, *traits: Trait, **changes: object) -> int:
+        """A round of Sandpiper, with these traits more."""
+        quad = hangar.get(Aircraft, self.numbers["Sandpiper"])
+        hangar.save(quad.model_copy(update={"traits": quad.traits | set(traits), **changes}), self.now)
+        return self.start()
+
+    def given(self, number: int, check: str) -> tuple[object, str]:
+        kept = rounds.load(number, self.settings, self.now).walk.state(check).evidence
+        assert kept is not None
+        return kept.answer, kept.by
+
+    def test_leds_are_tapped_and_judged_at_their_low_end(self) -> None:
+        number = self.started(Trait.CHARGE_LEDS, charge_steps=5)
+        page = self.client.get(f"/rounds/{number}?check=pack.percent").text
+        self.assertEqual([key.attributes["value"] for key in elements(page, ".lit-keys button")], list("012345"))
+        self.assertEqual(len(elements(page, ".lit-keys button:last-child .on")), 5)
+        answer = self.answer(number, "pack.percent", action="take", lit="5")
+        self.assertIn("5 of 5 lit: 80 % to 100 %, judged at 80 %.", plain(answer.text).replace("\u202f", " "))
+        self.assertEqual(self.given(number, "pack.percent"), (ChargeShown(lit=5, of=5), "screen"))
+        self.assertEqual(len(elements(answer.text, ".range .held")), 1)
+        wrong = self.answer(number, "pack.percent", action="take", lit="6", seen="0")
+        self.assertEqual(wrong.status_code, 422)
+        self.assertIn("Choose how many of the 5 are lit.", plain(wrong.text))
+
+    def test_a_percentage_is_typed_or_taken_from_the_record(self) -> None:
+        number = self.started()
+        page = self.client.get(f"/rounds/{number}?check=pack.percent").text
+        self.assertEqual((elements(page, ".lit-keys"), len(elements(page, ".keypad button"))), ([], 12))
+        for text, words in (("", "Enter"), ("120", "between 0"), ("lots", "is not a number")):
+            answer = self.answer(number, "pack.percent", action="take", number=text)
+            self.assertEqual(answer.status_code, 422)
+            self.assertIn(words, plain(answer.text))
+        self.answer(number, "pack.percent", action="take", offered="1")
+        self.assertEqual(self.given(number, "pack.percent"), (ChargeShown(percent=100), "record"))
+        self.assertIn("from the record", plain(self.client.get(f"/rounds/{number}?check=pack.percent").text))
+
+    def powered(self, *traits: Trait) -> int:
+        number = self.started(*traits)
+        for check in ("airframe.covers_off", "power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
+            self.answer(number, check, action="pass")
+        self.answer(number, "power.still_long", seconds="20.1")
+        return number
+
+    def test_satellites_by_number_as_they_climb(self) -> None:
+        number = self.powered()
+        watched = {"way": "screen", "satellites": "7", "counts": "0:5 12:7", "stood": "61"}
+        seen = self.client.post(f"/rounds/{number}/checks/sensors.satellites/preview", data=watched)
+        self.assertIn("Stuck at 7 for 61 s", plain(seen.text))
+        answer = self.answer(number, "sensors.satellites", **watched)
+        self.assertIn("7 satellites in use (min 10).", plain(answer.text))
+        given, by = self.given(number, "sensors.satellites")
+        assert isinstance(given, FixRead) and given.screen is not None
+        self.assertEqual((given.screen.satellites, len(given.screen.counts), by), (7, 2, "screen"))
+        for text in ("", "many", "99"):
+            wrong = self.answer(number, "sensors.satellites", way="screen", satellites=text, seen="0")
+            self.assertIn(wrong.status_code, (409, 422))
+
+    def test_hdop_is_asked_where_it_is_shown(self) -> None:
+        number = self.powered(Trait.SHOWS_HDOP)
+        page = self.client.get(f"/rounds/{number}?check=sensors.satellites").text
+        self.assertEqual(len(elements(page, "#f-hdop")), 1)
+        missing = self.answer(number, "sensors.satellites", way="screen", satellites="14")
+        self.assertEqual(missing.status_code, 422)
+        self.assertIn("HDOP", plain(missing.text))
+        self.answer(number, "sensors.satellites", way="screen", satellites="14", hdop="0.9")
+        self.assertIsInstance(self.given(number, "sensors.satellites")[0], FixRead)
+
+    def test_a_ready_light(self) -> None:
+        number = self.powered(Trait.READY_LIGHT)
+        page = self.client.get(f"/rounds/{number}?check=sensors.satellites").text
+        self.assertEqual([key.attributes["value"] for key in elements(page, "[name=ready]")], ["yes", "no"])
+        answer = self.answer(number, "sensors.satellites", way="screen", ready="no")
+        self.assertIn("The ready light is not steady.", plain(answer.text))

@@ -4,6 +4,7 @@ import unittest
 
 from tests.support import NOW, PACK, QUAD, SITE, dry_weather, piece, said, situation, with_history
 from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.flight import Planned
@@ -56,12 +57,14 @@ class Disagree(unittest.TestCase):
 
     def test_cells_and_gauge(self) -> None:
         """A resting lithium polymer cell at 3.85 V is about half full (common charts); 4.18 V is full."""
-        self.none(pack__cells=cells(4.18, 4.18, 4.18), pack__percent=number(97))
-        self.none(pack__cells=cells(3.85, 3.85, 3.85), pack__percent=number(50))
+        self.none(pack__cells=cells(4.18, 4.18, 4.18), pack__percent=ChargeShown(percent=97))
+        self.none(pack__cells=cells(3.85, 3.85, 3.85), pack__percent=ChargeShown(percent=50))
         self.none(pack__cells=cells(3.85, 3.85, 3.85))
-        self.none(pack__percent=number(97))
+        self.none(pack__percent=ChargeShown(percent=97))
         for shown in (97, 12):
-            finding = found(pack__cells=cells(3.85, 3.85, 3.85), pack__percent=number(shown))["pack.percent"][0]
+            finding = found(pack__cells=cells(3.85, 3.85, 3.85), pack__percent=ChargeShown(percent=shown))[
+                "pack.percent"
+            ][0]
             self.assertEqual(finding.level, Level.CAUTION)
             self.assertIn(f"the pack shows {shown} %", said(finding))
             self.assertIn("The cells say", said(finding))
@@ -78,8 +81,8 @@ class Disagree(unittest.TestCase):
             self.assertIn("You confirmed a full pack, but it holds about", said(finding))
 
     def test_full_pack_by_gauge(self) -> None:
-        self.none(first__full_pack=Passed(), pack__percent=number(90))
-        (finding,) = found(first__full_pack=Passed(), pack__percent=number(89))["first.full_pack"]
+        self.none(first__full_pack=Passed(), pack__percent=ChargeShown(percent=90))
+        (finding,) = found(first__full_pack=Passed(), pack__percent=ChargeShown(percent=89))["first.full_pack"]
         self.assertEqual((finding.level, said(finding)),
                          (Level.GROUNDED, "You confirmed a full pack, but it holds about 89 %."))  # fmt: skip
 
@@ -176,7 +179,10 @@ class Disagree(unittest.TestCase):
         """Each rule speaks for itself; what one says does not silence another."""
         case = with_history(situation(), packs_ready=0)
         all_found = found(
-            case, bench__packs_ready=number(3), pack__cells=cells(3.85, 3.85, 3.85), pack__percent=number(97)
+            case,
+            bench__packs_ready=number(3),
+            pack__cells=cells(3.85, 3.85, 3.85),
+            pack__percent=ChargeShown(percent=97),
         )
         self.assertEqual(set(all_found), {"bench.packs_ready", "pack.percent"})
         self.assertEqual(PACK.cells, 3)

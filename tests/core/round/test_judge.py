@@ -6,6 +6,7 @@ from tests.support import NOW, QUAD, SITE, TRAINER, dry_weather, piece, said, si
 from walkround.core.aircraft.bag import Packed, bag_list
 from walkround.core.aircraft.propeller_check import RotorSeen
 from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.control_directions import ControlDirectionsSeen
 from walkround.core.answers.flight import Planned
@@ -234,7 +235,12 @@ class Numbers(unittest.TestCase):
         rows = (
             ("full", {"pack.cells": piece("pack.cells", full)}, Level.CLEAR, Level.CLEAR),
             ("half", {"pack.cells": piece("pack.cells", half)}, Level.CAUTION, Level.GROUNDED),
-            ("shown 70", {"pack.percent": piece("pack.percent", Measured(value=70))}, Level.CAUTION, Level.CAUTION),
+            (
+                "shown 70",
+                {"pack.percent": piece("pack.percent", ChargeShown(percent=70))},
+                Level.CAUTION,
+                Level.CAUTION,
+            ),
         )
         for name, others, use, left in rows:
             with self.subTest(name):

@@ -4,10 +4,18 @@ import unittest
 from datetime import timedelta
 
 from tests.support import NOW, SITE, said
+from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.base.geodesy import Position
 from walkround.core.sensors.nmea import Fix
-from walkround.core.sensors.satellites import judge_fix, judge_heading
+from walkround.core.sensors.satellites import (
+    CountSeen,
+    ScreenSeen,
+    judge_fix,
+    judge_heading,
+    judge_screen,
+    trend_words,
+)
 
 GOOD = Fix(
     satellites=14, hdop=0.9, quality=1, dimensions=3, speed_ms=0.05, position=SITE.position, at=NOW, nmea_lines=9
@@ -87,3 +95,53 @@ class Heading(unittest.TestCase):
         for difference, level in ((0, 0), (5, 0), (6, 1), (15, 1), (16, 2), (180, 2)):
             with self.subTest(difference):
                 self.assertEqual(judge_heading(difference)[0].level, level)
+
+
+def screen(*numbers: tuple[float, int], stood: float = 0, hdop: float | None = None) -> ScreenSeen:
+    """Numbers as they were shown one after the other."""
+    return ScreenSeen(counts=tuple(CountSeen(after_s=at, satellites=n) for at, n in numbers), stood_s=stood, hdop=hdop)
+
+
+class OnTheScreen(unittest.TestCase):
+    """By number or ready light, without any device."""
+
+    def test_a_number_under_each_method(self) -> None:
+        for many, method, level in (
+            (12, "ten", Level.CLEAR),
+            (10, "ten", Level.CAUTION),
+            (9, "ten", Level.GROUNDED),
+            (5, "four", Level.CLEAR),
+            (3, "four", Level.GROUNDED),
+            (3, "ready", Level.CLEAR),
+        ):
+            self.assertIs(judge_screen(screen((0, many)), method)[0].level, level, (many, method))
+
+    def test_hdop_only_where_it_is_shown(self) -> None:
+        self.assertEqual([f.name for f in judge_screen(screen((0, 12)), "ten")], ["Satellites"])
+        poor = judge_screen(screen((0, 12), hdop=2.4), "ten")
+        self.assertEqual([(f.name, f.level) for f in poor], [("Satellites", Level.CLEAR), ("HDOP", Level.GROUNDED)])
+
+    def test_the_ready_light(self) -> None:
+        for ready, method, level in (
+            (True, "ready", Level.CLEAR), (True, "ten", Level.CAUTION), (False, "ready", Level.GROUNDED), (False, "ten", Level.GROUNDED),
+        ):  # fmt: skip
+            self.assertIs(judge_screen(ScreenSeen(ready=ready), method)[0].level, level)
+
+    def test_what_the_numbers_do(self) -> None:
+        for seen, words in (
+            (screen((0, 7)), ""),
+            (screen((0, 5), (12, 7), stood=3), "Still climbing: 7."),
+            (screen((0, 9), (8, 7), stood=2), "Falling, from 9 to 7."),
+            (screen((0, 5), (12, 12), stood=30), "Steady at 12 for 30 s."),
+            (screen((0, 5), (12, 7), stood=61), "Stuck at 7 for 61 s: move away from walls and metal, and restart."),
+        ):
+            self.assertEqual(trend_words(seen, "ten"), words)
+        stuck = judge_screen(screen((0, 5), (12, 7), stood=61), "ten")[0]
+        self.assertIn("restart", stuck.remedy)
+        falling = judge_screen(screen((0, 14), (8, 12), stood=2), "ten")
+        self.assertEqual(falling[-1].level, Level.CAUTION)
+
+    def test_nonsense_is_refused(self) -> None:
+        for wrong in ({}, {"counts": [{"after_s": 5, "satellites": 4}, {"after_s": 1, "satellites": 5}]}):
+            with self.assertRaises(InputError):
+                ScreenSeen(**wrong)  # type: ignore[arg-type]

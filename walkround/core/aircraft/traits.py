@@ -83,6 +83,10 @@ class Trait(StrEnum):
     TRACKER = "separate tracker"
     PAYLOAD = "carries a payload"
     PAYLOAD_WIFI = "payload with its own Wi-Fi"
+    CHARGE_LEDS = "pack shows its charge by LEDs"
+    CHARGE_BARS = "screen shows the charge as bars"
+    SHOWS_HDOP = "screen shows HDOP"
+    READY_LIGHT = "ready light, no number of satellites"
     UPDATABLE = "firmware can be updated"
     SMART_PACK = "smart packs with battery %"
     BANDS = "wing held by rubber bands"
@@ -139,6 +143,12 @@ _MOUNT = TraitGroup(
 )
 _LOAD = TraitGroup(title="Payload", traits=(Trait.PAYLOAD, Trait.PAYLOAD_WIFI))
 _SERVICE = TraitGroup(title="Packs and firmware", traits=(Trait.SMART_PACK, Trait.UPDATABLE))
+_CHARGE_SHOWN = TraitGroup(
+    title="Charge of a smart pack, if not in %", traits=(Trait.CHARGE_LEDS, Trait.CHARGE_BARS), one=True
+)
+_SATELLITES_SHOWN = TraitGroup(
+    title="What shows the satellites", traits=(Trait.SHOWS_HDOP, Trait.READY_LIGHT), one=True
+)
 
 KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
     Kind.MULTIROTOR: (
@@ -161,6 +171,8 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         _LINK,
         _LOAD,
         _SERVICE,
+        _CHARGE_SHOWN,
+        _SATELLITES_SHOWN,
     ),
     Kind.WING: (
         TraitGroup(title="Wing held by", traits=(Trait.BANDS, Trait.BOLTS), one=True),
@@ -186,6 +198,8 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         _LINK,
         _LOAD,
         _SERVICE,
+        _CHARGE_SHOWN,
+        _SATELLITES_SHOWN,
     ),
     Kind.HELICOPTER: (
         TraitGroup(title="Head", traits=(Trait.FLYBAR, Trait.COLLECTIVE)),
@@ -201,6 +215,8 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         _LINK,
         _LOAD,
         _SERVICE,
+        _CHARGE_SHOWN,
+        _SATELLITES_SHOWN,
     ),
 }  # fmt: skip
 """Traits that can be chosen for each kind, in the order of the form."""

@@ -1,4 +1,4 @@
-"""A position fix: NMEA data of a receiver, pasted, as a file or from a device."""
+"""A position fix: NMEA data of a receiver, pasted, as a file or from a device; or what the screen shows."""
 
 from datetime import datetime
 from typing import Literal
@@ -7,6 +7,7 @@ from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
 from walkround.core.sensors import satellites
 from walkround.core.sensors.nmea import Fix
+from walkround.core.sensors.satellites import ScreenSeen
 
 
 class AskFix(Ask):
@@ -16,13 +17,16 @@ class AskFix(Ask):
 
 
 class FixRead(Answer):
-    """A position fix as the receiver reported it."""
+    """A position fix as the receiver reported it, or what a screen shows (``screen``), which has no position."""
 
     kind: Literal["fix"] = "fix"
-    fix: Fix
+    fix: Fix = Fix()
+    screen: ScreenSeen | None = None
 
 
 def _judge(question: Question, answer: FixRead, case: Case, at: datetime) -> tuple[Finding, ...]:
+    if answer.screen is not None:
+        return satellites.judge_screen(answer.screen, case.methods.satellites)
     return satellites.judge_fix(answer.fix, case.methods.satellites, case.site.position, at)
 
 

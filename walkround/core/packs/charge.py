@@ -54,14 +54,14 @@ FULL = ChargeRange(low=95, mid=100, high=100)
 """What a pack holds of which nothing else is known than that it was charged. Source: our choice."""
 
 
-def from_lights(lights: int) -> ChargeRange:
-    """The range that a count of lit lights (0 to 4) stands for, in per cent: a quarter each; four is 75 to 100.
+def from_lights(lights: int, of: int = LIGHTS) -> ChargeRange:
+    """The range that a count of lit lights or bars stands for, in per cent: an equal share each; four of four is 75 to 100.
 
     Raises InputError for another count. Source: lights are a range, not a point; common practice, no source.
     """
-    if not 0 <= lights <= LIGHTS:
-        raise InputError(f"A gauge has 0 to {LIGHTS} LEDs. You entered {lights}.", "lights")
-    step = 100 / LIGHTS
+    if not 0 <= lights <= of:
+        raise InputError(f"A gauge has 0 to {of} LEDs. You entered {lights}.", "lights")
+    step = 100 / of
     low, high = max(0.0, (lights - 1) * step), lights * step
     high = high or step / 2
     return ChargeRange(low=low, mid=(low + high) / 2, high=high, why=("LEDs show a range, not a value.",))

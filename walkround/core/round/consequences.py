@@ -108,8 +108,6 @@ def pack_consequences(check: Check, answer: Answer, at: datetime, by: str) -> Pa
         return PackConsequences()
     if (reading := answer.pack_reading(at, by)) is not None:
         return PackConsequences(reading=reading)
-    if isinstance(answer, Measured) and check.id == "pack.percent":
-        return PackConsequences(reading=Reading(at=at, percent=answer.value, by=by))
     if isinstance(answer, Measured) and check.id == "pack.temperature":
         return PackConsequences(reading=Reading(at=at, temperature_c=answer.value, by=by))
     if isinstance(answer, Chosen) and (check.id, answer.option) in CONDEMNED:

@@ -6,6 +6,7 @@ from functools import cached_property
 
 from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.flight import Planned
 from walkround.core.answers.number import Measured
@@ -81,8 +82,8 @@ class Context:
         if cells is not None and isinstance(cells.answer, CellsRead):
             read.append(from_cells(cells.answer.reading, self.situation.pack))
         shown = self.answers.get("pack.percent")
-        if shown is not None and isinstance(shown.answer, Measured):
-            read.append(from_percent(shown.answer.value))
+        if shown is not None and isinstance(shown.answer, ChargeShown):
+            read.append(shown.answer.held)
         return read
 
     @cached_property

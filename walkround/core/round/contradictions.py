@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from walkround.core.answers.cells import CellsRead
+from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.number import Measured
@@ -10,7 +11,7 @@ from walkround.core.answers.tick import Passed
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.phrase import Phrase, height, percent
 from walkround.core.field.interference import paced_as_far, sources
-from walkround.core.packs.charge import from_cells, from_percent
+from walkround.core.packs.charge import from_cells
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
@@ -39,6 +40,11 @@ def _measured(context: Context, check_id: str) -> float | None:
     return piece.answer.value if piece is not None and isinstance(piece.answer, Measured) else None
 
 
+def _charge_shown(context: Context) -> ChargeShown | None:
+    piece = context.answers.get("pack.percent")
+    return piece.answer if piece is not None and isinstance(piece.answer, ChargeShown) else None
+
+
 def _chosen(context: Context, check_id: str) -> str:
     piece = context.answers.get(check_id)
     return piece.answer.option if piece is not None and isinstance(piece.answer, Chosen) else ""
@@ -50,14 +56,14 @@ def _passed(context: Context, check_id: str) -> bool:
 
 
 def _cells_and_percent(context: Context) -> Finding | None:
-    cells, shown = context.answers.get("pack.cells"), _measured(context, "pack.percent")
+    cells, shown = context.answers.get("pack.cells"), _charge_shown(context)
     if cells is None or shown is None or not isinstance(cells.answer, CellsRead):
         return None
-    by_volts, by_gauge = from_cells(cells.answer.reading, context.situation.pack), from_percent(shown)
+    by_volts, by_gauge = from_cells(cells.answer.reading, context.situation.pack), shown.held
     if by_volts.low <= by_gauge.high and by_gauge.low <= by_volts.high:
         return None
     words = "The cells say {low} to {high}, the pack shows {shown}."
-    numbers = {"low": percent(by_volts.low), "high": percent(by_volts.high), "shown": percent(shown)}
+    numbers = {"low": percent(by_volts.low), "high": percent(by_volts.high), "shown": percent(round(shown.at_least))}
     return _finding(
         "pack.percent", Phrase.of(words, **numbers), "Measure the cells again at rest. The lower value counts."
     )
@@ -67,14 +73,14 @@ def _full_pack(context: Context) -> Finding | None:
     if not _passed(context, "first.full_pack"):
         return None
     cells = context.answers.get("pack.cells")
-    shown = _measured(context, "pack.percent")
+    shown = _charge_shown(context)
     held = context.charge if context.charge_known else None
     if cells is not None and isinstance(cells.answer, CellsRead):
         pack = context.situation.pack
         worst_v = min(cells.answer.reading.cells_v or (cells.answer.reading.total_v / pack.cells,))
         full = worst_v >= CELLS[pack.chemistry].fly_v - 1e-6
     elif shown is not None:
-        full = shown >= FULL_PERCENT
+        full = shown.held.high >= FULL_PERCENT if shown.percent is None else shown.percent >= FULL_PERCENT
     elif held is not None:
         full = held.high >= FULL_PERCENT
     else:

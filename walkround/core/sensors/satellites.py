@@ -1,10 +1,15 @@
-"""Senses: is the position good enough to set home by."""
+"""Senses: is the position good enough to set home by, as the receiver reports it or as a screen shows it."""
 
 from datetime import datetime
 
+import msgspec
+from pydantic import Field, model_validator
+
+from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.geodesy import Position, distance_m
 from walkround.core.base.phrase import Phrase, count, degree, distance, ratio, second, speed
+from walkround.core.base.value import Value
 from walkround.core.sensors.nmea import Fix
 
 SATELLITE_QUALITIES = frozenset({1, 2, 3, 4, 5})
@@ -26,6 +31,95 @@ DAMAGED_SHARE = 0.1
 """More damaged lines than this share of all is a caution. Source: our choice."""
 HEADING_GOOD_DEG, HEADING_GROUND_DEG = 5.0, 15.0
 """Difference between heading on screen and a hand compass, in degrees. Source: our choice."""
+
+
+STEADY_S, STUCK_S = 30.0, 60.0
+"""A number that stood so long is steady; one too low that stood so long is stuck. Source: our choice; common practice, no source."""
+MOST_COUNTS = 200
+
+
+class CountSeen(Value):
+    """A number of satellites as it was shown, so many seconds after the first look."""
+
+    after_s: float = Field(ge=0, le=3_600)
+    satellites: int = Field(ge=0, le=60)
+
+
+class ScreenSeen(Value):
+    """What a screen or a light shows: the numbers one after the other, how long the last one has stood (s), HDOP where it is shown,
+    and whether a ready light is steady, where there is no number."""
+
+    counts: tuple[CountSeen, ...] = Field(default=(), max_length=MOST_COUNTS)
+    stood_s: float = Field(default=0.0, ge=0, le=3_600)
+    hdop: float | None = Field(default=None, ge=0, le=99)
+    ready: bool | None = None
+
+    @model_validator(mode="after")
+    def says_something(self) -> "ScreenSeen":
+        """Refuse a look that saw nothing, and numbers out of order."""
+        if not self.counts and self.ready is None:
+            raise InputError("Enter the number of satellites that your screen shows.", "satellites")
+        if list(self.counts) != sorted(self.counts, key=lambda seen: seen.after_s):
+            raise InputError("The numbers are not in the order in which they were seen.", "satellites")
+        return self
+
+    @property
+    def satellites(self) -> int | None:
+        """The number that is shown now."""
+        return self.counts[-1].satellites if self.counts else None
+
+
+def trend_words(seen: ScreenSeen, method: str) -> str:
+    """What the numbers do, in words: climbing, falling, steady, or stuck too low; "" for a single look. Source: ``STEADY_S``, ``STUCK_S``."""
+    if len(seen.counts) < 2 and not seen.stood_s:
+        return ""
+    now, before = seen.counts[-1].satellites, seen.counts[-2].satellites if len(seen.counts) > 1 else None
+    least = CAREFUL_SATELLITES if method == "ten" else PUBLISHED_SATELLITES
+    if seen.stood_s >= STUCK_S and now < least:
+        return f"Stuck at {now} for {seen.stood_s:.0f} s: move away from walls and metal, and restart."
+    if seen.stood_s >= STEADY_S:
+        return f"Steady at {now} for {seen.stood_s:.0f} s."
+    if before is not None and now < before:
+        return f"Falling, from {before} to {now}."
+    return f"Still climbing: {now}." if before is not None else f"{now} so far."
+
+
+def judge_screen(seen: ScreenSeen, method: str) -> tuple[Finding, ...]:
+    """Judge what a screen shows under the satellites practice ("ten", "four" or "ready"). HDOP is judged where it is shown.
+
+    Source: as ``judge_fix``.
+    """
+    if seen.satellites is None:
+        return (_ready_light(bool(seen.ready), method),)
+    fix = Fix(satellites=seen.satellites, hdop=seen.hdop)
+    found = [_satellites(fix, method)]
+    words = trend_words(seen, method)
+    if words and found[0].level is not Level.CLEAR:
+        found[0] = msgspec.structs.replace(found[0], remedy=words)
+    elif words.startswith("Falling"):
+        found.append(
+            Finding(
+                name="Trend", level=Level.CAUTION, reason=Phrase(text=words), remedy="Wait until the number is steady.",
+                source=OUR_CHOICE,
+            )
+        )  # fmt: skip
+    if seen.hdop is not None:
+        found.append(_hdop(fix, method))
+    return tuple(found)
+
+
+def _ready_light(ready: bool, method: str) -> Finding:
+    level = Level.GROUNDED if not ready else Level.CLEAR if method == "ready" else Level.CAUTION
+    words = {
+        Level.GROUNDED: "The ready light is not steady.",
+        Level.CAUTION: "The ready light is steady. Your method counts satellites, and this aircraft shows no number.",
+        Level.CLEAR: "The ready light is steady. Your method trusts it.",
+    }[level]
+    remedy = {
+        Level.GROUNDED: "Wait under open sky, away from walls and your own body.",
+        Level.CAUTION: "Wait a minute longer.",
+    }
+    return Finding(name="Ready", level=level, reason=Phrase(text=words), remedy=remedy.get(level, ""), source=PRACTICE)
 
 
 def judge_fix(fix: Fix, method: str, site: Position, now: datetime) -> tuple[Finding, ...]:

@@ -5,13 +5,14 @@ from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
 from walkround.core.answers.cells import AskCells
+from walkround.core.answers.charge import AskCharge
 from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.answers.flight import AskFlight
 from walkround.core.answers.number import AskNumber, Band
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
 from walkround.core.base.wording import lower_first
-from walkround.core.checklist.check import Risk, Station
+from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import (
     BROKEN,
@@ -61,9 +62,10 @@ CHECKS = (
           fault="The cells cannot be read.", remedy="Try another checker. Do not fly a pack that you cannot read."),
     check("percent", "Check the state of charge of the smart pack",
           applies=having(T.SMART_PACK), part="pack", snag=ON_PACK, short=True, known="charge",
-          how="Read the percentage on the screen. Count the LEDs if it has no percentage: four mean full or nearly full.",
+          how="Read the percentage on the screen, with the pack at rest.",
+          wordings=(Wording(has=T.CHARGE_LEDS, how="Press the button of the pack and count the LEDs."), Wording(has=T.CHARGE_BARS, how="Count the bars on the screen.")),
           why="A pack that is not full may not bring the aircraft back, and less so in the cold.",
-          ask=AskNumber(measure=Measure.PERCENT, label="Charge shown", low=0, high=100, rule="charge_percent"),
+          ask=AskCharge(),
           fault="The pack shows an error.", remedy="Set it aside and check it at home."),
     check("last_error", "Check this pack's last flight for warnings",
           applies=having(T.SMART_PACK), part="pack", snag=ON_PACK, known="last_flight",

@@ -64,6 +64,49 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // Large keys write into the number above them.
+  Alpine.data("keypad", () => ({
+    press(event) {
+      const field = this.$el.closest("form").querySelector("[name=number]");
+      const key = event.currentTarget.dataset.digit;
+      field.value = key === "⌫" ? field.value.slice(0, -1) : field.value + key;
+      field.dispatchEvent(new Event("input", { bubbles: true }));
+    },
+  }));
+
+  // Satellites as they come: each new number with its time, drawn; how they are judged is said by the server.
+  Alpine.data("satellites", () => ({
+    begun: 0, changed: 0, counts: [], timer: null,
+    init() { this.timer = setInterval(() => this.look(), 5000); },
+    less() { this.set(-1); },
+    more() { this.set(1); },
+    set(step) {
+      this.$refs.now.value = Math.max(0, (Number.parseInt(this.$refs.now.value, 10) || 0) + step);
+      this.$refs.now.dispatchEvent(new Event("change", { bubbles: true }));
+    },
+    seen() {
+      const now = performance.now();
+      this.begun ||= now; this.changed = now;
+      this.counts.push([Math.round((now - this.begun) / 1000), Number.parseInt(this.$refs.now.value, 10) || 0]);
+      this.draw();
+    },
+    look() {
+      if (!this.counts.length) return;
+      this.draw();
+      this.$refs.now.form.dispatchEvent(new Event("look"));
+    },
+    draw() {
+      const stood = Math.round((performance.now() - this.changed) / 1000);
+      this.$refs.stood.value = stood;
+      this.$refs.counts.value = this.counts.map((one) => one.join(":")).join(" ");
+      const until = Math.max(30, this.counts.at(-1)[0] + stood);
+      const points = this.counts.flatMap(([at, n], i) => [[at, i ? this.counts[i - 1][1] : n], [at, n]]);
+      points.push([until, this.counts.at(-1)[1]]);
+      this.$refs.line.setAttribute("points", points.map(([at, n]) => `${(at / until) * 120},${40 - Math.min(20, n) * 2}`).join(" "));
+    },
+    destroy() { clearInterval(this.timer); },
+  }));
+
   // A number with a button on each side, for thumbs.
   Alpine.data("stepper", () => ({
     less() { this.set(-1); },
