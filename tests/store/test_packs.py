@@ -12,7 +12,7 @@ from walkround.core.base.finding import Level
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, CellReading, Reading
 from walkround.core.packs.table import TableRow
-from walkround.store import box, flights, hangar, imports, packs, rounds, snags
+from walkround.store import box, flights, hangar, imports, packs, rounds, snags, withdrawals
 from walkround.store.models import FlightRow, PackRow, RoundRow
 from walkround.store.situation import gather
 
@@ -113,7 +113,7 @@ class FromRounds(BookCase):
         return last.id if last else 0
 
     def undo(self) -> None:
-        rounds.undo(self.round, at=self.now, settings=self.settings, seen=self.newest())
+        withdrawals.undo(self.round, at=self.now, settings=self.settings, seen=self.newest())
 
     def test_what_a_round_reads_is_kept_with_the_pack(self) -> None:
         before = len(packs.readings(self.pack))

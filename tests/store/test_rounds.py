@@ -13,14 +13,14 @@ from walkround.core.answers.number import Measured
 from walkround.core.answers.tick import Passed
 from walkround.core.answers.timer import Counted
 from walkround.core.answers.ways_out import Fault, Skipped
-from walkround.core.base.errors import BlockedError, ConflictError, InputError, MissingError, SignedError
+from walkround.core.base.errors import BlockedError, InputError, MissingError, SignedError
 from walkround.core.base.finding import Level
 from walkround.core.checklist.check import Phase
 from walkround.core.checklist.history import EventKind
 from walkround.core.pilot.limits import Limits
 from walkround.core.round.plan import make_plan
 from walkround.core.round.record import content_hash
-from walkround.store import hangar, round_list, rounds, snags
+from walkround.store import hangar, round_list, rounds, snags, withdrawals
 from walkround.store.models import DoneRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.rounds import OpenRound
 from walkround.store.situation import gather
@@ -49,7 +49,7 @@ class RoundCase(BookCase):
 
     def undo(self) -> tuple[OpenRound, str]:
         with self.book.write():
-            return rounds.undo(self.round, at=self.now, settings=self.settings, seen=self.newest())
+            return withdrawals.undo(self.round, at=self.now, settings=self.settings, seen=self.newest())
 
     def last_id(self) -> int:
         return EvidenceRow.select().order_by(EvidenceRow.id.desc()).first().id
@@ -77,12 +77,6 @@ class Answers(RoundCase):
         loaded = self.answer("airframe.shell", Passed(), seen=self.last_id())
         self.assertEqual(loaded.walk.state("airframe.shell").level, Level.CLEAR)
         self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 2)
-
-    def test_two_tabs(self) -> None:
-        self.answer("airframe.shell", Passed())
-        with self.assertRaises(ConflictError):
-            self.answer("airframe.shell", Fault(note="crack"), seen=0)
-        self.assertEqual(self.snags(), [])
 
     def test_the_same_answer_twice_is_kept_once(self) -> None:
         self.answer("airframe.shell", Passed())

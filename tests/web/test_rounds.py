@@ -289,12 +289,34 @@ class Mistakes(RoundPage):
 
 
 class Tabs(RoundPage):
-    def test_two_tabs_answering_the_same_check(self) -> None:
+    def test_two_devices_answering_the_same_check(self) -> None:
         self.answer(self.round, "airframe.shell", action="pass", seen="0")
         answer = self.answer(self.round, "airframe.shell", action="fault", note="crack", seen="0")
-        self.assertEqual(answer.status_code, 409)
-        self.assertIn("was answered in another tab", plain(answer.text))
-        self.assertEqual(self.kept(), 1)
+        self.assertEqual(answer.status_code, 200)
+        text = plain(answer.text)
+        self.assertIn("It was answered twice, and neither answer replaced the other. The worse one counts.", text)
+        self.assertIn("Fault. crack", within(answer.text, ".two-answers"))
+        walk = rounds.load(self.round, self.settings, self.now).walk
+        self.assertEqual(walk.verdict.word.value, "Stay down")
+        fault, ok = (str(node.attributes["value"]) for node in elements(answer.text, ".two-answers [name=piece]"))
+        path = f"/rounds/{self.round}/withdraw"
+        for odd in ({}, {"piece": "x"}, {"piece": "99999"}):
+            self.assertEqual(self.client.post(path, data=odd).status_code, 404)
+        for _ in range(2):
+            after = self.client.post(path, data={"piece": fault}, headers={"HX-Request": "true"})
+            self.assertEqual((after.status_code, elements(after.text, ".two-answers")), (200, []))
+        state = rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell")
+        self.assertEqual(str(state.evidence.id if state.evidence else 0), ok)
+        self.assertNotIn("crack", [s.title for s in snags.open_ones(self.numbers["Sandpiper"])])
+
+    def test_the_better_one_withdrawn_leaves_the_worse_and_its_snag(self) -> None:
+        self.answer(self.round, "airframe.shell", action="fault", note="crack", seen="0")
+        answer = self.answer(self.round, "airframe.shell", action="pass", seen="0")
+        fault, ok = (str(node.attributes["value"]) for node in elements(answer.text, ".two-answers [name=piece]"))
+        self.client.post(f"/rounds/{self.round}/withdraw", data={"piece": ok})
+        state = rounds.load(self.round, self.settings, self.now).walk.state("airframe.shell")
+        self.assertEqual((str(state.evidence.id if state.evidence else 0), state.rival), (fault, None))
+        self.assertIn("crack", [s.title for s in snags.open_ones(self.numbers["Sandpiper"])])
 
     def test_a_double_tap_is_one_answer(self) -> None:
         for _ in range(2):

@@ -10,8 +10,8 @@ from peewee import Select, fn
 
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.kind import Answer
-from walkround.core.answers.ways_out import Undone
-from walkround.core.base.errors import ConflictError, InputError, MissingError, SignedError
+from walkround.core.answers.ways_out import Beside
+from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.finding import Finding
 from walkround.core.base.kept import Same, kept
 from walkround.core.checklist.check import Depth, Phase
@@ -21,13 +21,13 @@ from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
 from walkround.core.round.consequences import calibration_from, pack_consequences, snag_from
 from walkround.core.round.depth import deeper
-from walkround.core.round.evidence import Evidence, live
+from walkround.core.round.evidence import Evidence
 from walkround.core.round.plan import SNAG_FIXED, make_plan
 from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
 from walkround.store import done, evidence, hangar, packs, snags, upgrade, zones
-from walkround.store.models import DoneRow, EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
+from walkround.store.models import EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in, situation_text
 from walkround.store.statements import moment_text, prepared, write
@@ -196,22 +196,20 @@ def answer(
     """Judge and keep an answer, with the snags and calibrations that follow from it, all in the caller's transaction.
 
     ``loaded``: the round as the caller just loaded it; it is used if nothing has happened to it since.
-    ``seen``: number of the evidence the page showed for this check (0: none). Raises ConflictError when somebody
-    answered differently meanwhile, SignedError after signing, and what ``try_answer`` raises.
+    ``seen``: number of the evidence the page showed for this check (0: none). Where somebody answered differently meanwhile, or took
+    the answer back, both answers stand until one is withdrawn. Raises SignedError after signing, and what ``try_answer`` raises.
     The same answer given twice is kept once.
     """
     if loaded is None or not _still(loaded):
         loaded = load(round_id, settings, at)
     state = loaded.walk.state(check_id)
     if not loaded.takes(state):
-        raise _not_now(loaded)
+        raise not_now(loaded)
     have = state.evidence
     if (have.id if have else 0) != seen:
         if have is not None and have.answer == given:
             return loaded
-        raise ConflictError(
-            "This check was answered in another tab or on another device. This is that answer; change it if yours is better."
-        )
+        return _beside(loaded, state, given, at=at, by=by, settings=settings)
     piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
     findings = try_answer(loaded.walk, check_id, given, piece)
     kept_piece = evidence.keep(round_id, piece, loaded.row.situation)
@@ -223,12 +221,28 @@ def answer(
     return after
 
 
+def _beside(
+    loaded: OpenRound, state: CheckState, given: Answer, *, at: datetime, by: str, settings: Settings
+) -> OpenRound:
+    """Keep an answer beside the one that its giver had not seen; where that one was taken back meanwhile, as the answer."""
+    check_id, have = state.planned.check.id, state.evidence
+    piece = Evidence(id=0, check_id=check_id, at=at, by=by, answer=given)
+    findings = try_answer(loaded.walk, check_id, given, piece)
+    kept_piece = evidence.keep(loaded.id, piece, loaded.row.situation)
+    _keep_consequences(loaded, state, given, findings, kept_piece.id, at, by, beside=True)
+    if have is not None:
+        mark = Evidence(id=0, check_id=check_id, at=at, answer=Beside(of=have.id, new=kept_piece.id))
+        evidence.keep(loaded.id, mark, loaded.row.situation)
+    return load(loaded.id, settings, at)
+
+
 def _still(loaded: OpenRound) -> bool:
     """Whether a loaded round is still as it was: same state, no new evidence."""
     return _now.first(loaded.id) == (loaded.state, loaded.evidence[-1].id if loaded.evidence else None)
 
 
-def _not_now(loaded: OpenRound) -> Exception:
+def not_now(loaded: OpenRound) -> Exception:
+    """Why an answer cannot be given or taken back now."""
     if loaded.signed:
         when = loaded.walk.situation.local(loaded.signed_at or loaded.started_at)
         return SignedError(f"This round was signed at {when:%H:%M} and is locked. Start a new one to change it.")
@@ -252,8 +266,10 @@ def _keep_consequences(
     number: int,
     at: datetime,
     by: str,
+    *,
+    beside: bool = False,
 ) -> None:
-    """What an answer brings with it: a snag opened or closed, a calibration noted."""
+    """What an answer brings with it: a snag opened or closed, a calibration noted. ``beside``: it replaces no earlier one."""
     check, situation = state.planned.check, loaded.walk.situation
     pieces = loaded.addendum if loaded.signed else loaded.evidence
     earlier = [p.id for p in pieces if p.check_id == check.id]
@@ -261,10 +277,10 @@ def _keep_consequences(
         if isinstance(given, Chosen) and given.option == SNAG_FIXED:
             snags.close(state.planned.snag.id, given.note, at, number)
         else:
-            _reopen(earlier)
+            reopen(earlier)
         return
     # Snags that an earlier answer of this round opened give way to this answer.
-    if earlier:
+    if earlier and not beside:
         write(_GIVES_WAY, moment_text(at), "answered again in the same round", number, json.dumps(earlier))
         write(_NOT_CALIBRATED, json.dumps(earlier))
         packs.take_back(situation.pack.id, earlier, at)
@@ -282,10 +298,10 @@ def _keep_consequences(
             parts=wanted.parts,
             evidence_id=number,
         )
-    _note_calibration(loaded, Evidence(id=number, check_id=check.id, at=at, answer=given))
+    note_calibration(loaded, Evidence(id=number, check_id=check.id, at=at, answer=given))
 
 
-def _note_calibration(loaded: OpenRound, piece: Evidence | None) -> None:
+def note_calibration(loaded: OpenRound, piece: Evidence | None) -> None:
     """A calibration that passed is an event of the aircraft, at this field."""
     kind = None if piece is None else calibration_from(piece.check_id, piece.answer)
     if piece is None or kind is None:
@@ -303,50 +319,11 @@ def _note_calibration(loaded: OpenRound, piece: Evidence | None) -> None:
     )
 
 
-def _reopen(evidence_ids: Iterable[int]) -> None:
+def reopen(evidence_ids: Iterable[int]) -> None:
+    """Open again the snags that these pieces of evidence closed."""
     SnagRow.update(closed_at=None, closed_how="", closed_by=None).where(
         SnagRow.closed_by.in_(list(evidence_ids))
     ).execute()
-
-
-def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple[OpenRound, str]:
-    """Take back the newest piece that still counts, with what followed from it. Returns the round and the check's id.
-
-    ``seen``: the number of that piece as the page showed it. One that is taken back already stays so, however often it is
-    asked. Raises ConflictError when another answer came after it, InputError when there is nothing to take back,
-    SignedError when it is frozen.
-    """
-    loaded = load(round_id, settings, at)
-    pieces = live(loaded.addendum if loaded.signed else loaded.evidence)
-    if loaded.state == "left" or (loaded.signed and not pieces):
-        raise _not_now(loaded)
-    gone = next((p for p in loaded.evidence if p.id == seen and p not in pieces), None)
-    if gone is not None and not isinstance(gone.answer, Undone):
-        return loaded, gone.check_id
-    if not pieces:
-        raise InputError("Nothing to undo yet.")
-    last = pieces[-1]
-    if last.id != seen:
-        raise ConflictError("Something was answered in another tab. Check it before you undo.")
-    evidence.keep(
-        round_id, Evidence(id=0, check_id=last.check_id, at=at, answer=Undone(of=last.id)), loaded.row.situation
-    )
-    _reopen([last.id])
-    # A snag that this piece opened was never there.
-    SnagRow.delete().where(SnagRow.opened_by == last.id).execute()
-    EventRow.delete().where(EventRow.evidence == last.id).execute()
-    packs.take_back(loaded.row.pack_id, [last.id], at)
-    DoneRow.delete().where(
-        (DoneRow.aircraft == loaded.row.aircraft_id) & (DoneRow.check_id == last.check_id) & (DoneRow.at == last.at)
-    ).execute()
-    after = load(round_id, settings, at)
-    standing = after.walk.state(last.check_id)
-    _note_calibration(after, standing.evidence)
-    if standing.evidence is not None:
-        piece = standing.evidence
-        consequences = pack_consequences(standing.planned.check, piece.answer, piece.at, piece.by)
-        packs.keep_consequences(loaded.row.pack_id, consequences, piece.id, piece.at, at)
-    return after, last.check_id
 
 
 def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> Record:
@@ -358,7 +335,7 @@ def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> 
     if loaded.signed:
         return record_of(round_id)
     if loaded.state == "left":
-        raise _not_now(loaded)
+        raise not_now(loaded)
     frozen = core_record.sign(loaded.walk, round_id, loaded.evidence, signed_by, at, settings.units)
     text = frozen.canonical()
     RecordRow.insert(

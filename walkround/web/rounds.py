@@ -6,16 +6,18 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.base.errors import ConflictError, MissingError, PilotError
+from walkround.core.base.errors import MissingError, PilotError
 from walkround.core.base.finding import Finding, Level
+from walkround.core.base.phrase import Phrase
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Units
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
+from walkround.core.round.answer_words import answer_words
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.groups import Group, group_of
 from walkround.core.round.walk import CheckState, Walk, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
-from walkround.store import rounds
+from walkround.store import rounds, withdrawals
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.answers import page_of, read_answer
@@ -102,6 +104,7 @@ def view(
         "station_states": walk.at(station),
         "group": group,
         "opened": opened,
+        "two_answers": _two_answers(current),
         **_of_group(walk, group, current),
         "left_here": [check for check in walk.plan.shorter_by if check.station is station],
         "known_here": [known for known in walk.plan.on_record if known[0].station is station],
@@ -123,6 +126,14 @@ def view(
     extra.setdefault("fragment", asks_fragment(request))
     name = name or ("rounds/_parts.html" if asks_fragment(request) else "rounds/walk.html")
     return page(request, name, settings, status, **context, **extra)
+
+
+def _two_answers(current: CheckState | None) -> list[tuple[Evidence, Phrase]]:
+    """Both answers of a check that was answered twice, in words, the worse first."""
+    if current is None or current.rival is None or current.evidence is None:
+        return []
+    check = current.planned.check
+    return [(piece, answer_words(piece.answer, check)) for piece in (current.evidence, current.rival)]
 
 
 def _of_group(walk: Walk, group: Group | None, current: CheckState | None) -> dict[str, Any]:
@@ -166,12 +177,6 @@ def answer(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
             after = rounds.answer(
                 round_id, check_id, given, at=ctx.now(), settings=settings, seen=seen, by=by, loaded=loaded
             )
-    except ConflictError as error:
-        fresh = rounds.load(round_id, settings, ctx.now())
-        now = fresh.walk.state(check_id)
-        return view(
-            request, ctx, fresh, settings, now.planned.check.station, now, status=409, words=error.message, opened=True
-        )
     except PilotError as error:
         return view(
             request,
@@ -242,13 +247,26 @@ def preview(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numb
     return page(request, name, settings, findings=findings, **shown)
 
 
+@router.post("/rounds/{round_id}/withdraw", name="withdraw")
+def withdraw(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
+    """Withdraw one of two answers to the same check."""
+    settings = ctx.settings()
+    piece = whole(Typed(form, settings.units).get("piece")) or 0
+    with ctx.book.write():
+        after, check_id = withdrawals.withdraw(round_id, piece, at=ctx.now(), settings=settings)
+    state = after.walk.state(check_id)
+    return view(
+        request, ctx, after, settings, state.planned.check.station, state, said="Withdrawn. The other answer counts."
+    )
+
+
 @router.post("/rounds/{round_id}/undo", name="undo")
 def undo(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
     """Take back the last answer, the one that the button was shown for."""
     settings = ctx.settings()
     seen = whole(Typed(form, settings.units).get("seen")) or 0
     with ctx.book.write():
-        after, check_id = rounds.undo(round_id, at=ctx.now(), settings=settings, seen=seen)
+        after, check_id = withdrawals.undo(round_id, at=ctx.now(), settings=settings, seen=seen)
     state = after.walk.state(check_id)
     words = f"Undone: {state.planned.check.title}."
     return view(request, ctx, after, settings, state.planned.check.station, state, said=words)

@@ -1,4 +1,4 @@
-"""What may be said of any check instead of its own answer: a fault, or a reason to skip it; and taking an answer back."""
+"""What may be said of any check instead of its own answer: a fault, or a reason to skip it; taking an answer back, and letting two stand."""
 
 from typing import Literal, Protocol
 
@@ -28,6 +28,15 @@ class Undone(Answer):
 
     kind: Literal["undone"] = "undone"
     of: int
+
+
+class Beside(Answer):
+    """Another answer was given without this one having been seen, as on a second device: ``new`` does not replace ``of``; both stand
+    until one is withdrawn."""
+
+    kind: Literal["beside"] = "beside"
+    of: int
+    new: int
 
 
 class Skippable(Question, Protocol):

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from datetime import datetime
 
 from walkround.core.answers import AnyAnswer
-from walkround.core.answers.ways_out import Undone
+from walkround.core.answers.ways_out import Beside, Undone
 from walkround.core.base.value import Value
 
 
@@ -24,12 +24,28 @@ class Evidence(Value):
 
 
 def live(evidence: Iterable[Evidence]) -> list[Evidence]:
-    """The pieces that still count, oldest first: everything but undo pieces and what they took back."""
+    """The pieces that still count, oldest first: everything but undo pieces, what they took back, and what only says that
+    two answers stand side by side."""
     pieces = list(evidence)
     gone = {piece.answer.of for piece in pieces if isinstance(piece.answer, Undone)}
-    return [p for p in pieces if p.id not in gone and not isinstance(p.answer, Undone)]
+    return [p for p in pieces if p.id not in gone and not isinstance(p.answer, Undone | Beside)]
 
 
 def current(evidence: Iterable[Evidence]) -> dict[str, Evidence]:
     """The newest counting piece for each check id."""
     return {piece.check_id: piece for piece in live(evidence)}
+
+
+def side_by_side(evidence: Iterable[Evidence]) -> dict[str, Evidence]:
+    """For each check that was answered twice, neither answer seen by who gave the other: the older one that still counts."""
+    pieces = list(evidence)
+    standing = {piece.id: piece for piece in live(pieces)}
+    newest = current(pieces)
+    return {
+        mark.check_id: standing[mark.answer.of]
+        for mark in pieces
+        if isinstance(mark.answer, Beside)
+        and mark.answer.of in standing
+        and mark.check_id in newest
+        and newest[mark.check_id].id == mark.answer.new
+    }

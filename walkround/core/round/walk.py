@@ -9,10 +9,10 @@ from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.struct import Struct
 from walkround.core.base.wording import capital
-from walkround.core.checklist.check import Gate, Phase, SafeState, Station
+from walkround.core.checklist.check import Check, Gate, Phase, SafeState, Station
 from walkround.core.round.context import Answers, Context
 from walkround.core.round.contradictions import disagreements
-from walkround.core.round.evidence import Evidence, current, live
+from walkround.core.round.evidence import Evidence, current, live, side_by_side
 from walkround.core.round.judge import judge
 from walkround.core.round.plan import LeftOut, Plan, PlannedCheck, make_plan
 from walkround.core.round.rejudge import judged
@@ -21,12 +21,14 @@ from walkround.core.round.verdict import Verdict, sum_up
 
 
 class CheckState(Struct, frozen=True, kw_only=True):
-    """One check as it stands: its evidence and findings, or the gate that blocks it."""
+    """One check as it stands: its evidence and findings, or the gate that blocks it. ``rival``: another answer that stands beside this one,
+    which is the worse of the two."""
 
     planned: PlannedCheck
     evidence: Evidence | None = None
     findings: tuple[Finding, ...] = ()
     gate: Gate | None = None
+    rival: Evidence | None = None
     waits_for: tuple[str, ...] = ()
 
     @property
@@ -81,8 +83,10 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
     Source: the one flow of the design; gates of the library.
     """
     plan = make_plan(situation) if plan is None else plan
-    pieces = live(evidence)
+    everything = list(evidence)
+    pieces = live(everything)
     answers = current(pieces)
+    rivals = side_by_side(everything)
     here = {p.check.id for p in plan.checks}
     findings: dict[str, tuple[Finding, ...]] = {}
     for planned in plan.checks:
@@ -92,6 +96,9 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
             except InputError:
                 # The check has changed since it was answered: the old answer says nothing about it any more.
                 del answers[planned.check.id]
+    for planned in plan.checks:
+        if planned.check.id in rivals and planned.check.id in findings:
+            _worse_counts(situation, planned.check, rivals, answers, findings)
     for check_id, said in disagreements(Context(situation, answers)).items():
         if check_id in findings and not isinstance(answers[check_id].answer, Skipped):
             findings[check_id] = (*findings[check_id], *said)
@@ -111,6 +118,7 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
                 evidence=piece,
                 findings=findings.get(planned.check.id, ()),
                 gate=gate_here if piece is None else None,
+                rival=rivals.get(planned.check.id) if piece is not None else None,
                 waits_for=waits_for if piece is None else (),
             )
         )
@@ -130,6 +138,34 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
         left_out=left_out,
         safe_state=next((h for h in plan.safe_states if _keeps(h, here, answers, findings)), None),
         last=pieces[-1] if pieces else None,
+    )
+
+
+def _worse_counts(
+    situation: Situation,
+    check: Check,
+    rivals: dict[str, Evidence],
+    answers: dict[str, Evidence],
+    findings: dict[str, tuple[Finding, ...]],
+) -> None:
+    """Of two answers that stand side by side the worse counts, and never less than as a caution."""
+    newer, older = answers[check.id], rivals[check.id]
+    try:
+        other = judged(situation, check, older, {**answers, check.id: older})
+    except InputError:
+        return
+    if worst(other) > worst(findings[check.id]):
+        answers[check.id], rivals[check.id], findings[check.id] = older, newer, other
+    findings[check.id] = (
+        *findings[check.id],
+        Finding(
+            check_id=check.id,
+            name="Two answers",
+            level=Level.CAUTION,
+            reason=Phrase(text="It was answered twice, and neither answer replaced the other. The worse one counts."),
+            remedy="Withdraw the one that is wrong.",
+            source="no answer is lost; the worse counts",
+        ),
     )
 
 
