@@ -107,7 +107,7 @@ def measured(caller: Caller, bare: Caller) -> dict[str, tuple[list[float], list[
     """Times of every page of the catalogue, and of the fragments that come most often, each with its bare page's."""
     base = started(caller)
     paths = {name: (path.format(round=base), False) for entry in PAGES for name, path in entry.measured}
-    paths["Walk, the parts that change"] = (f"{base}?check=pack.cells", True)
+    paths["Walk, the parts that change"] = (f"{base}?station=airframe", True)
     paths["Today, another choice"] = ("/?aircraft=1", True)
     return {name: beside(caller, bare, path, fragment=fragment) for name, (path, fragment) in paths.items()}
 
@@ -190,7 +190,7 @@ def _slope(xs: Sequence[float], ys: Sequence[float]) -> float:
 def memory_part(server: Server, caller: Caller) -> Part:
     """Resident memory of the server and its children: after warm-up, and how it grows over thousands of requests."""
     base = started(caller)
-    paths = ["/", f"{base}?check=pack.cells", "/packs", "/fields/1", "/logbook", "/hangar/aircraft/1"]
+    paths = ["/", f"{base}?station=airframe", "/packs", "/fields/1", "/logbook", "/hangar/aircraft/1"]
 
     def ask(many: int) -> float:
         for i in range(many):

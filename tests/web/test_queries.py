@@ -48,4 +48,4 @@ class Pinned(WebCase):
         database.execute_sql = lambda sql, *a, **k: (asked.append(sql), real(sql, *a, **k))[1]
         self.answer(number, "airframe.shell", action="pass")
         self.assertLessEqual(len([s for s in asked if s.startswith("INSERT")]), 1)
-        self.assertLessEqual(len(asked), 12)
+        self.assertLessEqual(len(asked), 13)

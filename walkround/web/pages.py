@@ -128,6 +128,11 @@ def _minutes(seconds: float) -> str:
     return f"{int(seconds // 60)}:{int(seconds % 60):02d}"
 
 
+def _about_minutes(minutes: float) -> str:
+    """ "under a minute" or "about 4 min"."""
+    return "under a minute" if minutes < 1 else f"about {round(minutes)} min"
+
+
 def _hours(minutes: float) -> str:
     whole = round(minutes)
     return f"{whole // 60} h {whole % 60} min"
@@ -151,6 +156,7 @@ templates.env.filters |= {
     "sexagesimal": sexagesimal,
     "geo": geo_link,
     "minutes": _minutes,
+    "about_minutes": _about_minutes,
     "hours": _hours,
     "capital": lambda text: capital(str(text)),
     "counted": counted,

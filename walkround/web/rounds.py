@@ -15,9 +15,11 @@ from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.round.answer_words import answer_words
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.groups import Group, group_of
+from walkround.core.round.stages import minutes_before_take_off, stages_left
 from walkround.core.round.walk import CheckState, Walk, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
 from walkround.store import rounds, withdrawals
+from walkround.store.pace import pace
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.answers import page_of, read_answer
@@ -104,6 +106,7 @@ def view(
         "station_states": walk.at(station),
         "group": group,
         "opened": opened,
+        "minutes_left": minutes_before_take_off(stages_left(walk, pace())) if not loaded.signed else 0.0,
         "two_answers": _two_answers(current),
         **_of_group(walk, group, current),
         "left_here": [check for check in walk.plan.shorter_by if check.station is station],

@@ -16,10 +16,12 @@ from walkround.core.round.blockers import stands_between
 from walkround.core.round.occasions import seen_occasions
 from walkround.core.round.plan import make_plan
 from walkround.core.round.readiness import Subject, readiness
+from walkround.core.round.stages import stages_ahead
 from walkround.core.round.why import Day
 from walkround.store import hangar, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
+from walkround.store.pace import pace
 from walkround.store.situation import gather, situation_in
 from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, occasions_asked, situation_for, weather_now, with_depth
@@ -62,6 +64,7 @@ def _show(
             "sky": readiness(day.context, situation.now, only=(Subject.WEATHER, Subject.HOME)) if weather else (),
             "between": stands_between(situation, day),
             "before": before,
+            "stages": stages_ahead(plan, pace()),
             "after": len(plan.checks) - before,
             "occasions": list(Occasion),
             "asked_for": asked_for,
