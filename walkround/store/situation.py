@@ -124,7 +124,7 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
         pack_typical_min=round(median(minutes), 1) if minutes else None,
         pack_typical_flights=len(minutes),
         pilot_last_flight_at=datetime.fromisoformat(last) if isinstance(last, str) else last,
-        aircraft_flown=at is not None,
+        aircraft_flown=at is not None or aircraft.flown_before > 0,
         aircraft_last_flight_at=at,
         aircraft_last_position=position,
         aircraft_last_site=where,

@@ -97,6 +97,7 @@ PAGES = (
          picture=("home", "/fields/2/home?aircraft=1&height=60")),
     Page("packs/list.html", "Packs", Place.PACKS, ("packs",), ("/packs", "/packs?aircraft=2"), 9,
          measured=(("All packs", "/packs"),), picture=("packs", "/packs")),
+    Page("hangar/fleet.html", "Set up a fleet", Place.HANGAR, ("fleet",), ("/hangar/fleet",), 2),
     Page("packs/page.html", "Pack", Place.PACKS, ("pack", "new_pack"),
          ("/packs/1", "/packs/5", "/packs/7", "/packs/new"), 12,
          measured=(("One pack with its history", "/packs/1"),), picture=("pack", "/packs/1")),

@@ -100,7 +100,7 @@ def with_depth(situation: Situation, asked: QueryParams | FormData) -> Situation
     wish = str(asked.get("depth") or "")
     chosen = choose(
         situation,
-        flights=flights_with(situation.aircraft.id),
+        flights=flights_with(situation.aircraft.id) + situation.aircraft.flown_before,
         found=found_lately(situation.aircraft.id),
         wish=Depth(wish) if wish in set(Depth) else Depth.SHORT,
         asked=tuple(check.id for check in CHECKS if check.id in asked.getlist("ask")),

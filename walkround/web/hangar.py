@@ -140,6 +140,7 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "propeller_mm": typed.number("propeller_mm", "Propeller diameter", Measure.MILLIMETRE, 20, 2000, optional=True),
         "cruise_current_a": typed.number("cruise_current_a", "Current", Measure.RATIO, 0.1, 400, optional=True),
         "cells": int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
+        "flown_before": int(typed.number("flown_before", "Flown before", Measure.COUNT, 0, 20_000, optional=True) or 0),
         "charge_steps": int(typed.number("charge_steps", "LEDs or bars", Measure.COUNT, 2, 10, optional=True) or 4),
         "record_mbits": typed.number("record_mbits", "Bit rate", Measure.COUNT, 1, 2000, optional=True),
         "firmware": typed.text("firmware", "Firmware", longest=40),

@@ -22,6 +22,7 @@ class Aircraft(Value):
     ``propeller_mm``: diameter of a propeller; ``cruise_ms``: airspeed it usually travels at; ``cruise_current_a``: what
     a wing draws there, in A: each None where not known. ``wind_max_ms``: the most wind for this aircraft, None: the
     pilot's limit.
+    ``flown_before``: about how many flights it had before this book: it is no maiden then.
     ``charge_steps``: LEDs or bars of its charge display, where it has those.
     ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
@@ -44,6 +45,7 @@ class Aircraft(Value):
     cruise_ms: float | None = Field(default=None, gt=0, le=100)
     cruise_current_a: float | None = Field(default=None, gt=0, le=400)
     cells: int = Field(default=3, ge=1, le=14)
+    flown_before: int = Field(default=0, ge=0, le=20_000)
     charge_steps: int = Field(default=4, ge=2, le=10)
     front_left_clockwise: bool = True
     bands: int = Field(default=8, ge=0, le=40)

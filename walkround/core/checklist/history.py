@@ -88,7 +88,7 @@ class Snag(Value):
 class History(Value):
     """A summary of bounded size, gathered by the store for one aircraft, pack, field and day.
 
-    ``aircraft_flown`` and ``site_flown``: whether the logbook has a flight of this aircraft, and one at this field; None
+    ``aircraft_flown`` and ``site_flown``: whether this aircraft was ever flown, here or before this book, and at this field; None
     where that is not known. ``part_firmware``: what is on its parts, and on the packs, in words such as "receiver 1.4".
     ``uses``: what its newest logged flights used; ``pack_state_of_health``: usable capacity of the pack over its label;
     ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``pack_summary``: what is known
