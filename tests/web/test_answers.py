@@ -67,7 +67,7 @@ class Drawn(WebCase):
         self.assertEqual(wrong.status_code, 422)
         self.assertIn("“several” is not a number", plain(wrong.text))
         second = self.client.get(f"/rounds/{number}?check=bag.second_pass").text
-        self.assertFalse(elements(second, "#panel form input[checked]"))  # nothing is prefilled
+        self.assertFalse(elements(second, "#panel .bag input[checked]"))  # nothing is prefilled
 
     def test_what_the_aircraft_is_held_in(self) -> None:
         number = self.start()

@@ -2,7 +2,7 @@
 
 import io
 
-from tests.support import plain
+from tests.support import WebCase, elements, plain
 from tests.web.test_hangar import FormCase
 from walkround.core.checklist.library import CHECKS
 from walkround.store import settings as store_settings
@@ -122,3 +122,40 @@ class Library(FormCase):
             answer = self.client.post("/checks/list", files={"file": ("list.json", io.BytesIO(data))})
             self.assertEqual(answer.status_code, 422)
             self.assertIn(words, plain(answer.text))
+
+
+class OwnKinds(WebCase):
+    """A choice and a count of one's own, and what is only for some aircraft."""
+
+    def create(self, **form: str):  # type: ignore[no-untyped-def]
+        base = {"title": "Look at the tow hook", "station": "airframe", "frequency": "every launch"}
+        return self.client.post("/checks", data=base | form)
+
+    def test_a_choice_and_a_count(self) -> None:
+        self.assertEqual(self.create(measure="choice", options="Closed\ngrounds: Open", grounds="1").status_code, 303)
+        self.assertEqual(self.create(title="Let it warm up", measure="timer", seconds="30").status_code, 303)
+        number = self.start()
+        page = self.client.get(f"/rounds/{number}?check=custom.1").text
+        self.assertEqual([node.attributes["value"] for node in elements(page, ".option")], ["o1", "o2"])
+        self.assertIn("Stay down. Open.", plain(self.answer(number, "custom.1", option="o2").text))
+        self.assertIn('data-seconds="30"', self.client.get(f"/rounds/{number}?check=custom.2").text)
+        for form, words in (
+            ({"measure": "choice", "options": "Closed"}, "Enter 2 to 8 answers"),
+            ({"measure": "timer", "seconds": ""}, "Count"),
+            ({"measure": "timer", "seconds": "99999"}, "between"),
+        ):
+            answer = self.create(title="Another", **form)
+            self.assertEqual(answer.status_code, 422)
+            self.assertIn(words, plain(answer.text))
+
+    def test_only_for_one_aircraft_and_the_page_says_whose_change_acts(self) -> None:
+        quad, wing = self.numbers["Sandpiper"], self.numbers["Haymaker"]
+        for title, only_for in (("Every shell", ""), ("Sandpiper's shell", str(quad))):
+            form = {"title": title, "frequency": "every launch", "action": "keep", "only_for": only_for}
+            seen = self.hidden("/checks/airframe.shell", "/checks/airframe.shell")
+            self.assertEqual(self.client.post("/checks/airframe.shell", data=seen | form).status_code, 303)
+        mine = plain(self.client.get(f"/checks/airframe.shell?aircraft={quad}").text)
+        self.assertIn("Sandpiper's shell", mine)
+        self.assertIn("Changed for every aircraft, and for Sandpiper. Shown is what acts on Sandpiper.", mine)
+        other = plain(self.client.get(f"/checks/airframe.shell?aircraft={wing}").text)
+        self.assertIn("Every shell", other)

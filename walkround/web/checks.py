@@ -1,36 +1,35 @@
 """The check library: what is on today's list and why, what is not and why not, and the pilot's own changes to it."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
-from walkround.core.aircraft.aircraft import For
+from walkround.core.aircraft.aircraft import Aircraft, For
 from walkround.core.aircraft.traits import KIND_TRAITS, Kind, Trait
-from walkround.core.answers.choice import AskChoice
+from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.answers.number import AskNumber
 from walkround.core.base.errors import ConflictError, InputError, MissingError, PilotError
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
-from walkround.core.base.wording import capital
+from walkround.core.base.wording import capital, listed
 from walkround.core.checklist.check import STATION_TITLES, Check, Frequency, Station
 from walkround.core.checklist.custom import (
-    TEXT_CHARS,
-    TITLE_CHARS,
     CheckChange,
     CustomChecklist,
     add,
     change,
     checklist_of,
-    custom_check,
     move,
     set_back,
 )
 from walkround.core.checklist.exchange import ListFile, list_file, text_of
 from walkround.core.checklist.library import CHECKS
+from walkround.core.checklist.own_checks import LONGEST_COUNT_S, TEXT_CHARS, TITLE_CHARS, custom_check, read_options
 from walkround.core.round.situation import Situation
 from walkround.core.round.why import Day
-from walkround.store import rounds
+from walkround.store import hangar, rounds
 from walkround.store import settings as store_settings
 from walkround.store.exchange import read_file, take_list
 from walkround.store.settings import Settings
@@ -64,7 +63,8 @@ class CheckRow:
 
 def rows_of(settings: Settings, day: Day | None) -> dict[Station, list[CheckRow]]:
     """Every check of the library and of the pilot's own by station, in the pilot's order, the switched-off ones last."""
-    mine = checklist_of(settings.custom_checklist)
+    custom = settings.custom_checklist
+    mine = checklist_of(custom if day is None else custom.of(day.situation.aircraft.id))
     found: dict[Station, list[CheckRow]] = {station: [] for station in Station}
     for check in mine.checks:
         if day is None:
@@ -166,7 +166,13 @@ def _new(request: Request, ctx: AppContext, station: str = "", status: int = 200
         cadences=[(c.value, capital(c.value)) for c in Frequency if c is not Frequency.EVENT],
         kinds=[("", "Every aircraft"), *((k.value, f"{capital(k.value)}s") for k in Kind)],
         traits=[("", "Nothing more"), *((t.value, capital(t.value)) for t in _traits())],
-        measures=[("", "A tick"), *((m.value, f"A number: {m.value}") for m in MEASURES)],
+        measures=[
+            ("", "A tick"),
+            ("choice", "A choice"),
+            ("timer", "A count"),
+            *((m.value, f"A number: {m.value}") for m in MEASURES),
+        ],
+        fleet=hangar.everything(Aircraft),
         **extra,
     )
 
@@ -196,8 +202,12 @@ def _read_own(typed: Typed) -> dict:  # type: ignore[type-arg]
     """What the form of a new check says. Raises FormErrors."""
     kind = typed.choice("kind", "Aircraft", ["", *(k.value for k in Kind)])
     trait = typed.choice("trait", "And it has", ["", *(t.value for t in _traits())])
-    named = typed.choice("measure", "Answer type", ["", *(m.value for m in MEASURES)])
-    measure = Measure(named) if named else None
+    named = typed.choice("measure", "Answer type", ["", "choice", "timer", *(m.value for m in MEASURES)])
+    measure = Measure(named) if named in {m.value for m in MEASURES} else None
+    options: tuple[Option, ...] = ()
+    if named == "choice":
+        options = typed.try_("options", lambda: read_options(typed.get("options")), options)
+    seconds = int(typed.needed("seconds", "Count", Measure.SECOND, 1, LONGEST_COUNT_S)) if named == "timer" else 0
     bounds = {}
     for name in ("low", "high"):
         label = "Lowest" if name == "low" else "Highest"
@@ -218,15 +228,29 @@ def _read_own(typed: Typed) -> dict:  # type: ignore[type-arg]
         "frequency": Frequency(values["frequency"]),
         "applies": applies,
         "measure": measure,
+        "options": options,
+        "seconds": seconds,
+        "only_for": _only_for(typed),
         **bounds,
     }
 
 
-def _find(settings: Settings, check_id: str) -> tuple[Check, Check | None, CheckChange | None]:
+def _only_for(typed: Typed) -> tuple[int, ...]:
+    """The aircraft that were ticked, by their numbers; none means all."""
+    known = {aircraft.id for aircraft in hangar.everything(Aircraft)}
+    return tuple(sorted({n for text in typed.many("only_for") if (n := whole(text)) in known and n is not None}))
+
+
+def _find(
+    settings: Settings, check_id: str, aircraft: Aircraft | None = None
+) -> tuple[Check, Check | None, CheckChange | None]:
     """A check as the pilot has it, its built-in form, and what was changed. Raises MissingError."""
-    changed = next((c for c in settings.custom_checklist.changes if c.check_id == check_id), None)
+    checklist = settings.custom_checklist if aircraft is None else settings.custom_checklist.of(aircraft.id)
+    changed = next((c for c in checklist.changes if c.check_id == check_id), None)
     built_in = next((c for c in CHECKS if c.id == check_id), None)
-    mine = next((c for c in checklist_of(settings.custom_checklist).checks if c.id == check_id), built_in)
+    mine = next((c for c in checklist_of(checklist).checks if c.id == check_id), built_in)
+    if mine is None:  # a check of the pilot's own that is for other aircraft
+        mine = next((c for c in settings.custom_checklist.added if c.id == check_id), None)
     if mine is None:
         raise MissingError("There is no such check.")
     return mine, built_in, changed
@@ -234,8 +258,9 @@ def _find(settings: Settings, check_id: str) -> tuple[Check, Check | None, Check
 
 def _one(request: Request, ctx: AppContext, check_id: str, status: int = 200, **extra: object) -> Response:
     settings = ctx.settings()
-    check, built_in, changed = _find(settings, check_id)
-    situation = situation_for(ctx, settings, Choice(ctx, request.query_params))
+    choice = Choice(ctx, request.query_params)
+    check, built_in, changed = _find(settings, check_id, choice.aircraft)
+    situation = situation_for(ctx, settings, choice)
     why = why_not = None
     if situation is not None:
         day = Day(situation)
@@ -257,8 +282,20 @@ def _one(request: Request, ctx: AppContext, check_id: str, status: int = 200, **
         station_title=STATION_TITLES[check.station][0],
         cadences=[(c.value, capital(c.value)) for c in Frequency],
         custom_checklist=settings.custom_checklist,
+        fleet=choice.fleet,
+        only_for=changed.only_for if changed is not None else check.only_for,
+        acts=_acts(settings, check_id, choice.fleet),
         **extra,
     )
+
+
+def _acts(settings: Settings, check_id: str, fleet: Sequence[Aircraft]) -> list[str]:
+    """Whose changes there are, in words: for every aircraft, and for some."""
+    names = {aircraft.id: aircraft.name for aircraft in fleet}
+    scopes = [c.only_for for c in settings.custom_checklist.changes if c.check_id == check_id]
+    return [
+        listed([names.get(n, "a retired aircraft") for n in scope]) if scope else "every aircraft" for scope in scopes
+    ]
 
 
 @router.get("/checks/{check_id}", name="check")
@@ -308,5 +345,10 @@ def _read_change(typed: Typed, check_id: str) -> CheckChange:
     frequency = typed.choice("frequency", "How often", [c.value for c in Frequency])
     typed.check()
     return typed.build(
-        CheckChange, check_id=check_id, frequency=Frequency(frequency), off=bool(typed.get("off")), **values
+        CheckChange,
+        check_id=check_id,
+        frequency=Frequency(frequency),
+        off=bool(typed.get("off")),
+        only_for=_only_for(typed),
+        **values,
     )

@@ -15,15 +15,16 @@ from walkround.core.checklist.custom import (
     CheckChange,
     CustomChecklist,
     add,
+    add_steps,
     change,
     checklist_of,
-    custom_check,
     move,
     rarer,
     set_back,
 )
 from walkround.core.checklist.history import Done
 from walkround.core.checklist.library import CHECKS
+from walkround.core.checklist.own_checks import custom_check
 from walkround.core.round.plan import make_plan
 from walkround.core.round.walk import walk
 from walkround.demo.walker import walked_evidence
@@ -194,3 +195,49 @@ class Holds(unittest.TestCase):
         self.assertEqual(
             [h.id if h else "" for h in holds], ["unplugged", "unplugged", "blades-still", "blades-can-turn"]
         )
+
+
+class ForSome(unittest.TestCase):
+    """Wording, cadence and own checks for one aircraft, for some, or for all; and steps for one day."""
+
+    def test_what_is_for_one_acts_before_what_is_for_all(self) -> None:
+        every = CheckChange(check_id="airframe.shell", title="For all")
+        one = CheckChange(check_id="airframe.shell", title="For seven", only_for=(7,))
+        checklist = CustomChecklist()
+        for wanted in (every, one):
+            checklist = change(checklist, wanted, checklist.revision)
+
+        def title(number: int) -> str:
+            return next(c.title for c in checklist_of(checklist.of(number)).checks if c.id == "airframe.shell")
+
+        self.assertEqual((title(7), title(8)), ("For seven", "For all"))
+        self.assertEqual(len(checklist.changes), 2)
+        self.assertEqual(set_back(checklist, "airframe.shell", checklist.revision).changes, ())
+        plain_list = CustomChecklist()
+        self.assertIs(plain_list.of(7), plain_list)
+
+    def test_switched_off_for_one_aircraft_only(self) -> None:
+        off = CheckChange(check_id="airframe.vents", off=True, only_for=(QUAD.id + 1,))
+        mine = change(CustomChecklist(), off, 0)
+        case = situation(custom_checklist=mine)
+        self.assertIn("airframe.vents", planned_ids(case))
+        other = case.model_copy(update={"aircraft": QUAD.model_copy(update={"id": QUAD.id + 1})})
+        self.assertNotIn("airframe.vents", planned_ids(other))
+
+    def test_steps_for_a_day_are_gone_the_next(self) -> None:
+        today = situation().today()
+        mine = add_steps(CustomChecklist(), ("Ask Jory", "Pack the kite"), Station.BAG, on_day=today, today=today)
+        case = situation(custom_checklist=mine)
+        self.assertLessEqual({"custom.1", "custom.2"}, planned_ids(case))
+        tomorrow = case.model_copy(update={"now": NOW + timedelta(days=1)})
+        self.assertFalse({"custom.1", "custom.2"} & planned_ids(tomorrow))
+        again = add_steps(mine, ("Ask Jory", "New"), Station.BAG, on_day=today, today=today)
+        self.assertEqual([c.title for c in again.added], ["Ask Jory", "Pack the kite", "New"])
+        later = add_steps(mine, ("New",), Station.BAG, today=today + timedelta(days=1))
+        self.assertEqual([(c.title, c.id) for c in later.added], [("New", "custom.3")], "no number is given twice")
+
+    def test_a_step_for_one_aircraft(self) -> None:
+        mine = add_steps(
+            CustomChecklist(), ("Cap off",), Station.FIELD, only_for=(QUAD.id + 1,), today=situation().today()
+        )
+        self.assertNotIn("custom.1", planned_ids(situation(custom_checklist=mine)))

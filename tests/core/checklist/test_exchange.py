@@ -10,7 +10,7 @@ from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.errors import InputError
 from walkround.core.checklist.check import Frequency, Station
-from walkround.core.checklist.custom import CheckChange, CustomChecklist, add, change, checklist_of, custom_check
+from walkround.core.checklist.custom import CheckChange, CustomChecklist, add, change, checklist_of
 from walkround.core.checklist.exchange import (
     FILES,
     AircraftFile,
@@ -21,6 +21,7 @@ from walkround.core.checklist.exchange import (
     taken_over,
     text_of,
 )
+from walkround.core.checklist.own_checks import custom_check
 
 DOCS = Path(__file__).parents[3] / "docs" / "schemas"
 
@@ -113,5 +114,5 @@ class Wrong(unittest.TestCase):
 
     def test_a_list_with_a_check_nobody_can_judge(self) -> None:
         added = own_list().added[0].model_copy(update={"due": "moon"})
-        with self.assertRaisesRegex(InputError, "cannot be added. Add a tick or a number with limits"):
+        with self.assertRaisesRegex(InputError, "cannot be added. Add a tick, a number with limits"):
             taken_over(CustomChecklist(), ListFile(added=(added,)))

@@ -1,5 +1,6 @@
 """A check: one thing to look at or measure, as data. The library is made of these."""
 
+from datetime import date
 from enum import StrEnum
 from typing import Literal
 
@@ -133,7 +134,8 @@ class Check(Value):
     ``known`` names a rule of ``round.known``: below the full list it is not asked where the answer is on record.
     ``replaces``: on the short list this one check is asked in place of those.
     ``on_parts``: raised when such a part was replaced. ``occasions``: comes up only on these, or after its events.
-    ``method``: "topic=method", comes up only where the pilot follows that method. ``origin``: whose it is.
+    ``method``: "topic=method", comes up only where the pilot follows that method. ``origin``: whose it is. ``only_for``: numbers of the aircraft that a check of
+    the pilot's own is for, none: all; ``on_day``: it is for this day only.
     """
 
     id: str
@@ -168,6 +170,8 @@ class Check(Value):
     outdoors: bool = False
     source: str = PRACTICE
     origin: Literal["built-in", "changed", "custom"] = "built-in"
+    only_for: tuple[int, ...] = ()
+    on_day: date | None = None
 
     def worded(self, kind: Kind, features: frozenset[Trait]) -> "Check":
         """The check as it reads for an aircraft of this kind with these features."""

@@ -1,27 +1,27 @@
 """The pilot's own list: built-in checks reworded, moved, asked less often or switched off, and checks of their own."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
+from datetime import date
 from functools import lru_cache
 
 from pydantic import Field, model_validator
 
-from walkround.core.aircraft.aircraft import ANY, Aircraft, For
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Kind, Trait
-from walkround.core.answers.number import AskNumber, Band
-from walkround.core.answers.tick import AskTick
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.base.struct import Struct
-from walkround.core.base.units import Measure
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, Check, Frequency, Station
 from walkround.core.checklist.library import CHECKS
+from walkround.core.checklist.own_checks import TEXT_CHARS, TITLE_CHARS, custom_check, is_simple
 
-TEXT_CHARS, TITLE_CHARS, MOST_CUSTOM_CHECKS = 400, 100, 200
+MOST_CUSTOM_CHECKS = 200
 _BUILT_IN = {check.id: check for check in CHECKS}
 
 
 class CheckChange(Value):
-    """What the pilot changed on one check; empty texts and None stand for *as built in*."""
+    """What the pilot changed on one check; empty texts and None stand for *as built in*. ``only_for``: numbers of the aircraft it is for,
+    none: all of them."""
 
     check_id: str
     title: str = Field(default="", max_length=TITLE_CHARS)
@@ -30,6 +30,7 @@ class CheckChange(Value):
     frequency: Frequency | None = None
     off: bool = False
     reason: str = Field(default="", max_length=300)
+    only_for: tuple[int, ...] = Field(default=(), max_length=50)
 
 
 class CustomChecklist(Value):
@@ -49,10 +50,31 @@ class CustomChecklist(Value):
         for check in self.added:
             number = check.id.removeprefix("custom.")
             plain = check.model_copy(update={n: Check.model_fields[n].default for n in _NEVER_CUSTOM})
-            asks = isinstance(check.ask, AskTick) or (isinstance(check.ask, AskNumber) and _bounded(check.ask))
+            asks = is_simple(check.ask)
             if check.id == number or not number.isdecimal() or check.origin != "custom" or plain != check or not asks:
-                raise InputError(f"“{check.title}” cannot be added. Add a tick or a number with limits.")
+                raise InputError(
+                    f"“{check.title}” cannot be added. Add a tick, a number with limits, a choice or a count."
+                )
         return self
+
+    def of(self, aircraft_id: int) -> "CustomChecklist":
+        """The list as it is for one aircraft: what is only for others is left away, and what is only for it comes before what is for
+        all."""
+        if not any(change.only_for for change in self.changes) and not any(check.only_for for check in self.added):
+            return self
+        return _of(self, aircraft_id)
+
+
+@lru_cache(maxsize=64)
+def _of(checklist: CustomChecklist, aircraft_id: int) -> CustomChecklist:
+    mine = {change.check_id for change in checklist.changes if aircraft_id in change.only_for}
+    changes = tuple(
+        change
+        for change in checklist.changes
+        if aircraft_id in change.only_for or (not change.only_for and change.check_id not in mine)
+    )
+    added = tuple(check for check in checklist.added if not check.only_for or aircraft_id in check.only_for)
+    return checklist.model_copy(update={"changes": changes, "added": added})
 
 
 _NEVER_CUSTOM = (
@@ -71,11 +93,6 @@ _NEVER_CUSTOM = (
     "known",
     "replaces",
 )
-
-
-def _bounded(ask: AskNumber) -> bool:
-    band = ask.band
-    return ask.rule == "band" and band is not None and (band.ground_below is not None or band.ground_above is not None)
 
 
 class Checklist(Struct, frozen=True, kw_only=True):
@@ -103,7 +120,7 @@ def checklist_of(checklist: CustomChecklist) -> Checklist:
 
 def belonging(checklist: CustomChecklist, aircraft: Aircraft) -> tuple[Check, ...]:
     """The listed checks that belong to an aircraft, in walking order. Source: predicates of the checks."""
-    return _belonging(checklist, aircraft.kind, aircraft.features())
+    return _belonging(checklist.of(aircraft.id), aircraft.kind, aircraft.features())
 
 
 @lru_cache(maxsize=64)
@@ -158,8 +175,8 @@ def _with(checklist: CustomChecklist, seen: int, **update: object) -> CustomChec
 
 
 def _keep(checklist: CustomChecklist, change: CheckChange, seen: int) -> CustomChecklist:
-    others = tuple(c for c in checklist.changes if c.check_id != change.check_id)
-    empty = change == CheckChange(check_id=change.check_id)
+    others = tuple(c for c in checklist.changes if (c.check_id, c.only_for) != (change.check_id, change.only_for))
+    empty = change == CheckChange(check_id=change.check_id, only_for=change.only_for)
     return _with(checklist, seen, changes=others if empty else (*others, change))
 
 
@@ -172,7 +189,9 @@ def change(checklist: CustomChecklist, wanted: CheckChange, seen: int) -> Custom
     check = _find(checklist, wanted.check_id)
     if check.origin == "custom":
         text = {name: getattr(wanted, name) for name in ("title", "how", "why") if getattr(wanted, name)}
-        mine = check.model_copy(update=text | ({"frequency": wanted.frequency} if wanted.frequency else {}))
+        mine = check.model_copy(
+            update=text | {"only_for": wanted.only_for} | ({"frequency": wanted.frequency} if wanted.frequency else {})
+        )
         return _with(checklist, seen, added=tuple(mine if c.id == check.id else c for c in checklist.added))
     plain = {name: "" for name in ("title", "how", "why") if getattr(wanted, name) == getattr(check, name)}
     wanted = wanted.model_copy(
@@ -192,7 +211,7 @@ def set_back(checklist: CustomChecklist, check_id: str, seen: int) -> CustomChec
     check = _find(checklist, check_id)
     if check.origin == "custom":
         return _with(checklist, seen, added=tuple(c for c in checklist.added if c.id != check_id))
-    return _keep(checklist, CheckChange(check_id=check_id), seen)
+    return _with(checklist, seen, changes=tuple(c for c in checklist.changes if c.check_id != check_id))
 
 
 def move(checklist: CustomChecklist, check_id: str, steps: int, seen: int) -> CustomChecklist:
@@ -222,52 +241,29 @@ def add(checklist: CustomChecklist, make: Callable[[str], Check], seen: int) -> 
     return _with(checklist, seen, added=(*checklist.added, check))
 
 
-def custom_check(
-    number: str,
-    *,
+def add_steps(
+    checklist: CustomChecklist,
+    steps: Iterable[str],
     station: Station,
-    title: str,
-    how: str,
-    why: str,
-    grounds: bool,
-    frequency: Frequency,
-    applies: For = ANY,
-    measure: Measure | None = None,
-    low: float | None = None,
-    high: float | None = None,
-) -> Check:
-    """A check of the pilot's own: a tick, or a number in inside units with its lowest and highest value.
-
-    Raises InputError for bounds that exclude everything.
-    """
-    ask: AskTick | AskNumber = AskTick()
-    if measure is not None:
-        if low is None and high is None:
-            raise InputError("A number needs a minimum or a maximum.", "low")
-        if low is not None and high is not None and low > high:
-            raise InputError("The minimum is higher than the maximum.", "high")
-        band = Band(
-            ground_below=low,
-            ground_above=high,
-            low="{value} is below your minimum of {limit}.",
-            high="{value} is above your maximum of {limit}.",
-            good="{value}, within your limits.",
-            remedy="Fix it first.",
-        )
-        floor = -1e4 if measure is Measure.TEMPERATURE else 0.0
-        ask = AskNumber(measure=measure, label="Reading", low=floor, high=1e6, band=band)
-    return Check(
-        id=number,
-        station=station,
-        title=title,
-        how=how or "Inspect it and enter the result.",
-        why=why or "Your own check.",
-        grounds=grounds,
-        frequency=frequency,
-        applies=applies,
-        ask=ask,
-        fault=f"Your check found a fault: {title}.",
-        remedy="Fix it before it flies." if grounds else "Fix it when you can.",
-        source="your own check",
-        origin="custom",
-    )
+    *,
+    only_for: tuple[int, ...] = (),
+    on_day: date | None = None,
+    today: date,
+) -> CustomChecklist:
+    """The list with steps as ticks at the end of a station, in their order; those of past days are dropped. One that is there already
+    for the same aircraft and day is not added again. Raises as ``add``."""
+    past = tuple(check for check in checklist.added if check.on_day is None or check.on_day >= today)
+    after = checklist.model_copy(update={"added": past})
+    have = {(check.title.casefold(), check.only_for, check.on_day) for check in past if check.station is station}
+    for step in steps:
+        if (step.casefold(), only_for, on_day) in have:
+            continue
+        numbers = [int(check.id.split(".")[1]) for check in checklist.added + after.added]
+        if len(after.added) >= MOST_CUSTOM_CHECKS:
+            raise InputError(f"There are {MOST_CUSTOM_CHECKS} checks of your own already. Delete one first.", "steps")
+        made = custom_check(
+            f"custom.{max(numbers, default=0) + 1}", station=station, title=step, how="", why="", grounds=False, frequency=Frequency.LAUNCH
+        )  # fmt: skip
+        made = made.model_copy(update={"only_for": only_for, "on_day": on_day})
+        after = after.model_copy(update={"added": (*after.added, made)})
+    return after.model_copy(update={"revision": checklist.revision + 1})

@@ -63,8 +63,12 @@ def aircraft_file(aircraft: Aircraft, parts: tuple[Part, ...]) -> AircraftFile:
 
 
 def list_file(checklist: CustomChecklist) -> ListFile:
-    """The file of a pilot's list."""
-    return ListFile(changes=checklist.changes, added=checklist.added, order=checklist.order)
+    """The file of a pilot's list; what is only for one aircraft of this book, or for one day, stays in it."""
+    return ListFile(
+        changes=tuple(change for change in checklist.changes if not change.only_for),
+        added=tuple(check for check in checklist.added if not check.only_for and check.on_day is None),
+        order=checklist.order,
+    )
 
 
 Upgrade = Callable[[str, int, dict[str, Any]], dict[str, Any]]

@@ -65,7 +65,7 @@ def make_plan(situation: Situation, day: Day | None = None) -> Plan:
 
     Source: cadences, events, occasions and methods; each check carries its own.
     """
-    day, mine = day or Day(situation), checklist_of(situation.custom_checklist)
+    day, mine = day or Day(situation), checklist_of(situation.custom_checklist.of(situation.aircraft.id))
     by_station: dict[Station, list[PlannedCheck]] = {
         station: [_snag_check(s, station, situation) for s in situation.history.snags if _AT[s.on] is station]
         for station in Station

@@ -121,5 +121,5 @@ def stages_left(walk: Walk, pace: Pace) -> tuple[StageLeft, ...]:
 
 
 def minutes_before_take_off(stages: Iterable[StageLeft]) -> float:
-    """Minutes until the round can be signed. Source: ``stages_left``."""
+    """How long until the round can be signed, in minutes. Source: ``stages_left``."""
     return sum(left.minutes for left in stages if left.stage in (Stage.HOME, Stage.FIELD))

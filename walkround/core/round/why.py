@@ -22,6 +22,7 @@ WHOLE_LIST = (EventKind.FIRMWARE,)
 Source: after a firmware update; common practice, no source."""
 _WALKED = (Frequency.LAUNCH, Frequency.DAY)
 _FIRST, _LAUNCH = Phrase(text="First launch of the day."), Phrase(text="Every launch.")
+_TODAY = Phrase(text="For today only.")
 _SECOND = Phrase(text="Second launch today.")
 _DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.accelerometer_due}
 
@@ -90,6 +91,8 @@ class Day:
             return None
         if check.replaces and not self.replaced:
             return None
+        if check.on_day is not None:
+            return _TODAY if check.on_day == self.situation.today() else None
         if check.due:
             return _DUE[check.due](self.situation)
         done = self.done.get(check.id)
@@ -203,6 +206,8 @@ class Day:
             return f"Only with another method. {title}: {label.lower()}."
         if check.outdoors and self.situation.site.indoors:
             return "Only outdoors. This field is indoors."
+        if check.on_day is not None:
+            return f"For {check.on_day.day} {check.on_day:%b} only."
         done = self.done.get(check.id)
         if check.due:
             return "Calibrated, and not due again."
