@@ -21,7 +21,7 @@ from walkround.store.situation import gather
 from walkround.web.choice import NOTHING_ASKED, with_depth
 
 HALL = Site(
-    name="Old riding hall", position=MEADOW.position, timezone=MEADOW.timezone, indoors=True, flight_radius_m=12, flight_height_m=4,
+    name="Old riding hall", position=MEADOW.position, timezone=MEADOW.timezone, indoors=True, nets=True, flight_radius_m=12, flight_height_m=4,
 )  # fmt: skip
 TRACK = Site(
     name="Willow Track",

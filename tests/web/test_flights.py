@@ -39,6 +39,16 @@ class Flying(WebCase):
         self.assertEqual(self.log(number, left_percent="55").status_code, 303)
         text = plain(self.client.get("/logbook?new=1").text)
         self.assertIn("16 May 2026, 09:40 Sandpiper S1 Teasel Common 9.0 55 % Nothing to report", text)
+        self.assertIn("No other pack is charged.", text)
+        self.client.post(f"/packs/{self.numbers['S3']}/charged", data={"to": "full"})
+        ready = self.client.get("/logbook?new=1").text
+        self.assertIn("Next pack: S3", plain(ready))
+        sent = {
+            str(n.attributes["name"]): str(n.attributes["value"])
+            for n in elements(ready, "form[action='/rounds'] input")
+        }
+        started = self.client.post("/rounds", data=sent)
+        self.assertEqual(started.status_code, 303, "one tap starts the next round")
         rows = list(csv.DictReader(io.StringIO(self.client.get("/logbook.csv").text)))
         self.assertEqual((rows[0]["aircraft"], rows[0]["minutes"], rows[0]["round"]), ("Sandpiper", "9.0", str(number)))
         after = self.start()

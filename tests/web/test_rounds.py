@@ -65,7 +65,7 @@ class Walking(RoundPage):
             "Balance charge",
             "over by 0.03 V",
             "Not complete: 1 caution",
-            f"1 of {self.asked_before(self.round)} done",
+            f"1 of {self.asked_before(self.round)}",
         ):
             self.assertIn(words, text)
         for part in ("panel", "chip", "path", "strip"):
@@ -286,6 +286,20 @@ class Mistakes(RoundPage):
         half = self.client.post(url, data={"cell_1": "4.", "cell_2": "", "cell_3": ""})
         self.assertEqual((half.status_code, half.text.strip()), (200, ""))
         self.assertEqual(self.kept(), 0)
+
+
+class Contradictions(RoundPage):
+    def test_either_side_is_corrected_with_one_tap(self) -> None:
+        self.answer(self.round, "pack.cells", action="take", cell_1="3.80", cell_2="3.80", cell_3="3.80")
+        answer = self.answer(self.round, "pack.percent", action="take", number="98")
+        self.assertIn("The cells say", plain(answer.text))
+        (other,) = elements(answer.text, ".other-side a")
+        self.assertEqual(other.text(), "Measure each cell")
+        opened = self.client.get(str(other.attributes["href"])).text
+        self.assertEqual(len(elements(opened, "[name=cell_1]")), 1, "open to be answered again")
+        self.answer(self.round, "bench.packs_ready", action="take", number="9")
+        record = elements(self.page("?check=bench.packs_ready"), ".other-side a")
+        self.assertEqual([node.attributes["href"] for node in record], ["/packs"])
 
 
 class Tabs(RoundPage):

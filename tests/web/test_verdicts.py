@@ -3,7 +3,7 @@
 import hashlib
 import json
 
-from tests.support import WebCase, plain
+from tests.support import WebCase, elements, plain, within
 from walkround.core.base.units import Units
 from walkround.store import settings as store_settings
 from walkround.store.models import RecordRow
@@ -68,6 +68,27 @@ class Sheet(WebCase):
         self.assertNotIn("simulated", plain(self.client.get(f"/rounds/{number}/verdict").text))
         self.answer(number, "pack.cells", action="device")
         self.assertIn("1 reading came from simulated devices", plain(self.client.get(f"/rounds/{number}/verdict").text))
+
+    def test_what_grounds_offers_what_would_cure_it(self) -> None:
+        self.client.post(f"/packs/{self.numbers['S3']}/charged", data={"to": "full"})
+        number = self.start()
+        self.answer(number, "pack.right_one", action="fault", note="marked")
+        self.answer(number, "airframe.arms", action="fault", note="rear left")
+        page = self.client.get(f"/rounds/{number}/verdict").text
+        found = {node.text(strip=True): str(node.attributes["href"]) for node in elements(page, ".found a.small")}
+        self.assertEqual(set(found), {"Answer again", "Take S3 instead"})
+        again = self.client.get(found["Answer again"])
+        self.assertEqual(len(elements(again.text, "#skip-form")), 1, "open to be answered, one tap away")
+        self.assertIn("with S3 at", within(self.client.get(found["Take S3 instead"]).text, "#next-title"))
+
+    def test_the_next_launch_of_the_day_is_signed_by_holding(self) -> None:
+        number = self.signed()
+        again = self.start(pack="S2")
+        self.walk_all(again)
+        page = self.client.get(f"/rounds/{again}/verdict").text
+        self.assertEqual(len(elements(page, "[data-hold]")), 1)
+        first = self.client.get(f"/rounds/{number}/verdict").text
+        self.assertEqual(elements(first, "[data-hold]"), [])
 
     def test_double_tapped_sign(self) -> None:
         number = self.signed()

@@ -117,6 +117,8 @@ def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
             access=typed.text("access", "Emergency access", longest=500),
             over_water=bool(typed.get("over_water")),
             indoors=bool(typed.get("indoors")),
+            open_door=bool(typed.get("open_door")),
+            nets=bool(typed.get("nets")),
             rules=typed.text("rules", "Rules", longest=500),
             emergency=typed.text("emergency", "Emergency number and words", longest=500),
             station=station,

@@ -13,6 +13,7 @@ from walkround.core.base.plain import whole
 from walkround.core.base.units import Units
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.round.answer_words import answer_words
+from walkround.core.round.contradictions import DISAGREE, ON_RECORD, OTHER_SIDE
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.groups import Group, group_of
 from walkround.core.round.stages import minutes_before_take_off, stages_left
@@ -108,6 +109,7 @@ def view(
         "opened": opened,
         "minutes_left": minutes_before_take_off(stages_left(walk, pace())) if not loaded.signed else 0.0,
         "two_answers": _two_answers(current),
+        "other_side": _other_side(loaded, current, request),
         **_of_group(walk, group, current),
         "left_here": [check for check in walk.plan.shorter_by if check.station is station],
         "known_here": [known for known in walk.plan.on_record if known[0].station is station],
@@ -137,6 +139,24 @@ def _two_answers(current: CheckState | None) -> list[tuple[Evidence, Phrase]]:
         return []
     check = current.planned.check
     return [(piece, answer_words(piece.answer, check)) for piece in (current.evidence, current.rival)]
+
+
+def _other_side(loaded: OpenRound, current: CheckState | None, request: Request) -> list[tuple[str, str]]:
+    """Where the other side of a contradiction is corrected, each as words and address."""
+    if current is None or all(f.name != DISAGREE for f in current.findings):
+        return []
+    check, walk = current.planned.check, loaded.walk
+    here = request.app.url_path_for("walk", round_id=loaded.id)
+    listed = {s.planned.check.id: s.planned.check.title for s in walk.states if s.evidence is not None}
+    found = [(listed[i], f"{here}?check={i}&edit=1") for i in OTHER_SIDE.get(check.id, ()) if i in listed]
+    page_name = ON_RECORD.get(check.id)
+    if page_name is not None:
+        numbers = {
+            "aircraft": {"aircraft_id": walk.situation.aircraft.id},
+            "field": {"site_id": walk.situation.site.id},
+        }
+        found.append(("The record", str(request.app.url_path_for(page_name, **numbers.get(page_name, {})))))
+    return found
 
 
 def _of_group(walk: Walk, group: Group | None, current: CheckState | None) -> dict[str, Any]:

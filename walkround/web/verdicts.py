@@ -5,7 +5,8 @@ from starlette.responses import Response
 
 from walkround.core.base.errors import PilotError
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
-from walkround.store import flights, rounds
+from walkround.core.packs.pack import Pack
+from walkround.store import box, flights, rounds
 from walkround.store import settings as store_settings
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
@@ -22,6 +23,13 @@ def _titles(loaded: OpenRound) -> dict[str, str]:
     return {s.planned.check.id: s.planned.check.title for s in loaded.walk.states}
 
 
+def _next_pack(loaded: OpenRound) -> Pack | None:
+    """Another pack that may fly now, the next in order; None where there is none."""
+    situation = loaded.walk.situation
+    turns = box.flying_order(situation.aircraft, situation.now)
+    return next((turn.pack for turn in turns if turn.charged and turn.pack.id != situation.pack.id), None)
+
+
 def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int = 200, **extra: object) -> Response:
     record = loaded.record
     sha = rounds.record_text(loaded.id)[1] if loaded.signed else ""
@@ -36,6 +44,8 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
         "sha": sha,
         "verdict": walk.verdict,
         "titles": _titles(loaded),
+        "next_pack": _next_pack(loaded) if record is None and walk.verdict.grounds else None,
+        "of_pack": {s.planned.check.id for s in walk.at(Station.PACK)},
         "later": walk.situation.history.rounds_today > 0,
         "open_states": [s for s in walk.before() if s.evidence is None],
         "skipped": [s for s in walk.before() if s.skipped],

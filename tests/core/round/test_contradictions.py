@@ -15,14 +15,16 @@ from walkround.core.answers.ways_out import Fault
 from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import Position
+from walkround.core.checklist.library import CHECKS
 from walkround.core.field.marks import MarkKind, mark_at
 from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.reading import CellReading
 from walkround.core.round.context import Context
-from walkround.core.round.contradictions import disagreements, versions_on_record
+from walkround.core.round.contradictions import ON_RECORD, OTHER_SIDE, disagreements, versions_on_record
 from walkround.core.round.situation import Situation
 from walkround.core.sensors.nmea import Fix
+from walkround.core.sensors.satellites import CountSeen, ScreenSeen
 from walkround.core.weather.metar import phenomenon
 
 
@@ -174,6 +176,24 @@ class Disagree(unittest.TestCase):
         for fix in (Fix(), Fix(quality=0, position=here), Fix(quality=1)):
             self.one("sensors.home_point", Level.GROUNDED, "You confirmed the home point, but the receiver has no fix.",
                      sensors__home_point=home, sensors__satellites=FixRead(fix=fix))  # fmt: skip
+
+    def test_a_screen_and_home(self) -> None:
+        """A screen gives a number, not a position; four satellites make a fix (FAA AC 107-2A, from memory)."""
+        home = Chosen(option="here")
+
+        def seen(many: int) -> FixRead:
+            return FixRead(screen=ScreenSeen(counts=(CountSeen(after_s=0, satellites=many),)))
+
+        for good in (seen(12), seen(4), FixRead(screen=ScreenSeen(ready=True))):
+            self.none(sensors__home_point=home, sensors__satellites=good)
+        for none in (seen(3), FixRead(screen=ScreenSeen(ready=False))):
+            self.one("sensors.home_point", Level.GROUNDED, "You confirmed the home point, but the receiver has no fix.",
+                     sensors__home_point=home, sensors__satellites=none)  # fmt: skip
+
+    def test_the_other_side_of_each_is_a_check_or_a_page(self) -> None:
+        ids = {check.id for check in CHECKS}
+        self.assertLessEqual({*OTHER_SIDE, *ON_RECORD, *(i for others in OTHER_SIDE.values() for i in others)}, ids)
+        self.assertEqual(set(OTHER_SIDE) & set(ON_RECORD), set())
 
     def test_two_of_one_check_stand_side_by_side(self) -> None:
         """Each rule speaks for itself; what one says does not silence another."""

@@ -3,11 +3,14 @@
 import unittest
 from datetime import timedelta
 
-from tests.support import NOW, QUAD, calibrated, dry_weather, planned_ids, situation, with_history
+from tests.support import NOW, QUAD, calibrated, dry_weather, planned_ids, season_done, situation, with_history
+from walkround.core.base.phrase import height
 from walkround.core.checklist.check import Depth
+from walkround.core.checklist.custom import CheckChange, CustomChecklist
 from walkround.core.checklist.history import Done, Event, EventKind
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.marks import Spot
+from walkround.core.field.site import GroundSurface
 from walkround.core.round.context import Context
 from walkround.core.round.known import MILD_C, NAMES, RESTED, on_record
 from walkround.core.round.situation import ChosenDepth, Situation
@@ -90,6 +93,45 @@ class Rules(unittest.TestCase):
                 known("pack.temperature", case(air_c, charged, flown)) == "", asked, (air_c, charged, flown)
             )
         self.assertEqual(known("pack.temperature", situation(weather=None)), "", "no weather, nothing known")
+
+    def test_a_hall(self) -> None:
+        case = situation()
+        hall = case.site.model_copy(update={"indoors": True, "surface": GroundSurface.CARPET, "open_door": True})
+        inside = at(case.model_copy(update={"site": hall}))
+        self.assertLessEqual({"field.room", "field.door", "airframe.fluff"}, planned_ids(inside))
+        self.assertFalse({"sky.weather", "field.sun", "field.airspace", "field.max_height"} & planned_ids(inside))
+        bare = inside.model_copy(
+            update={"site": hall.model_copy(update={"surface": GroundSurface.FLOOR, "open_door": False})}
+        )
+        self.assertFalse({"field.door", "airframe.fluff"} & planned_ids(bare))
+        self.assertFalse({"field.room", "field.door", "airframe.fluff"} & planned_ids(at(case)), "only in a hall")
+
+    def test_the_charge_is_confirmed_with_the_pack_only_where_the_pack_is_asked_as_a_whole(self) -> None:
+        case = situation()  # its pack was charged this morning
+        short = planned_ids(at(case, Depth.SHORT))
+        self.assertIn("pack.again", short)
+        self.assertFalse({"pack.percent", "pack.cells", "pack.right_one"} & short)
+        self.assertIn("pack.percent", planned_ids(at(case)))
+        unknown = with_history(case, pack_summary=None)
+        self.assertIn("pack.percent", planned_ids(at(unknown, Depth.SHORT)), "what is not known is asked")
+        off = CustomChecklist(changes=(CheckChange(check_id="pack.again", off=True, reason="one by one"),))
+        mine = at(case.model_copy(update={"custom_checklist": off}), Depth.SHORT)
+        self.assertLessEqual({"pack.percent", "pack.right_one", "pack.body", "pack.latched"}, planned_ids(mine))
+
+    def test_what_was_paced_at_this_field(self) -> None:
+        paced = Done(check_id="field.interference", at=NOW - timedelta(days=2), value=height(400))
+        base = with_history(situation(), done=(*season_done(), paced), aircraft_last_flight_at=NOW - timedelta(days=2))
+        here = with_history(base, aircraft_last_site=base.site.name)
+        self.assertEqual(known("field.interference", here), "Still {value}, as last time here.")
+        for other in (
+            with_history(here, aircraft_last_site="Elsewhere"),
+            with_history(here, aircraft_last_flight_at=NOW - timedelta(days=1)),
+            with_history(here, done=(paced.model_copy(update={"value": height(3)}),)),
+            with_history(here, done=(paced.model_copy(update={"value": None}),)),
+        ):
+            self.assertEqual(
+                known("field.interference", other), "", "elsewhere, another day, too near, or not measured"
+            )
 
 
 class OnTheList(unittest.TestCase):

@@ -128,7 +128,7 @@ class Check(Value):
     ``fault``: what a fault means, in one sentence. ``due`` names a rule that decides whether it is due.
     ``adds`` names subjects of ``readiness`` that are judged too whenever the check is answered.
     ``if_skipped``: what takes its place when it is skipped; without that a skipped check that grounds keeps it down.
-    ``risk``: why it grounds; ``outdoors``: not asked in a hall; ``wordings``: other texts for some aircraft, later ones before earlier.
+    ``risk``: why it grounds; ``outdoors``: not asked in a hall; ``indoors``: only there; ``wordings``: other texts for some aircraft, later ones before earlier.
     ``part``: the part of the drawing it belongs to. ``short``: on every list,
     the short one too; ``deep``: only on the full one; ``floor_for``: of which aircraft ``short`` holds.
     ``known`` names a rule of ``round.known``: below the full list it is not asked where the answer is on record.
@@ -168,6 +168,7 @@ class Check(Value):
     risk: Risk = Risk.AIRCRAFT
     wordings: tuple[Wording, ...] = ()
     outdoors: bool = False
+    indoors: bool = False
     source: str = PRACTICE
     origin: Literal["built-in", "changed", "custom"] = "built-in"
     only_for: tuple[int, ...] = ()

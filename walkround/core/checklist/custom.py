@@ -91,6 +91,7 @@ _NEVER_CUSTOM = (
     "deep",
     "floor_for",
     "known",
+    "indoors",
     "replaces",
 )
 

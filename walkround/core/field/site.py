@@ -53,6 +53,8 @@ class GroundSurface(StrEnum):
     LOOSE = "sand or loose ground"
     WATER = "water"
     DECK = "a deck or a roof"
+    FLOOR = "a hall floor"
+    CARPET = "carpet"
 
 
 class Role(Value):
@@ -83,7 +85,8 @@ class Site(Value):
     point; ``flight_area``: corners of the flying box, none: the flying circle, ``flight_radius_m`` round the launch point;
     ``spectator_line``: the spectator line; ``ground_rise_m``: how far the ground rises above the launch point within the flight at
     most, ``uphill_deg``: towards where, degrees true, None: anywhere; ``launch_platform``: what you launch from; ``strip_deg``: the
-    direction of the strip, degrees true, whichever end, None without one; ``indoors``: a hall, where weather, sun and airspace do not count; ``walked_at``: when its path was last walked.
+    direction of the strip, degrees true, whichever end, None without one; ``indoors``: a hall, where weather, sun and airspace do not count, with an
+    ``open_door`` that lets the wind in, and with ``nets`` between flight and people; ``walked_at``: when its path was last walked.
     """
 
     id: int = 0
@@ -101,6 +104,8 @@ class Site(Value):
     strip_deg: float | None = Field(default=None, ge=0, le=360)
     over_water: bool = False
     indoors: bool = False
+    open_door: bool = False
+    nets: bool = False
     launch: Spot = HERE
     pilot: Spot | None = None
     flight_area: tuple[Spot, ...] = Field(default=(), max_length=30)

@@ -15,8 +15,26 @@ from walkround.core.packs.charge import from_cells
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.round.context import Context
 from walkround.core.round.situation import Situation
+from walkround.core.sensors.satellites import PUBLISHED_SATELLITES
 
 FULL_PERCENT = 90.0
+DISAGREE = "Answers disagree"
+OTHER_SIDE: dict[str, tuple[str, ...]] = {
+    "pack.percent": ("pack.cells",),
+    "first.full_pack": ("pack.percent", "pack.cells"),
+    "field.max_height": ("pack.plan",),
+    "sky.look": ("sky.weather",),
+    "first.around_again": ("sky.weather",),
+    "sensors.home_point": ("sensors.satellites",),
+}
+"""What else was answered, where an answer disagrees with another one of the round; the others disagree with the record."""
+ON_RECORD = {
+    "bench.firmware": "aircraft",
+    "bench.packs_ready": "packs",
+    "field.launch_circle": "field",
+    "field.interference": "field",
+}
+"""The page where the record is corrected, where an answer disagrees with that."""
 
 
 def disagreements(context: Context) -> dict[str, tuple[Finding, ...]]:
@@ -30,9 +48,7 @@ def disagreements(context: Context) -> dict[str, tuple[Finding, ...]]:
 
 
 def _finding(check_id: str, reason: Phrase, again: str, level: Level = Level.CAUTION) -> Finding:
-    return Finding(
-        check_id=check_id, name="Answers disagree", level=level, reason=reason, remedy=again, source=OUR_CHOICE
-    )
+    return Finding(check_id=check_id, name=DISAGREE, level=level, reason=reason, remedy=again, source=OUR_CHOICE)
 
 
 def _measured(context: Context, check_id: str) -> float | None:
@@ -177,12 +193,21 @@ def _fix_and_home(context: Context) -> Finding | None:
     fix = context.answers.get("sensors.satellites")
     if _chosen(context, "sensors.home_point") != "here" or fix is None or not isinstance(fix.answer, FixRead):
         return None
-    if fix.answer.fix.position is not None and fix.answer.fix.quality > 0:
+    if _has_fix(fix.answer):
         return None
     words = "You confirmed the home point, but the receiver has no fix."
     return _finding(
         "sensors.home_point", Phrase(text=words), "Wait for a fix, then set the home point again.", Level.GROUNDED
     )
+
+
+def _has_fix(read: FixRead) -> bool:
+    """Whether a receiver has a position, as it reports itself or as far as a screen says."""
+    if read.screen is not None:
+        return read.screen.ready is not False and (
+            read.screen.satellites is None or read.screen.satellites >= PUBLISHED_SATELLITES
+        )
+    return read.fix.position is not None and read.fix.quality > 0
 
 
 _RULES: tuple[Callable[[Context], Finding | None], ...] = (

@@ -10,6 +10,7 @@ from walkround.core.base.clock import is_ahead
 from walkround.core.base.finding import Level
 from walkround.core.base.phrase import Phrase, percent, temperature
 from walkround.core.checklist.history import Done
+from walkround.core.field.site import GroundSurface
 from walkround.core.round.context import Context
 from walkround.core.round.numbers import RULES
 from walkround.core.round.readiness import Subject, readiness
@@ -111,12 +112,25 @@ def _as_last_time_here(context: Context, done: DoneById, replaced: frozenset[str
     return Phrase.of("Still {value}, as last time here.", value=last.value)
 
 
+def _door_shut(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
+    """No door of this hall stays open."""
+    return None if context.situation.site.open_door else Phrase(text="No door of this hall stays open.")
+
+
+def _no_carpet(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
+    """It does not start from carpet."""
+    surface = context.situation.site.surface
+    return None if surface is GroundSurface.CARPET else Phrase(text=f"It starts from {surface.value}, not from carpet.")
+
+
 _RULES: dict[str, Callable[[Context, DoneById, frozenset[str]], Phrase | None]] = {
     "cover": _cover_off,
     "sun": _sun_behind,
     "last_flight": _last_flight_clean,
     "pack_temperature": _pack_as_the_air,
     "charge": _charge,
+    "door_shut": _door_shut,
+    "no_carpet": _no_carpet,
     "same_field": _as_last_time_here,
 }
 NAMES = frozenset(_RULES)

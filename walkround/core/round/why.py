@@ -87,6 +87,8 @@ class Day:
         """As ``why``, for a check that belongs to the aircraft."""
         if check.method and not self._by_method(check):
             return None
+        if check.indoors and not self.situation.site.indoors:
+            return None
         if check.outdoors and self.situation.site.indoors:
             return None
         if check.replaces and not self.replaced:
@@ -206,6 +208,8 @@ class Day:
             return f"Only with another method. {title}: {label.lower()}."
         if check.outdoors and self.situation.site.indoors:
             return "Only outdoors. This field is indoors."
+        if check.indoors and not self.situation.site.indoors:
+            return "Only indoors."
         if check.on_day is not None:
             return f"For {check.on_day.day} {check.on_day:%b} only."
         done = self.done.get(check.id)
