@@ -75,7 +75,9 @@ class Sheet(WebCase):
         self.answer(number, "pack.right_one", action="fault", note="marked")
         self.answer(number, "airframe.arms", action="fault", note="rear left")
         page = self.client.get(f"/rounds/{number}/verdict").text
-        found = {" ".join(node.text().split()): str(node.attributes["href"]) for node in elements(page, ".found a.small")}
+        found = {
+            " ".join(node.text().split()): str(node.attributes["href"]) for node in elements(page, ".found a.small")
+        }
         self.assertEqual(set(found), {"Answer again", "Take S3 instead"})
         again = self.client.get(found["Answer again"])
         self.assertEqual(len(elements(again.text, "#skip-form")), 1, "open to be answered, one tap away")

@@ -118,6 +118,7 @@ PAGES = (
          measured=(("Methods, every effect", "/methods?aircraft=1"),)),
     Page("checks/page.html", "Checks", Place.SETTINGS, ("checks",), ("/checks", "/checks?aircraft=4"), 24,
          measured=(("Checks, all with why and why not", "/checks?aircraft=1"),), picture=("checks", "/checks?aircraft=2"), scripts=("library",)),
+    Page("checks/list.html", "Work in a list", Place.SETTINGS, ("pasted_list",), ("/pasted-list",), 3),
     Page("checks/check.html", "Check", Place.SETTINGS, ("check",), ("/checks/airframe.shell",), 24),
     Page("checks/new.html", "Your own check", Place.SETTINGS, ("new_check",), ("/checks/new",), 2),
     Page("devices/page.html", "Devices", Place.SETTINGS, ("devices",), ("/devices",), 2),
