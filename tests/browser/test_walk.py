@@ -148,6 +148,18 @@ class Laptop(BrowserCase):
         self.fast_forward(page, 4500)
         self.chip(page).to_contain_text("5 of")
 
+    def test_what_another_device_answers_shows_here(self) -> None:
+        page, other = self.page(), self.page(PHONE)
+        page.clock.install()
+        base = self.start_round(page)
+        page.goto(f"{base}?station=field")
+        other.goto(f"{base}?check=field.sight")
+        other.tap(".ways .primary")
+        self.chip(other).to_contain_text("1 of")
+        self.chip(page).to_contain_text("0 of")
+        self.fast_forward(page, 8_500)
+        self.chip(page).to_contain_text("1 of")
+
     def test_enter_takes_what_is_typed_and_not_what_is_on_record(self) -> None:
         page = self.page()
         base = self.start_round(page)

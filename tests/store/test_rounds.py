@@ -78,6 +78,14 @@ class Answers(RoundCase):
         self.assertEqual(loaded.walk.state("airframe.shell").level, Level.CLEAR)
         self.assertEqual(EvidenceRow.select().where(EvidenceRow.round == self.round).count(), 2)
 
+    def test_another_device_sees_that_it_has_gone_on(self) -> None:
+        before = rounds.stamp(self.round)
+        loaded = self.answer("airframe.shell", Passed())
+        self.assertNotEqual(rounds.stamp(self.round), before)
+        self.assertEqual(rounds.stamp(self.round), rounds.stamp_of(loaded.state, loaded.evidence))
+        with self.assertRaises(MissingError):
+            rounds.stamp(99_999)
+
     def test_the_same_answer_twice_is_kept_once(self) -> None:
         self.answer("airframe.shell", Passed())
         self.answer("airframe.shell", Passed(), seen=0)

@@ -241,6 +241,20 @@ def _still(loaded: OpenRound) -> bool:
     return _now.first(loaded.id) == (loaded.state, loaded.evidence[-1].id if loaded.evidence else None)
 
 
+def stamp_of(state: str, pieces: tuple[Evidence, ...]) -> str:
+    """What a round stands at in one word: its state and the number of its newest piece of evidence."""
+    return f"{state}-{pieces[-1].id if pieces else 0}"
+
+
+def stamp(round_id: int) -> str:
+    """What a round stands at now. Raises MissingError."""
+    found = _now.first(round_id)
+    if found is None:
+        raise MissingError(f"There is no round number {round_id}.")
+    state, newest = found
+    return f"{state}-{newest or 0}"
+
+
 def not_now(loaded: OpenRound) -> Exception:
     """Why an answer cannot be given or taken back now."""
     if loaded.signed:

@@ -109,6 +109,7 @@ def view(
         "opened": opened,
         "minutes_left": minutes_before_take_off(stages_left(walk, pace())) if not loaded.signed else 0.0,
         "two_answers": _two_answers(current),
+        "stamp": rounds.stamp_of(loaded.state, loaded.evidence),
         "other_side": _other_side(loaded, current, request),
         **_of_group(walk, group, current),
         "left_here": [check for check in walk.plan.shorter_by if check.station is station],
@@ -184,6 +185,12 @@ def show(
     loaded = rounds.load(round_id, settings, ctx.now())
     here, current = pick(loaded, station, check)
     return view(request, ctx, loaded, settings, here, current, edit=edit, opened=bool(check), faulty=fault)
+
+
+@router.get("/rounds/{round_id}/stamp", name="stamp")
+def stamp(round_id: Number) -> Response:
+    """What the round stands at, so that another device sees when it has gone on."""
+    return Response(rounds.stamp(round_id), media_type="text/plain", headers={"Cache-Control": "no-store"})
 
 
 @router.post("/rounds/{round_id}/checks/{check_id}", name="answer")

@@ -1,5 +1,6 @@
 // Parts of the walk that move by themselves.
 
+import "./live.js";
 import { beep } from "./sound.js";
 
 document.addEventListener("alpine:init", () => {
