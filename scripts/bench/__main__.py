@@ -37,11 +37,14 @@ def book_of(folder: Path, times: int) -> None:
 
 TAP = """async () => {
   const chip = () => document.querySelector('#chip');
-  const button = document.querySelector('[data-key=p]');
+  const button = document.querySelector('.ways [data-key=p]');
   const before = chip();
   const begun = performance.now();
   button.click();
-  while (chip() === before) await new Promise(r => setTimeout(r, 0));
+  while (chip() === before) {
+    if (performance.now() - begun > 5000) throw new Error(`no verdict after ${button.outerHTML}`);
+    await new Promise(r => setTimeout(r, 0));
+  }
   await new Promise(r => requestAnimationFrame(() => setTimeout(r, 0)));
   return performance.now() - begun;
 }"""
@@ -58,6 +61,10 @@ def tap_times(page: Page, server: Server) -> list[float]:
         for _ in range(9):
             if not page.locator(".ways [data-key=p]").count():
                 break
+            rows = page.locator(".rows > li")
+            if rows.count():  # a group is confirmed once its last row was on the screen
+                rows.last.scroll_into_view_if_needed()
+                page.wait_for_selector(".ways [data-key=p]:enabled")
             taps.append(page.evaluate(TAP))
             page.wait_for_timeout(30)
     return taps[2:]
