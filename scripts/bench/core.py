@@ -43,8 +43,8 @@ LIBRARIES = "import fastapi, jinja2, peewee, pydantic"
 
 def heaviest() -> Situation:
     """The aircraft that most checks belong to, with all they can ask, ten years of history and every event."""
-    groups = [g for g in KIND_GROUPS[Kind.MULTIROTOR] if g.title != "How propellers are held"]
-    traits = {t for group in groups for t in group.traits} | {Trait.SCREWED}
+    groups = [g for g in KIND_GROUPS[Kind.MULTIROTOR] if not g.one]
+    traits = {t for group in groups for t in group.traits} | {Trait.SCREWED, Trait.CHARGE_LEDS, Trait.SHOWS_HDOP}
     data = PRESETS["camera-hexa"].model_dump() | {"id": 1, "name": "Heaviest", "traits": traits}
     now = datetime.fromisoformat(MORNING).astimezone(UTC)
     years = [now - timedelta(days=3650 * i / len(CHECKS)) for i in range(len(CHECKS))]

@@ -39,11 +39,14 @@ def current(evidence: Iterable[Evidence]) -> dict[str, Evidence]:
 def side_by_side(evidence: Iterable[Evidence]) -> dict[str, Evidence]:
     """For each check that was answered twice, neither answer seen by who gave the other: the older one that still counts."""
     pieces = list(evidence)
+    marks = [piece for piece in pieces if isinstance(piece.answer, Beside)]
+    if not marks:
+        return {}
     standing = {piece.id: piece for piece in live(pieces)}
     newest = current(pieces)
     return {
         mark.check_id: standing[mark.answer.of]
-        for mark in pieces
+        for mark in marks
         if isinstance(mark.answer, Beside)
         and mark.answer.of in standing
         and mark.check_id in newest

@@ -93,8 +93,8 @@ class StageLeft(Struct, frozen=True, kw_only=True):
 
 
 def _left(open_checks: Iterable[Check], all_checks: Iterable[Check], pace: Pace) -> tuple[StageLeft, ...]:
-    still = [stage_of(check) for check in open_checks]
-    every = [stage_of(check) for check in all_checks]
+    still = [_STAGES.get(check.id) or stage_of(check) for check in open_checks]
+    every = [_STAGES.get(check.id) or stage_of(check) for check in all_checks]
     return tuple(
         StageLeft(
             stage=stage,
