@@ -9,7 +9,7 @@ from walkround.web.app import everything
 from walkround.web.catalogue import PAGES, Place
 
 FRAGMENTS_AND_FILES = {
-    "record_json", "snag_photo", "logbook_csv", "authority", "readings_csv", "export_aircraft", "schema", "plan_geojson",
+    "stamp", "record_json", "snag_photo", "logbook_csv", "authority", "readings_csv", "export_aircraft", "schema", "plan_geojson",
     "plan_gpx", "better_spot", "export_list",
 }  # fmt: skip
 """Addresses that answer with a file, or with a part of a page."""

@@ -18,7 +18,8 @@ function cardIntoView() {
 }
 
 document.addEventListener("DOMContentLoaded", () => {
-  if (new URLSearchParams(location.search).has("check") && matchMedia("(min-width: 761px)").matches) cardIntoView();
+  const asked = new URLSearchParams(location.search);
+  if ((asked.has("check") || asked.has("station")) && matchMedia("(min-width: 761px)").matches) cardIntoView();
 });
 
 // After an answer its first field is ready on a computer.
