@@ -78,8 +78,8 @@ class Sheet(WebCase):
         found = {
             " ".join(node.text().split()): str(node.attributes["href"]) for node in elements(page, ".found a.small")
         }
-        self.assertEqual(set(found), {"Answer again", "Take S3 instead"})
-        again = self.client.get(found["Answer again"])
+        self.assertEqual(set(found), {"Change answer", "Take S3 instead"})
+        again = self.client.get(found["Change answer"])
         self.assertEqual(len(elements(again.text, "#skip-form")), 1, "open to be answered, one tap away")
         self.assertIn("with S3 at", within(self.client.get(found["Take S3 instead"]).text, "#next-title"))
 
