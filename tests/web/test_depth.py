@@ -2,8 +2,9 @@
 
 from tests.support import WebCase, elements, plain, within
 from walkround.core.checklist.check import Station
+from walkround.core.packs.pack import Pack, PackState
 from walkround.core.round.groups import group_of
-from walkround.store import rounds
+from walkround.store import hangar, rounds
 
 
 class Deeper(WebCase):
@@ -87,6 +88,15 @@ class Groups(WebCase):
         done = {e.check_id: e.answer.kind for e in rounds.load(number, self.settings, self.now).evidence}
         self.assertEqual(done, dict.fromkeys(ids, "passed"))
         self.assertNotIn(within(answer.text, "#check-title"), ("", "Airframe"))
+
+    def test_what_the_record_has_against_one_of_them_is_shown(self) -> None:
+        number = self.start()
+        pack = hangar.get(Pack, self.numbers["S1"])
+        hangar.save(pack.model_copy(update={"state": PackState.QUARANTINED}), self.now)
+        ids = self.named(number, "pack.right_one")
+        answer = self.client.post(f"/rounds/{number}/group", data={"check": ids}, headers={"HX-Request": "true"})
+        self.assertEqual(within(answer.text, "#check-title"), "Check for swelling, damage and smell")
+        self.assertIn("Pack S1 is quarantined.", plain(answer.text))
 
     def test_anything_else_is_refused_and_keeps_nothing(self) -> None:
         number = self.start()

@@ -3,6 +3,7 @@
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
+from walkround.core.base.finding import Level
 from walkround.core.checklist.check import Depth
 from walkround.core.round.groups import confirmed, group_of
 from walkround.store import rounds
@@ -30,9 +31,12 @@ def confirm_group(request: Request, ctx: AppContextDep, form: SentForm, round_id
         for check in (one.planned.check for one in group.states):
             given = confirmed(check)
             after = rounds.answer(round_id, check.id, given, at=ctx.now(), settings=settings, seen=0, loaded=after)
-    if finished(after, after.walk.state(ids[-1])):
+    answered = [after.walk.state(check_id) for check_id in ids]
+    # Where the record has something against one of them, that is shown, and not what comes next.
+    last = next((state for state in answered if state.level is not Level.CLEAR), answered[-1])
+    if finished(after, last):
         return go(request, "verdict", round_id=round_id)
-    current = onward(after, after.walk.state(ids[-1]))
+    current = onward(after, last)
     return view(request, ctx, after, settings, current.planned.check.station, current, said=f"{group.words}.")
 
 

@@ -35,19 +35,6 @@ class Rules(unittest.TestCase):
     def test_every_rule_is_named_and_every_name_is_a_rule(self) -> None:
         self.assertEqual({check.known for check in CHECKS if check.known}, NAMES)
 
-    def test_the_cover(self) -> None:
-        off = Done(check_id="airframe.covers_off", at=NOW - timedelta(hours=1))
-        on = Done(check_id="after.covers_on", at=NOW - timedelta(minutes=5))
-        later = with_history(situation(), rounds_today=1, done=(off,))
-        self.assertIn("not put back on", known("airframe.covers_off", later))
-        for case in (
-            situation(),
-            with_history(situation(), rounds_today=0, done=(off,)),
-            with_history(situation(), rounds_today=1, done=(off, on)),
-            with_history(situation(), rounds_today=1, done=(off.model_copy(update={"at": NOW - timedelta(days=1)}),)),
-        ):
-            self.assertEqual(known("airframe.covers_off", case), "")
-
     def test_the_sun(self) -> None:
         def boxed(north: float) -> Situation:
             far, near = 120 * north, 20 * north

@@ -37,17 +37,6 @@ def rested(situation: Situation) -> bool:
     return all(moment is None or (not is_ahead(moment, now) and now - moment >= RESTED) for moment in moments)
 
 
-def _cover_off(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
-    """Cover and clamp came off earlier today and were not put back on since."""
-    s = context.situation
-    off, on = done.get("airframe.covers_off"), done.get("after.covers_on")
-    if off is None or not s.history.rounds_today or s.local(off.at).date() != s.today():
-        return None
-    if on is not None and on.at > off.at:
-        return None
-    return Phrase(text=f"Taken off at {s.local(off.at):%H:%M} and not put back on.")
-
-
 def _sun_behind(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
     """The sun stays out of the flying box that is drawn, for a flight within the hour."""
     s = context.situation
@@ -124,7 +113,6 @@ def _no_carpet(context: Context, done: DoneById, replaced: frozenset[str]) -> Ph
 
 
 _RULES: dict[str, Callable[[Context, DoneById, frozenset[str]], Phrase | None]] = {
-    "cover": _cover_off,
     "sun": _sun_behind,
     "last_flight": _last_flight_clean,
     "pack_temperature": _pack_as_the_air,

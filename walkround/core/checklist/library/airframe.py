@@ -19,7 +19,7 @@ check = CheckFactory(Station.AIRFRAME)
 # fmt: off
 CHECKS = (
     check("covers_off", "Remove gimbal clamp and lens cover", grounds=False,
-          ok="Off and stowed", applies=having(T.GIMBAL_CAMERA), part="gimbal", short=True, known="cover",
+          ok="Off and stowed", applies=having(T.GIMBAL_CAMERA), part="gimbal", short=True,
           how="Remove both and put them in the bag before you power the aircraft.",
           why="Left on, the gimbal motors overheat.",
           fault="The cover is still on or stuck.", remedy="Take it off gently; power stays off until it is."),
@@ -318,7 +318,7 @@ CHECKS = (
           why="A damaged antenna works nearby and fails at distance.",
           fault="An antenna is torn or loose.", remedy="Replace it and do a range check."),
     check("video_antennas", "Check the video antennas",
-          ok="On, same polarisation, upright", when=DAY, after=(*BROKEN, E.REPAIR), applies=having(T.VIDEO_LINK), part="antennas",
+          ok="On, same polarisation, upright", applies=having(T.VIDEO_LINK), part="antennas",
           how="Check that they are screwed on, of the same polarisation, and clear of carbon and pack.",
           why="A video transmitter without antenna burns out within a minute.",
           fault="A video antenna is loose or of the wrong polarisation.", remedy="Power off, screw it on, power on."),

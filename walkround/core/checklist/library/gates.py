@@ -57,7 +57,7 @@ GATES: tuple[Gate, ...] = (
     Gate(
         id="video-antenna",
         blocks=("power.aircraft_on",),
-        needs=("airframe.video_antennas",),
+        needs=("airframe.video_antennas", AGAIN),
         says="Fit the video antennas before you power the aircraft. Without them the video transmitter burns out.",
     ),
     Gate(
