@@ -35,7 +35,14 @@ def press(page: Page, address: str, keys: str) -> None:
 
 def some_answers(page: Page, round_: str) -> None:
     """A round half walked, with one thing to mind."""
-    for check in ("bench.charger_settings", "airframe.marks", "airframe.covers_off", "airframe.propeller_side", "airframe.gimbal", "field.sight"):
+    for check in (
+        "bench.charger_settings",
+        "airframe.marks",
+        "airframe.covers_off",
+        "airframe.propeller_side",
+        "airframe.gimbal",
+        "field.sight",
+    ):
         press(page, f"{round_}?check={check}", "p")
     for check in ("field.airspace", "field.path", "field.surface_rotor", "sky.look", "field.pilot"):
         press(page, f"{round_}?check={check}", "1")

@@ -148,6 +148,16 @@ class Laptop(BrowserCase):
         self.fast_forward(page, 4500)
         self.chip(page).to_contain_text("5 of")
 
+    def test_enter_in_a_note_chooses_no_answer(self) -> None:
+        page = self.page()
+        base = self.start_round(page)
+        page.goto(f"{base}?check=field.path")
+        page.fill("[name=note]", "a new wire at the mill")
+        page.keyboard.press("Enter")
+        expect(page.locator(".wrong")).to_contain_text("Choose one of the answers.")
+        self.chip(page).to_contain_text("0 of")
+        self.assertEqual(page.input_value("[name=note]"), "a new wire at the mill")
+
     def test_what_another_device_answers_shows_here(self) -> None:
         page, other = self.page(), self.page(PHONE)
         page.clock.install()
