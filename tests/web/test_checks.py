@@ -4,7 +4,9 @@ import io
 
 from tests.support import WebCase, elements, plain
 from tests.web.test_hangar import FormCase
+from walkround.core.checklist.history import EventKind
 from walkround.core.checklist.library import CHECKS
+from walkround.store import hangar, rounds
 from walkround.store import settings as store_settings
 
 AIRFRAME = "/checks/airframe.shell"
@@ -147,6 +149,29 @@ class OwnKinds(WebCase):
             answer = self.create(title="Another", **form)
             self.assertEqual(answer.status_code, 422)
             self.assertIn(words, plain(answer.text))
+
+    def test_only_on_an_occasion_or_after_an_event(self) -> None:
+        self.assertEqual(self.create(title="Ask the marshal", occasion="club day").status_code, 303)
+        self.assertEqual(self.create(title="Look for a bent pin", event="crash").status_code, 303)
+
+        def asked(occasion: str = "") -> set[str]:
+            data = {
+                "aircraft": self.numbers["Sandpiper"],
+                "pack": self.numbers["S1"],
+                "site": self.numbers["Teasel Common"],
+            }
+            answer = self.client.post("/rounds", data=data | ({"occasion": occasion} if occasion else {}))
+            number = int(answer.headers["location"].rsplit("/", 1)[1])
+            return {
+                i
+                for i in rounds.load(number, store_settings.load(), self.now).walk.plan.ids()
+                if i.startswith("custom")
+            }
+
+        self.assertEqual((asked(), asked("club day")), (set(), {"custom.1"}))
+        hangar.add_event(self.numbers["Sandpiper"], EventKind.CRASH, self.now)
+        self.assertEqual(asked(), {"custom.2"})
+        self.assertEqual(self.create(title="Odd", occasion="full moon").status_code, 422)
 
     def test_only_for_one_aircraft_and_the_page_says_whose_change_acts(self) -> None:
         quad, wing = self.numbers["Sandpiper"], self.numbers["Haymaker"]

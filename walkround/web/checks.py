@@ -14,7 +14,7 @@ from walkround.core.base.errors import ConflictError, InputError, MissingError, 
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.base.wording import capital, listed
-from walkround.core.checklist.check import STATION_TITLES, Check, Frequency, Station
+from walkround.core.checklist.check import STATION_TITLES, Check, Frequency, Occasion, Station
 from walkround.core.checklist.custom import (
     CheckChange,
     CustomChecklist,
@@ -25,6 +25,7 @@ from walkround.core.checklist.custom import (
     set_back,
 )
 from walkround.core.checklist.exchange import ListFile, list_file, text_of
+from walkround.core.checklist.history import REPORTABLE, EventKind
 from walkround.core.checklist.library import CHECKS
 from walkround.core.checklist.own_checks import LONGEST_COUNT_S, TEXT_CHARS, TITLE_CHARS, custom_check, read_options
 from walkround.core.round.situation import Situation
@@ -173,6 +174,8 @@ def _new(request: Request, ctx: AppContext, station: str = "", status: int = 200
             *((m.value, f"A number: {m.value}") for m in MEASURES),
         ],
         fleet=hangar.everything(Aircraft),
+        occasions=[("", "Any day"), *((o.value, capital(o.value)) for o in Occasion)],
+        events=[("", "No event"), *((e.value, capital(e.value)) for e in REPORTABLE)],
         **extra,
     )
 
@@ -212,6 +215,8 @@ def _read_own(typed: Typed) -> dict:  # type: ignore[type-arg]
     for name in ("low", "high"):
         label = "Lowest" if name == "low" else "Highest"
         bounds[name] = typed.number(name, label, measure, -1e4, 1e6, optional=True) if measure else None
+    occasion = typed.choice("occasion", "Only on", ["", *(o.value for o in Occasion)])
+    event = typed.choice("event", "Only after", ["", *(e.value for e in REPORTABLE)])
     values: dict[str, Any] = {
         "station": typed.choice("station", "Station", [s.value for s in Station]),
         "title": typed.text("title", "What to do", longest=TITLE_CHARS, needed=True),
@@ -231,6 +236,8 @@ def _read_own(typed: Typed) -> dict:  # type: ignore[type-arg]
         "options": options,
         "seconds": seconds,
         "only_for": _only_for(typed),
+        "occasion": Occasion(occasion) if occasion else None,
+        "event": EventKind(event) if event else None,
         **bounds,
     }
 

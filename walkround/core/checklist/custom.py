@@ -78,9 +78,7 @@ def _of(checklist: CustomChecklist, aircraft_id: int) -> CustomChecklist:
 
 
 _NEVER_CUSTOM = (
-    "events",
     "on_parts",
-    "occasions",
     "method",
     "phase",
     "snag_on",

@@ -11,7 +11,8 @@ from walkround.core.answers.timer import AskTimer
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import Check, Frequency, Station
+from walkround.core.checklist.check import Check, Frequency, Occasion, Station
+from walkround.core.checklist.history import EventKind
 
 TEXT_CHARS, TITLE_CHARS = 400, 100
 MOST_OPTIONS, LONGEST_COUNT_S = 8, 3_600
@@ -96,8 +97,11 @@ def custom_check(
     options: tuple[Option, ...] = (),
     seconds: int = 0,
     only_for: tuple[int, ...] = (),
+    occasion: Occasion | None = None,
+    event: EventKind | None = None,
 ) -> Check:
-    """A check of the pilot's own: a tick, a number in inside units with its lowest and highest value, a choice, or a count in s.
+    """A check of the pilot's own: a tick, a number in inside units with its lowest and highest value, a choice, or a count in s; asked only on an
+    ``occasion`` where there is one, and after an ``event``.
 
     Raises InputError for bounds that exclude everything.
     """
@@ -124,7 +128,9 @@ def custom_check(
         how=how or "Inspect it and enter the result.",
         why=why or "Your own check.",
         grounds=grounds,
-        frequency=frequency,
+        frequency=Frequency.EVENT if event is not None else frequency,
+        events=() if event is None else (event,),
+        occasions=() if occasion is None else (occasion,),
         applies=applies,
         ask=ask,
         fault=f"Your check found a fault: {title}.",
