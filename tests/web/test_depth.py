@@ -54,6 +54,27 @@ class Deeper(WebCase):
         self.assertEqual(self.client.post("/rounds/99999/deepen", data={}).status_code, 404)
 
 
+class AtTheField(WebCase):
+    def test_what_does_not_ground_is_left_at_home_with_one_tap(self) -> None:
+        number = self.start()
+        page = self.client.get(f"/rounds/{number}?station=bench").text
+        words = within(page, ".leave-home")
+        self.assertRegex(words, r"At the field already\? Leave \d+ checks at home")
+        before = set(rounds.load(number, self.settings, self.now).walk.plan.ids())
+        answer = self.client.post(f"/rounds/{number}/at-the-field", headers={"HX-Request": "true"})
+        self.assertEqual(answer.status_code, 200)
+        after = set(rounds.load(number, self.settings, self.now).walk.plan.ids())
+        self.assertIn("bench.packs_ready", before - after)
+        self.assertIn("bench.charger_settings", after, "a fault in it grounds")
+        bench = self.client.get(f"/rounds/{number}?station=bench").text
+        self.assertIn("can only be done at home, and a fault in it grounds", plain(bench))
+        self.assertEqual(elements(bench, ".leave-home"), [])
+        self.assertIn("Count the charged packs", within(bench, ".left-here"))
+        self.client.post(f"/rounds/{number}/deepen", data={"ask": "bench.packs_ready", "station": "bench"})
+        self.assertIn("bench.packs_ready", rounds.load(number, self.settings, self.now).walk.plan.ids())
+        self.assertEqual(self.client.post("/rounds/99999/at-the-field").status_code, 404)
+
+
 class Groups(WebCase):
     """Inspections of one part, confirmed together: exactly those that were named, or none."""
 

@@ -20,11 +20,12 @@ from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
 from walkround.core.round.consequences import calibration_from, pack_consequences, snag_from
-from walkround.core.round.depth import deeper
+from walkround.core.round.depth import at_the_field, deeper
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.plan import SNAG_FIXED, make_plan
 from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
+from walkround.core.round.stages import left_at_home
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
 from walkround.store import done, evidence, hangar, packs, snags, upgrade, zones
 from walkround.store.models import EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
@@ -109,6 +110,18 @@ def deepen(round_id: int, *, wish: Depth = Depth.SHORT, ask: str = "") -> None:
         plan = make_plan(situation)
         left_out = {check.id for check in (*plan.shorter_by, *(known for known, _ in plan.on_record))}
         chosen = deeper(situation.depth, wish=wish, ask=ask if ask in left_out else "")
+        text = situation_text(situation.model_copy(update={"depth": chosen}))
+        RoundRow.update(situation=text).where(RoundRow.id == round_id).execute()
+
+
+def leave_at_home(round_id: int, *, at: datetime, settings: Settings) -> None:
+    """Leave what can only be done at home, is open and does not ground. Raises MissingError, and SignedError once it is signed or left."""
+    loaded = load(round_id, settings, at)
+    if loaded.state != "open":
+        raise SignedError("Only an open round leaves checks at home.")
+    situation = situation_in(loaded.row.situation)
+    if situation.depth is not None:
+        chosen = at_the_field(situation.depth, left_at_home(loaded.walk))
         text = situation_text(situation.model_copy(update={"depth": chosen}))
         RoundRow.update(situation=text).where(RoundRow.id == round_id).execute()
 

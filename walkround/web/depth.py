@@ -51,3 +51,14 @@ def deepen(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
     loaded = rounds.load(round_id, settings, ctx.now())
     here, current = pick(loaded, typed.get("station"), ask)
     return view(request, ctx, loaded, settings, here, current, opened=bool(ask))
+
+
+@router.post("/rounds/{round_id}/at-the-field", name="leave_at_home")
+def leave_at_home(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
+    """Leave at home what can only be done there and does not ground."""
+    settings = ctx.settings()
+    with ctx.book.write():
+        rounds.leave_at_home(round_id, at=ctx.now(), settings=settings)
+    loaded = rounds.load(round_id, settings, ctx.now())
+    here, current = pick(loaded, "", "")
+    return view(request, ctx, loaded, settings, here, current)

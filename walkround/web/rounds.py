@@ -16,7 +16,7 @@ from walkround.core.round.answer_words import answer_words
 from walkround.core.round.contradictions import DISAGREE, ON_RECORD, OTHER_SIDE
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.groups import Group, group_of
-from walkround.core.round.stages import minutes_before_take_off, stages_left
+from walkround.core.round.stages import AT_HOME, left_at_home, minutes_before_take_off, stages_left
 from walkround.core.round.walk import CheckState, Walk, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
 from walkround.store import rounds, withdrawals
@@ -107,6 +107,8 @@ def view(
         "station_states": walk.at(station),
         "group": group,
         "opened": opened,
+        "leave_home": len(left_at_home(walk)) if station in AT_HOME and loaded.state == "open" else 0,
+        "grounds_at_home": bool(walk.situation.depth and walk.situation.depth.left_at_home) and station in AT_HOME,
         "minutes_left": minutes_before_take_off(stages_left(walk, pace())) if not loaded.signed else 0.0,
         "two_answers": _two_answers(current),
         "stamp": rounds.stamp_of(loaded.state, loaded.evidence),

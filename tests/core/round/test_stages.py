@@ -8,15 +8,18 @@ from hypothesis import strategies as st
 
 from tests.support import NOW, piece, situation, variants
 from walkround.core.answers.tick import Passed
-from walkround.core.checklist.check import Phase, Station
+from walkround.core.checklist.check import Depth, Phase, Station
 from walkround.core.checklist.library import CHECKS
+from walkround.core.round.depth import at_the_field
 from walkround.core.round.plan import make_plan
+from walkround.core.round.situation import ChosenDepth
 from walkround.core.round.stages import (
     FEWEST_ROUNDS,
     FIRST_GUESS_S,
     PAUSE_S,
     Stage,
     learn,
+    left_at_home,
     minutes_before_take_off,
     stage_of,
     stages_ahead,
@@ -58,6 +61,21 @@ class Stages(unittest.TestCase):
         self.assertAlmostEqual(
             minutes_before_take_off(empty) - minutes_before_take_off(begun), FIRST_GUESS_S[Stage.FIELD] / 60
         )
+
+    def test_what_can_only_be_done_at_home_is_left_there_unless_it_grounds(self) -> None:
+        case = situation(depth=ChosenDepth(depth=Depth.FULL, why=()))
+        before = walk(case, [piece("bag.first_aid", Passed())])
+        left = left_at_home(before)
+        self.assertTrue(left)
+        self.assertNotIn("bag.first_aid", left, "it is answered already")
+        away = case.model_copy(update={"depth": at_the_field(case.depth, left)})  # type: ignore[arg-type]
+        after = walk(away, [piece("bag.first_aid", Passed())])
+        gone = {s.planned.check.id for s in before.states} - {s.planned.check.id for s in after.states}
+        self.assertEqual(gone, set(left))
+        self.assertEqual(left_at_home(after), ())
+        self.assertLessEqual(gone, {check.id for check in after.plan.shorter_by}, "what is left out is listed")
+        home = [s.planned.check for s in after.states if stage_of(s.planned.check) is Stage.HOME and s.evidence is None]
+        self.assertTrue(home and all(check.grounds for check in home))
 
 
 class Learning(unittest.TestCase):

@@ -104,6 +104,11 @@ def choose(
     )
 
 
+def at_the_field(chosen: ChosenDepth, left: tuple[str, ...]) -> ChosenDepth:
+    """The same with what can only be done at home left there (ids of checks). Source: the pilot's own act."""
+    return chosen.model_copy(update={"left_at_home": tuple(dict.fromkeys((*chosen.left_at_home, *left)))})
+
+
 def deeper(chosen: ChosenDepth, *, wish: Depth = Depth.SHORT, ask: str = "") -> ChosenDepth:
     """The same, with one more check asked or at least as deep as wished; never shorter. Source: the pilot's own act."""
     if ask and ask not in chosen.asked:

@@ -20,12 +20,14 @@ from walkround.core.weather.weather import Weather
 
 class ChosenDepth(Value):
     """How deep today's list goes and why, in words; ``found``: checks that found a fault in the last three rounds; ``asked``: those
-    the pilot wants besides."""
+    the pilot wants besides; ``left_at_home``: those that can only be done at home, were open when the pilot was at the field, and do not
+    ground."""
 
     depth: Depth
     why: tuple[str, ...]
     found: tuple[str, ...] = ()
     asked: tuple[str, ...] = ()
+    left_at_home: tuple[str, ...] = ()
 
 
 class Situation(Value):

@@ -32,7 +32,8 @@ PAUSE_S = 180.0
 """A gap between two answers longer than that was no check. Source: our choice."""
 FEWEST_ROUNDS = 3
 """From so many rounds on the pace is the pilot's own; before that it is a first guess. Source: our choice."""
-_AT_HOME = (Station.BENCH, Station.BAG)
+AT_HOME = (Station.BENCH, Station.BAG)
+"""Stations that are walked at home, with mains power and time."""
 _STAGES: dict[str, Stage] = {}
 
 
@@ -42,7 +43,7 @@ def stage_of(check: Check) -> Stage:
         return Stage.AIR
     if check.phase is Phase.AFTER_LANDING:
         return Stage.LANDED
-    return Stage.HOME if check.station in _AT_HOME else Stage.FIELD
+    return Stage.HOME if check.station in AT_HOME else Stage.FIELD
 
 
 _STAGES |= {check.id: stage_of(check) for check in CHECKS}
@@ -118,6 +119,19 @@ def stages_left(walk: Walk, pace: Pace) -> tuple[StageLeft, ...]:
     """The stages of a round, each with what is open and its minutes. Source: ``learn``."""
     checks = [state.planned.check for state in walk.states]
     return _left((state.planned.check for state in walk.states if state.evidence is None), checks, pace)
+
+
+def left_at_home(walk: Walk) -> tuple[str, ...]:
+    """What can only be done at home, is open, and does not ground: at the field it need not be asked. Source: our choice."""
+    return tuple(
+        state.planned.check.id
+        for state in walk.states
+        if state.evidence is None
+        and stage_of(state.planned.check) is Stage.HOME
+        and not state.planned.check.grounds
+        and not state.planned.by_event
+        and state.planned.snag is None
+    )
 
 
 def minutes_before_take_off(stages: Iterable[StageLeft]) -> float:

@@ -55,6 +55,7 @@ class Day:
         self.replaced = _replaced(situation) if self.depth is Depth.SHORT else frozenset[str]()
         self.left_out: list[Check] = []
         self.on_record: list[tuple[Check, Phrase]] = []
+        self.left_at_home = frozenset(chosen.left_at_home if chosen is not None else ())
         self.by_event: set[str] = set()
 
     def why(self, check: Check) -> Phrase | None:
@@ -144,6 +145,9 @@ class Day:
     def _by_cadence(self, check: Check, done: Done | None) -> Phrase | None:
         situation = self.situation
         occasion = next((self.occasions[o] for o in check.occasions if o in self.occasions), None)
+        if check.id in self.left_at_home and check.id not in self.wanted:
+            self.left_out.append(check)
+            return None
         if check.frequency is Frequency.EVENT:
             return None
         if check.frequency is Frequency.SEASON:
@@ -228,6 +232,8 @@ class Day:
             return f"Season inspection done {when}; due again from {ahead.day} {ahead:%b}."
         if check.frequency is Frequency.DAY and done is not None:
             return f"Done today at {self.situation.local(done.at):%H:%M}; due again on the next flying day."
+        if check.id in self.left_at_home:
+            return "Only possible at home, and you are at the field."
         if check.replaces:
             return "Only on the short list, in place of several checks."
         if check.id in self.replaced:
