@@ -11,7 +11,7 @@ from walkround.core.checklist.check import Depth, Risk
 from walkround.core.checklist.history import Event, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.pilot.methods import ChosenMethods
-from walkround.core.round.depth import HELD_BY_GATES
+from walkround.core.round.depth import HELD_BY_GATES, choose
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.groups import FEWEST, Group, confirmed, good_option, group_of, ok_words
 from walkround.core.round.situation import ChosenDepth, Situation
@@ -36,6 +36,14 @@ class Groups(unittest.TestCase):
         by_name = {group.ids: group.name for group in groups(case) if group.name == "pack"}
         self.assertEqual(list(by_name), [("pack.right_one", "pack.body", "pack.leads")])
         self.assertIsNone(group_of(walk(case, ()), "pack.latched"), "the pack goes in after it was measured")
+
+    def test_a_fault_found_by_a_check_that_stands_for_several_marks_them_all(self) -> None:
+        case = situation()
+        self.assertIn("pack.body", self.ids(at(case)))
+        chosen = choose(case, flights=40, found=("pack.again",))
+        marked = case.model_copy(update={"depth": chosen})
+        self.assertLessEqual({"pack.right_one", "pack.body", "pack.latched"}, set(chosen.found))
+        self.assertFalse({"pack.right_one", "pack.body", "pack.leads"} & self.ids(marked), "piece by piece")
 
     def test_a_choice_is_confirmed_by_its_one_good_answer(self) -> None:
         checks = {check.id: check for check in CHECKS}

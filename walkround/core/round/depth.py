@@ -11,7 +11,7 @@ from walkround.core.aircraft.aircraft import ANY, Aircraft
 from walkround.core.base.wording import capital, counted
 from walkround.core.checklist.check import Check, Depth, Occasion, Risk
 from walkround.core.checklist.history import EventKind
-from walkround.core.checklist.library import GATES
+from walkround.core.checklist.library import CHECKS, GATES
 from walkround.core.round import due
 from walkround.core.round.occasions import occasions_today
 from walkround.core.round.situation import ChosenDepth, Situation
@@ -35,6 +35,7 @@ WHOLE_EVENTS = (
 )
 """After one of these, until it has flown again, the whole list is walked."""
 _SHALLOWER = {Depth.FULL: Depth.NORMAL, Depth.NORMAL: Depth.SHORT, Depth.SHORT: Depth.SHORT}
+_STANDS_FOR = {check.id: check.replaces for check in CHECKS if check.replaces}
 HELD_BY_GATES = frozenset(need for gate in GATES for need in gate.needs)
 """What a gate waits for: it is asked at every depth."""
 
@@ -93,6 +94,8 @@ def choose(
     Source: above.
     """
     reasons = list(_reasons(situation, flights, len(found)))
+    # A fault found by a check that stands for several may be in any of them.
+    found = tuple(dict.fromkeys(name for one in found for name in (one, *_STANDS_FOR.get(one, ()))))
     deepest = max((depth for depth, _ in reasons), key=lambda depth: depth.rank, default=Depth.SHORT)
     why = tuple(words for depth, words in reasons if depth is deepest)
     if situation.history.rounds_today and situation.methods.round != "every" and not found:
