@@ -24,8 +24,9 @@ WIDEST_POINTS = 15.0
 """The charge on record holds for so long after it was read, and while it is known as well as that. Source: our choice."""
 SAME_FIELD = timedelta(days=60)
 """What was paced at a field holds for so long. Source: our choice."""
-SUN_MIN = 60.0
-"""The sun is looked at for a flight that begins up to so many minutes later. Source: our choice."""
+SUN_MIN = 120.0
+"""The sun is looked at for a flight that begins up to so many minutes later: an hour to walk, and a signature holds another. Source: our
+choice."""
 
 DoneById = Mapping[str, Done]
 
@@ -38,7 +39,7 @@ def rested(situation: Situation) -> bool:
 
 
 def _sun_behind(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
-    """The sun stays out of the flying box that is drawn, for a flight within the hour."""
+    """The sun stays out of the flying box that is drawn, for a flight within two hours."""
     s = context.situation
     if not s.site.flight_area:
         return None
