@@ -92,6 +92,20 @@ class Hand(PlanCase):
             expect(page.locator(".undo")).not_to_have_text(before_undo)
         self.assertEqual([s["north_m"] for s in self.mark(1)["spots"]], before)
 
+    def test_what_is_done_while_an_answer_is_under_way_is_seen_too(self) -> None:
+        page = self.field()
+        self.pick(page, "m1")
+        page.evaluate(
+            """() => { const send = XMLHttpRequest.prototype.send;
+            XMLHttpRequest.prototype.send = function (body) { setTimeout(() => send.call(this, body), 700); }; }"""
+        )
+        page.keyboard.press("ArrowUp")
+        page.wait_for_timeout(600)  # the move is sent, and not yet answered
+        page.locator('[data-thing="m1"] .corner').nth(1).focus()
+        page.keyboard.press("Delete")
+        expect(page.locator(".undo")).to_contain_text("corner removed from the")
+        self.assertEqual(len(self.mark(1)["spots"]), 2)
+
     def test_a_corner_is_bent_in_and_dragged(self) -> None:
         page = self.field()
         self.pick(page, "flight_area")

@@ -20,7 +20,7 @@ export function sendTaps() {
   const values = Object.fromEntries(new FormData(document.getElementById("new-mark")));
   values.at = state.taps.map(([x, y]) => `${x.toFixed(2)},${(-y).toFixed(2)}`).join(" ");
   endTaps();
-  send(state.plan.dataset.add, values);
+  send("add", values);
 }
 
 export const shape = () => document.getElementById("f-kind").selectedOptions[0].dataset.shape;
