@@ -6,6 +6,7 @@ from pydantic import TypeAdapter
 
 from tests.support import NOW, QUAD, TRAINER, piece, situation
 from walkround.core.aircraft.presets import PRESETS
+from walkround.core.aircraft.traits import Trait
 from walkround.core.answers import KINDS, AnyAnswer, AnyAsk
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.ways_out import Fault, Skipped, Undone
@@ -29,7 +30,11 @@ class Kinds(unittest.TestCase):
     def test_its_example_is_clear_wherever_it_is_asked(self) -> None:
         """But for what is judged by more than the answer: numbers with a rule of their own, and what a check adds."""
         met = set()
-        for aircraft in (QUAD, TRAINER, *PRESETS.values()):
+        shows = [
+            QUAD.model_copy(update={"traits": QUAD.traits | {trait}})
+            for trait in (Trait.SIGNAL_BARS, Trait.SIGNAL_PERCENT, Trait.SIGNAL_DBM)
+        ]
+        for aircraft in (QUAD, TRAINER, *PRESETS.values(), *shows):
             case = situation(aircraft)
             context = Context(case, {})
             for planned in make_plan(case).checks:

@@ -6,6 +6,7 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.packed import AskPacked
+from walkround.core.answers.signal import SignalShown
 from walkround.store import hangar, rounds, snags
 
 AIRFRAME = "/checks/airframe.shell"
@@ -112,6 +113,30 @@ class Screens(WebCase):
         self.answer(number, "pack.percent", action="take", offered="1")
         self.assertEqual(self.given(number, "pack.percent"), (ChargeShown(percent=100), "record"))
         self.assertIn("from the record", plain(self.client.get(f"/rounds/{number}?check=pack.percent").text))
+
+    def test_a_signal_is_asked_as_the_screen_shows_it(self) -> None:
+        number = self.started(Trait.SIGNAL_DBM)
+        page = self.client.get(f"/rounds/{number}?check=link.signal").text
+        self.assertEqual([unit.text().strip() for unit in elements(page, ".with-unit .unit")], ["−", "dBm"])
+        for typed in ("48", "-48", "−48"):
+            self.answer(number, "link.signal", action="take", number=typed)
+            self.assertEqual(self.given(number, "link.signal"), (SignalShown(dbm=-48), "screen"))
+        wrong = self.answer(number, "link.signal", action="take", number="300")
+        self.assertEqual(wrong.status_code, 422)
+        weak = self.answer(number, "link.signal", action="take", number="80")
+        self.assertIn(
+            "-80 dBm so near is weaker than -75 dBm.",
+            plain(weak.text),
+        )
+
+    def test_bars_of_a_signal_are_tapped(self) -> None:
+        number = self.started(Trait.SIGNAL_BARS, signal_bars=4)
+        page = self.client.get(f"/rounds/{number}?check=link.signal").text
+        self.assertEqual([key.attributes["value"] for key in elements(page, ".lit-keys button")], list("01234"))
+        self.answer(number, "link.signal", action="take", lit="3")
+        self.assertEqual(self.given(number, "link.signal"), (SignalShown(bars=3, of=4), "screen"))
+        wrong = self.answer(number, "link.signal", action="take", lit="5", seen="0")
+        self.assertIn("Choose how many of the 4 bars are shown.", plain(wrong.text))
 
     def powered(self, *traits: Trait) -> int:
         number = self.started(*traits)

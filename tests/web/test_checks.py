@@ -71,6 +71,19 @@ class Library(FormCase):
         self.assertEqual(self.client.post(AIRFRAME, data={"seen": "2", "action": "back"}).status_code, 303)
         self.assertEqual(store_settings.load().custom_checklist.changes, ())
 
+    def test_moved_to_another_station(self) -> None:
+        self.assertEqual(self.change(station="pack").status_code, 303)
+        page = self.client.get(AIRFRAME).text
+        self.assertEqual([o.attributes["value"] for o in elements(page, "#f-station option[selected]")], ["pack"])
+        self.assertIn("Airframe, every launch", plain(page))
+        number = self.start()
+        self.assertIn("airframe.shell", self.client.get(f"/rounds/{number}?station=pack").text)
+        held = self.change("/checks/power.aircraft_on", seen=1, station="bag")
+        self.assertEqual(held.status_code, 422)
+        self.assertIn("This check stays at its station", plain(held.text))
+        self.assertEqual(elements(self.client.get("/checks/power.aircraft_on").text, "#f-station"), [])
+        self.assertEqual(self.change(seen=1, station="moon").status_code, 422)
+
     def test_two_tabs(self) -> None:
         self.assertEqual(self.client.post(AIRFRAME, data={"seen": "0", "action": "down"}).status_code, 303)
         answer = self.client.post(AIRFRAME, data={"seen": "0", "action": "down"})

@@ -31,6 +31,12 @@ class Shown(WebCase):
         page = self.client.get("/").text
         self.assertIn(f"/rounds/{number}", page)
         self.assertIn("Carry on: Sandpiper, pack S1", page)
+        left = plain(elements(page, ".start .help")[0].html or "")
+        self.assertRegex(left, r"Still open in it: at home \d+ checks, about \d+ min; at the field \d+ checks")
+        first = int(left.split("at the field ")[1].split()[0])
+        self.client.post(f"/rounds/{number}/checks/field.path", data={"action": "fault", "note": ""})
+        after = plain(elements(self.client.get("/").text, ".start .help")[0].html or "")
+        self.assertIn(f"at the field {first - 1} checks", after)
 
     def test_how_deep_the_list_goes_and_what_it_leaves_out(self) -> None:
         page = self.client.get("/").text

@@ -162,7 +162,7 @@ def keep_rows(ctx: AppContext, settings: Settings, loaded: OpenRound, typed: Typ
     for state in enterable(loaded):
         check_id = state.planned.check.id
         try:
-            given = _row(state, settings, typed)
+            given = _row(state, loaded.walk.situation.aircraft, settings, typed)
             if given is None:
                 continue
             filled = True
@@ -177,7 +177,7 @@ def keep_rows(ctx: AppContext, settings: Settings, loaded: OpenRound, typed: Typ
         raise FormErrors(errors)
 
 
-def _row(state: CheckState, settings: Settings, typed: Typed) -> Answer | None:
+def _row(state: CheckState, aircraft: Aircraft, settings: Settings, typed: Typed) -> Answer | None:
     """The answer of one row, or None when it is blank. Raises InputError."""
     check = state.planned.check
     said, text = typed.get(f"say-{check.id}"), typed.get(f"text-{check.id}")
@@ -188,4 +188,4 @@ def _row(state: CheckState, settings: Settings, typed: Typed) -> Answer | None:
         return Skipped(reason=note)
     row = page_of(state).row
     number = typed.get(f"number-{check.id}").strip()
-    return None if row is None else row(CardRow(check.ask, check.id, said, note, number, settings.units))
+    return None if row is None else row(CardRow(check.ask, check.id, said, note, number, settings.units, aircraft))

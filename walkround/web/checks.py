@@ -23,6 +23,7 @@ from walkround.core.checklist.custom import (
     checklist_of,
     move,
     set_back,
+    stays,
 )
 from walkround.core.checklist.exchange import ListFile, list_file, text_of
 from walkround.core.checklist.history import REPORTABLE, EventKind
@@ -287,7 +288,9 @@ def _one(request: Request, ctx: AppContext, check_id: str, status: int = 200, **
         number=check.ask if isinstance(check.ask, AskNumber) else None,
         kind=PAGES[check.ask.kind],
         station_title=STATION_TITLES[check.station][0],
+        built_in_station=STATION_TITLES[(built_in or check).station][0],
         cadences=[(c.value, capital(c.value)) for c in Frequency],
+        stations=[] if stays(check) else [(s.value, STATION_TITLES[s][0]) for s in Station],
         custom_checklist=settings.custom_checklist,
         fleet=choice.fleet,
         only_for=changed.only_for if changed is not None else check.only_for,
@@ -350,9 +353,11 @@ def _read_change(typed: Typed, check_id: str) -> CheckChange:
         "reason": typed.text("reason", "Your reason", longest=300),
     }
     frequency = typed.choice("frequency", "How often", [c.value for c in Frequency])
+    station = typed.choice("station", "Where", ["", *(s.value for s in Station)])
     typed.check()
     return typed.build(
         CheckChange,
+        station=Station(station) if station else None,
         check_id=check_id,
         frequency=Frequency(frequency),
         off=bool(typed.get("off")),

@@ -142,6 +142,7 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "cells": int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
         "flown_before": int(typed.number("flown_before", "Flown before", Measure.COUNT, 0, 20_000, optional=True) or 0),
         "charge_steps": int(typed.number("charge_steps", "LEDs or bars", Measure.COUNT, 2, 10, optional=True) or 4),
+        "signal_bars": int(typed.number("signal_bars", "Bars", Measure.COUNT, 2, 10, optional=True) or 5),
         "record_mbits": typed.number("record_mbits", "Bit rate", Measure.COUNT, 1, 2000, optional=True),
         "firmware": typed.text("firmware", "Firmware", longest=40),
         "front_left_clockwise": typed.get("front_left") != "counter-clockwise",

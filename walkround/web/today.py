@@ -16,13 +16,14 @@ from walkround.core.round.blockers import stands_between
 from walkround.core.round.occasions import seen_occasions
 from walkround.core.round.plan import make_plan
 from walkround.core.round.readiness import Subject, readiness
-from walkround.core.round.stages import stages_ahead
+from walkround.core.round.stages import stages_ahead, stages_left
 from walkround.core.round.why import Day
 from walkround.store import hangar, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
 from walkround.store.pace import pace
-from walkround.store.situation import gather, situation_in
+from walkround.store.settings import Settings
+from walkround.store.situation import gather
 from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, occasions_asked, situation_for, weather_now, with_depth
 from walkround.web.drawings.aircraft import place
@@ -45,7 +46,7 @@ def _show(
     settings = ctx.settings()
     choice = Choice(ctx, asked)
     open_row = round_list.open_round()
-    context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row)}
+    context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row, settings, ctx.now())}
     if error is not None:
         context["errors"] = error.by_field()
     if choice.aircraft and choice.pack and choice.site:
@@ -82,11 +83,13 @@ def _show(
     return page(request, name, settings, 422 if error else 200, **context)
 
 
-def _open_words(row: RoundRow | None) -> dict[str, object] | None:
+def _open_words(row: RoundRow | None, settings: Settings, now: datetime) -> dict[str, object] | None:
     if row is None:
         return None
-    situation = situation_in(row.situation)
+    loaded = rounds.load(row.id, settings, now)
+    situation = loaded.walk.situation
     return {
+        "left": [left for left in stages_left(loaded.walk, pace()) if left.open],
         "id": row.id,
         "aircraft": situation.aircraft.name,
         "pack": situation.pack.label,

@@ -10,7 +10,7 @@ from walkround.core.answers.number import Measured
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.base.finding import Level
 from walkround.core.base.units import Measure
-from walkround.core.checklist.check import Frequency, Station
+from walkround.core.checklist.check import Frequency, Phase, Station
 from walkround.core.checklist.custom import (
     CheckChange,
     CustomChecklist,
@@ -21,9 +21,10 @@ from walkround.core.checklist.custom import (
     move,
     rarer,
     set_back,
+    stays,
 )
 from walkround.core.checklist.history import Done
-from walkround.core.checklist.library import CHECKS
+from walkround.core.checklist.library import CHECKS, GATES
 from walkround.core.checklist.own_checks import custom_check
 from walkround.core.round.plan import make_plan
 from walkround.core.round.walk import walk
@@ -138,6 +139,40 @@ class Order(unittest.TestCase):
         own = change(NOTHING, CheckChange(check_id="bench.card", off=True), 0)
         with self.assertRaisesRegex(InputError, "A check that is switched off cannot be moved"):
             move(own, "bench.card", 1, own.revision)
+
+
+class Places(unittest.TestCase):
+    def test_moved_to_another_station_and_back(self) -> None:
+        own = change(NOTHING, CheckChange(check_id="field.path", station=Station.SKY), 0)
+        here = [c.id for c in checklist_of(own).checks if c.station is Station.SKY]
+        self.assertIn("field.path", here)
+        moved = move(own, "field.path", -20, own.revision)
+        self.assertEqual([c.id for c in checklist_of(moved).checks if c.station is Station.SKY][0], "field.path")
+        planned = next(p for p in make_plan(situation(custom_checklist=own)).checks if p.check.id == "field.path")
+        self.assertEqual(planned.check.station, Station.SKY)
+        back = change(moved, CheckChange(check_id="field.path", station=Station.FIELD), moved.revision)
+        self.assertEqual(back.changes, ())
+
+    def test_what_a_gate_or_a_safe_state_holds_stays(self) -> None:
+        held = {i for gate in GATES for i in (*gate.needs, *gate.blocks)} & {c.id for c in CHECKS}
+        self.assertGreater(len(held), 10)
+        for check_id in sorted(held):
+            station = next(c.station for c in CHECKS if c.id == check_id)
+            other = Station.BAG if station is not Station.BAG else Station.SKY
+            with self.assertRaisesRegex(InputError, "stays at its station"):
+                change(NOTHING, CheckChange(check_id=check_id, station=other), 0)
+            brought = CustomChecklist(changes=(CheckChange(check_id=check_id, station=other, title="Other words"),))
+            listed = next(c for c in checklist_of(brought).checks if c.id == check_id)
+            self.assertEqual((listed.station, listed.title), (station, "Other words"), "nor by a file")
+        air = next(c for c in CHECKS if c.phase is Phase.AIR)
+        self.assertTrue(stays(air))
+
+    def test_a_check_of_ones_own_is_moved_too(self) -> None:
+        own = add(NOTHING, titled("Wax the joiner"), 0)
+        after = change(
+            own, CheckChange(check_id="custom.1", station=Station.BENCH, frequency=Frequency.DAY), own.revision
+        )
+        self.assertEqual((after.added[0].station, after.added[0].frequency), (Station.BENCH, Frequency.DAY))
 
 
 class Added(unittest.TestCase):

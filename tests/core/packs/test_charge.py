@@ -47,6 +47,19 @@ class AgainstPublishedCells(unittest.TestCase):
                     checked += 1
         self.assertGreater(checked, 100)
 
+    def test_lights_and_volts_of_one_published_cell_agree(self) -> None:
+        """A gauge that counts the true charge lights a segment for each quarter begun (four) or fifth (five); so do the gas gauges of the
+        trade: bq2050H data sheet, table of its LED display, four and five segments of equal share (from memory)."""
+        for name, kind, low_v, high_v, least in SETS:
+            curve = resting_curve(name, low_v, high_v)
+            for of in (4, 5):
+                for share in range(least, 101, 5):
+                    shown = from_lights(math.ceil(share * of / 100), of)
+                    read = from_volts(curve(share / 100), kind)
+                    with self.subTest(f"{name}, {share} %, {of} LEDs"):
+                        self.assertTrue(shown.low <= share <= shown.high)
+                        self.assertTrue(shown.low <= read.high and read.low <= shown.high)
+
     def test_near_empty_it_errs_on_the_safe_side(self) -> None:
         """Below a quarter the hobby chart gives the other pouch cell less than it holds, never more."""
         curve = resting_curve("Ecker2015", 3.27, 4.20)

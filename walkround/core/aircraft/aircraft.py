@@ -23,7 +23,7 @@ class Aircraft(Value):
     a wing draws there, in A: each None where not known. ``wind_max_ms``: the most wind for this aircraft, None: the
     pilot's limit.
     ``flown_before``: about how many flights it had before this book: it is no maiden then.
-    ``charge_steps``: LEDs or bars of its charge display, where it has those.
+    ``charge_steps``: LEDs or bars of its charge display, where it has those; ``signal_bars``: bars of its signal.
     ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
     """
@@ -47,6 +47,7 @@ class Aircraft(Value):
     cells: int = Field(default=3, ge=1, le=14)
     flown_before: int = Field(default=0, ge=0, le=20_000)
     charge_steps: int = Field(default=4, ge=2, le=10)
+    signal_bars: int = Field(default=5, ge=2, le=10)
     front_left_clockwise: bool = True
     bands: int = Field(default=8, ge=0, le=40)
     cg_min_mm: float | None = Field(default=None, ge=0, le=2_000)

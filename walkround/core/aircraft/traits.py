@@ -87,6 +87,9 @@ class Trait(StrEnum):
     CHARGE_BARS = "screen shows the charge as bars"
     SHOWS_HDOP = "screen shows HDOP"
     READY_LIGHT = "ready light, no number of satellites"
+    SIGNAL_BARS = "signal shown as bars"
+    SIGNAL_PERCENT = "signal shown in %"
+    SIGNAL_DBM = "signal shown in dBm"
     UPDATABLE = "firmware can be updated"
     SMART_PACK = "smart packs with battery %"
     BANDS = "wing held by rubber bands"
@@ -149,6 +152,9 @@ _CHARGE_SHOWN = TraitGroup(
 _SATELLITES_SHOWN = TraitGroup(
     title="What shows the satellites", traits=(Trait.SHOWS_HDOP, Trait.READY_LIGHT), one=True
 )
+_SIGNAL_SHOWN = TraitGroup(
+    title="What shows the signal", traits=(Trait.SIGNAL_BARS, Trait.SIGNAL_PERCENT, Trait.SIGNAL_DBM), one=True
+)
 
 KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
     Kind.MULTIROTOR: (
@@ -173,6 +179,7 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         _SERVICE,
         _CHARGE_SHOWN,
         _SATELLITES_SHOWN,
+        _SIGNAL_SHOWN,
     ),
     Kind.WING: (
         TraitGroup(title="Wing held by", traits=(Trait.BANDS, Trait.BOLTS), one=True),
@@ -200,6 +207,7 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         _SERVICE,
         _CHARGE_SHOWN,
         _SATELLITES_SHOWN,
+        _SIGNAL_SHOWN,
     ),
     Kind.HELICOPTER: (
         TraitGroup(title="Head", traits=(Trait.FLYBAR, Trait.COLLECTIVE)),
@@ -217,6 +225,7 @@ KIND_GROUPS: dict[Kind, tuple[TraitGroup, ...]] = {
         _SERVICE,
         _CHARGE_SHOWN,
         _SATELLITES_SHOWN,
+        _SIGNAL_SHOWN,
     ),
 }  # fmt: skip
 """Traits that can be chosen for each kind, in the order of the form."""

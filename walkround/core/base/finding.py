@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.struct import KeptStruct
-from walkround.core.base.units import Measure, Quantity
+from walkround.core.base.units import STEPS, Quantity
 
 CAUTION_MARGIN = 0.15
 """A value closer to its limit than this share of the limit is a caution. Source: our choice; common practice, no source."""
@@ -47,10 +47,7 @@ class Finding(KeptStruct, frozen=True, kw_only=True):
         left = self.limit.value - self.value.value
         if self.sense == "min":
             left = -left
-        measure = self.value.measure
-        if measure is Measure.TEMPERATURE:
-            measure = Measure.TEMPERATURE_STEP
-        return Quantity(value=left, measure=measure)
+        return Quantity(value=left, measure=STEPS.get(self.value.measure, self.value.measure))
 
 
 def margin_of(value: float, limit: float, sense: Literal["max", "min"], span: float | None = None) -> float:

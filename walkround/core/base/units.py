@@ -44,6 +44,12 @@ class Measure(StrEnum):
     MILLIMETRE = "millimetre"
     GIGABYTE = "gigabyte"
     DAY = "day"
+    SIGNAL = "signal"  # dBm
+    SIGNAL_STEP = "signal step"  # difference of two signals, dB
+
+
+STEPS = {Measure.TEMPERATURE: Measure.TEMPERATURE_STEP, Measure.SIGNAL: Measure.SIGNAL_STEP}
+"""What a difference of two is, where it is shown otherwise than the values themselves."""
 
 
 class Units(Value):
@@ -67,6 +73,8 @@ _FIXED: dict[Measure, tuple[str, int]] = {
     Measure.MILLIMETRE: ("mm", 0),
     Measure.GIGABYTE: ("GB", 1),
     Measure.DAY: ("days", 0),
+    Measure.SIGNAL: ("dBm", 0),
+    Measure.SIGNAL_STEP: ("dB", 0),
 }
 
 

@@ -11,12 +11,16 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
-from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, Check, Frequency, Station
-from walkround.core.checklist.library import CHECKS
+from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, Check, Frequency, Phase, Station
+from walkround.core.checklist.library import CHECKS, GATES, SAFE_STATES
 from walkround.core.checklist.own_checks import TEXT_CHARS, TITLE_CHARS, custom_check, is_simple
 
 MOST_CUSTOM_CHECKS = 200
 _BUILT_IN = {check.id: check for check in CHECKS}
+IN_PLACE = frozenset(
+    (i for gate in GATES for i in (*gate.needs, *gate.blocks)),
+) | frozenset(i for state in SAFE_STATES for i in state.until)
+"""Checks whose order keeps blades, current and people apart: they stay at their station."""
 
 
 class CheckChange(Value):
@@ -28,6 +32,7 @@ class CheckChange(Value):
     how: str = Field(default="", max_length=TEXT_CHARS)
     why: str = Field(default="", max_length=TEXT_CHARS)
     frequency: Frequency | None = None
+    station: Station | None = None
     off: bool = False
     reason: str = Field(default="", max_length=300)
     only_for: tuple[int, ...] = Field(default=(), max_length=50)
@@ -149,7 +154,14 @@ def _changed(check: Check, change: CheckChange) -> Check:
     update |= {name: text for name in ("title", "how", "why") if (text := getattr(change, name))}
     if change.frequency is not None:
         update["frequency"] = change.frequency
+    if change.station is not None and not stays(check):
+        update["station"] = change.station
     return check.model_copy(update=update)
+
+
+def stays(check: Check) -> bool:
+    """Whether a check cannot be moved to another station. Source: ``IN_PLACE``, and its phase."""
+    return check.id in IN_PLACE or check.phase is not Phase.BEFORE
 
 
 def rarer(frequency: Frequency, than: Frequency) -> bool:
@@ -182,14 +194,20 @@ def _keep(checklist: CustomChecklist, change: CheckChange, seen: int) -> CustomC
 def change(checklist: CustomChecklist, wanted: CheckChange, seen: int) -> CustomChecklist:
     """The list with one check changed; ``seen`` is the revision the page showed.
 
-    Raises InputError when a grounding check would be switched off or asked less often without a reason, ConflictError,
-    MissingError. Source: a G check is never asked less often without a written reason; common practice, no source.
+    Raises InputError when a grounding check would be switched off or asked less often without a reason, or a check moved that a gate
+    holds in its place; ConflictError, MissingError. Source: a G check is never asked less often without a written reason; common practice, no source.
     """
     check = _find(checklist, wanted.check_id)
+    if wanted.station is check.station:
+        wanted = wanted.model_copy(update={"station": None})
+    elif wanted.station is not None and stays(check):
+        raise InputError("This check stays at its station: its order keeps you safe.", "station")
     if check.origin == "custom":
         text = {name: getattr(wanted, name) for name in ("title", "how", "why") if getattr(wanted, name)}
         mine = check.model_copy(
-            update=text | {"only_for": wanted.only_for} | ({"frequency": wanted.frequency} if wanted.frequency else {})
+            update=text
+            | {"only_for": wanted.only_for}
+            | {n: value for n in ("frequency", "station") if (value := getattr(wanted, n)) is not None}
         )
         return _with(checklist, seen, added=tuple(mine if c.id == check.id else c for c in checklist.added))
     plain = {name: "" for name in ("title", "how", "why") if getattr(wanted, name) == getattr(check, name)}
@@ -215,10 +233,12 @@ def set_back(checklist: CustomChecklist, check_id: str, seen: int) -> CustomChec
 
 def move(checklist: CustomChecklist, check_id: str, steps: int, seen: int) -> CustomChecklist:
     """One check moved so many places down (negative: up) inside its station. Raises as ``change``."""
-    station = _find(checklist, check_id).station
-    ids = [check.id for check in checklist_of(checklist).checks if check.station is station]
-    if check_id not in ids:
+    _find(checklist, check_id)
+    walking = checklist_of(checklist).checks
+    station = next((check.station for check in walking if check.id == check_id), None)
+    if station is None:
         raise InputError("A check that is switched off cannot be moved.")
+    ids = [check.id for check in walking if check.station is station]
     here = ids.index(check_id)
     there = min(max(here + steps, 0), len(ids) - 1)
     ids.insert(there, ids.pop(here))

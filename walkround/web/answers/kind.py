@@ -48,6 +48,7 @@ class CardRow(Struct, frozen=True):
     note: str
     number: str
     units: Units
+    aircraft: Aircraft
 
 
 def _no_scene(aircraft: Aircraft, middle: tuple[float, float], half_width: float, half_height: float) -> dict[str, Any]:

@@ -6,6 +6,7 @@ from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
 from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.answers.number import AskNumber
+from walkround.core.answers.signal import AskSignal
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Station, Wording
@@ -88,6 +89,13 @@ CHECKS = (
           why="An antenna radiates least from its tip, and the link gets weak.",
           fault="The link is weak or drops.", remedy="Turn, step away from metal and check again. If the link is weak at 10 m, do not fly.",
           source="FAA AC 107-2A, data links and antennas (from memory)", deep=True),
+    check("signal", "Read the signal at 10 m",
+          when=DAY, applies=any_of(T.SIGNAL_BARS, T.SIGNAL_PERCENT, T.SIGNAL_DBM), snag=ON_AIRCRAFT,
+          how="Walk 10 m away with the transmitter and point its antennas. Read what the screen shows.",
+          why="A broken antenna or a loose connector shows here, before it causes signal loss in flight.",
+          ask=AskSignal(),
+          fault="No signal is shown, or it drops.", remedy="Check antennas and connectors. Do not fly until it is full at 10 m.",
+          source="Recommendation ITU-R P.525 for free space; the steps are our choice", deep=True),
     check("range", "Do a range check at reduced power",
           ok="Full control all the way", when=EVENT, after=(E.NEW_BUILD, E.CRASH, E.REPAIR, E.BORROWED), on_parts=(P.RECEIVER, P.TRANSMITTER), snag=ON_AIRCRAFT,
           how="Set the transmitter to range-check mode. Walk as far as its manual says while a helper watches the surfaces.",
