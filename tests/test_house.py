@@ -63,6 +63,7 @@ TESTED_IN = {
     "store/done.py": ("tests/store/test_rounds.py", "what a signed round leaves behind"),
     "store/exchange.py": ("tests/store/test_upgrade.py", "files of this version and of earlier ones"),
     "store/fields.py": ("tests/web/test_field_editor.py", "changes of the plan, and taking them back"),
+    "store/air_models.py": ("tests/store/test_book.py", "the tables, against the schema that the migrations make"),
     "store/models.py": ("tests/store/test_book.py", "the tables, against the schema that the migrations make"),
     "store/round_list.py": ("tests/store/test_rounds.py", "lists of rounds"),
     "store/wholeness.py": ("tests/store/test_backup.py", "what is not whole is refused as a backup"),

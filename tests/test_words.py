@@ -60,6 +60,7 @@ TYPED_NUMBERS = {
     "walkround/core/checklist/library": "distances of the trade that are said, not measured; thresholds of a maker's page",
     "walkround/core/pilot/methods.py": "a method is its number: 4.13 V a cell, 12.4 V on three",
     "walkround/core/pilot/regions.py": "numbers of the law, in the law's own unit",
+    "walkround/core/pilot/accident.py": "deadlines of the law, in its own unit",
     "walkround/core/field/site.py": "both units are given",
     "walkround/core/round/weather_rules.py": "thirty minutes after the last thunder, everywhere",
     "walkround/web/templates/brief/page.html": "the grid of the drawing is metric",

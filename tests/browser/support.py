@@ -1,9 +1,11 @@
 """A demo application in its own process, and Debian's Chromium to drive it."""
 
+import json
 import os
 import shutil
 import signal
 import socket
+import sqlite3
 import ssl
 import subprocess
 import sys
@@ -12,6 +14,8 @@ import time
 import unittest
 import urllib.request
 from collections.abc import Callable
+from contextlib import closing
+from datetime import UTC
 from functools import cache
 from multiprocessing import get_context
 from multiprocessing.util import Finalize
@@ -24,6 +28,8 @@ from tests.support import FAST_FOLDER, NOW, demo_book
 from walkround import serving
 from walkround.cli import clock_from
 from walkround.demo.scenario import MARKER
+from walkround.demo.walker import walked_evidence
+from walkround.store.situation import situation_in
 from walkround.web.app import everything
 
 ROOT = Path(__file__).parent.parent.parent
@@ -200,3 +206,27 @@ class BrowserCase(unittest.TestCase):
         page.click("button[form=pick]")
         page.wait_for_url("**/rounds/*")
         return page.url.split("?")[0]
+
+    def signed_round(self, page: Page, aircraft: str = "Sandpiper") -> str:
+        """A round with every answer before take-off in the book, signed; returns its address."""
+        address = self.start_round(page, aircraft)
+        answer_all(self.server.folder, int(address.rsplit("/", 1)[1]))
+        signed = page.request.post(
+            f"{address}/sign", form={"signed_by": "Tamsin Rook"}, headers={"Origin": self.server.base}, max_redirects=0
+        )
+        self.assertEqual(signed.status, 303, signed.text())
+        return address
+
+
+def answer_all(folder: Path, number: int) -> None:
+    """Answer everything before take-off, straight into the book in a folder."""
+    with closing(sqlite3.connect(folder / "walkround.sqlite", timeout=10)) as book, book:
+        (text,) = book.execute("SELECT situation FROM round WHERE id = ?", (number,)).fetchone()
+        situation = situation_in(text)
+        for given in walked_evidence(situation, situation.now, pace_s=0):
+            at = situation.now.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%S.%f+00:00")
+            answer = json.dumps(given.answer.model_dump(mode="json"))
+            book.execute(
+                'INSERT INTO evidence (round_id, check_id, at, "by", answer) VALUES (?, ?, ?, ?, ?)',
+                (number, given.check_id, at, "pilot", answer),
+            )

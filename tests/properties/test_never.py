@@ -32,7 +32,6 @@ from walkround.core.round.due import BEFORE_ALL
 from walkround.core.round.judge import judge
 from walkround.core.round.plan import make_plan
 from walkround.core.round.readiness import Subject, readiness
-from walkround.core.round.walk import timer_min, walk
 from walkround.core.round.window import window
 
 BY_ID = {check.id: check for check in CHECKS}
@@ -139,8 +138,8 @@ class Answers(unittest.TestCase):
     @examples(30)
     def test_the_timer_is_that_of_the_plan(self, minutes: int, more: int) -> None:
         def timer(work_min: float) -> float:
-            given_ = (piece("pack.plan", Planned(plan=FlightPlan(work_min=work_min))),)
-            return timer_min(walk(situation(), given_))
+            given_ = {"pack.plan": piece("pack.plan", Planned(plan=FlightPlan(work_min=work_min)))}
+            return Context(situation(), given_).flight_clock().timer_min
 
         self.assertAlmostEqual(timer(minutes + more) - timer(minutes), more, delta=0.25 * more + 0.05)
 

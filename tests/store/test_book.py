@@ -16,7 +16,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Frame, Power
 from walkround.core.checklist.history import EventKind
 from walkround.core.packs.pack import Pack, PackState
-from walkround.store import hangar, models, packs, parts
+from walkround.store import air_models, hangar, models, packs, parts
 from walkround.store.book import FILE_NAME, PRAGMAS, Book, BookError, data_folder
 from walkround.store.migrations import MIGRATIONS
 from walkround.web.app import create_app
@@ -41,7 +41,7 @@ class Opening(BookCase):
         self.assertEqual([m[0] for m in MIGRATIONS], list(range(1, len(MIGRATIONS) + 1)))
 
     def test_models_fit_the_schema(self) -> None:
-        for model in models.ALL:
+        for model in (*models.ALL, *air_models.ALL):
             with self.subTest(model._meta.table_name):
                 rows = self.book.database.execute_sql(f'PRAGMA table_info("{model._meta.table_name}")').fetchall()
                 self.assertEqual({row[1] for row in rows}, {f.column_name for f in model._meta.sorted_fields})

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import json
 from datetime import timedelta
 
 from tests.support import WebCase, elements, plain
@@ -14,8 +15,15 @@ from walkround.store.models import FlightRow
 class Flying(WebCase):
     def fly(self, number: int) -> None:
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/take-off").status_code, 303)
-        self.now += timedelta(minutes=9)
-        self.assertEqual(self.client.post(f"/rounds/{number}/flight/land").status_code, 303)
+        self.now += timedelta(minutes=9, seconds=5)
+        self.assertEqual(self.note(number, "landed").status_code, 303)
+
+    def note(self, number: int, kind: str, *, json: bool = False, **form: str):  # type: ignore[no-untyped-def]
+        """Send a note from the air, as the form does or as the device does that kept it."""
+        self.sent = getattr(self, "sent", 0) + 1
+        sent = {"kind": kind, "uid": f"note-{self.sent:08d}", **form}
+        headers = {"Accept": "application/json"} if json else {}
+        return self.client.post(f"/rounds/{number}/flight/notes", data=sent, headers=headers)
 
     def log(self, number: int, **form: str):  # type: ignore[no-untyped-def]
         return self.client.post(f"/rounds/{number}/flight/log", data={"minutes": "9", "happened": "nothing", **form})
@@ -25,11 +33,11 @@ class Flying(WebCase):
         self.assertIn("Remove gimbal clamp and lens cover", plain(self.client.get(f"/rounds/{number}/verdict").text))
         self.client.post(f"/rounds/{number}/flight/take-off")
         self.now += timedelta(minutes=1)
-        page = plain(self.client.get(f"/rounds/{number}/flight").text)
-        self.assertIn("In the air since 09:40", page)
-        self.assertNotIn("Hover at head height", page, "both thumbs fly")
-        self.now += timedelta(minutes=8)
-        self.client.post(f"/rounds/{number}/flight/land")
+        page = self.client.get(f"/rounds/{number}/flight").text
+        self.assertIn("flown 0:55", plain(page))
+        self.assertEqual(elements(page, "#panel"), [], "both thumbs fly")
+        self.now += timedelta(minutes=8, seconds=5)
+        self.note(number, "landed")
         page = plain(self.client.get(f"/rounds/{number}/flight").text)
         self.assertIn("Hover at head height for ten seconds", page)
         self.assertEqual(self.answer(number, "first.hover", action="pass").status_code, 200)
@@ -78,7 +86,7 @@ class Flying(WebCase):
     def test_a_crash_is_there_next_time(self) -> None:
         number = self.signed()
         self.fly(number)
-        self.log(number, left_v="11.2", happened="crash", note="hedge")
+        self.log(number, left_v="11.2", happened="crash", note="hedge", sure="1")
         today = plain(self.client.get("/").text)
         self.assertIn("Crash: hedge", today)
         after = self.start()
@@ -103,10 +111,12 @@ class Flying(WebCase):
         number = self.signed()
         self.client.post(f"/rounds/{number}/flight/take-off")
         self.now += timedelta(minutes=2)
-        self.client.post(f"/rounds/{number}/flight/land")
+        self.note(number, "landed")
         self.assertIn("Log the flight", plain(self.client.get(f"/rounds/{number}/flight").text))
         self.assertEqual(self.client.post(f"/rounds/{number}/flight/fly-on").status_code, 303)
-        self.assertIn("In the air since", plain(self.client.get(f"/rounds/{number}/flight").text))
+        self.assertIn("flown 1:55", plain(self.client.get(f"/rounds/{number}/flight").text))
+        self.note(number, "landed")
+        self.assertIn("Log the flight", plain(self.client.get(f"/rounds/{number}/flight").text))
 
     def refused(self, number: int, words: str) -> None:
         answer = self.client.post(f"/rounds/{number}/flight/take-off")
@@ -142,3 +152,99 @@ class Flying(WebCase):
         self.now += timedelta(seconds=30)
         self.answer(number, "first.holds", action="fault", note="drifts left")
         self.assertIn("drifts left", plain(self.client.get("/snags").text))
+
+    def test_what_was_seen_in_the_air_is_one_sweep_and_silence_is_no_answer(self) -> None:
+        number = self.signed()
+        self.fly(number)
+        page = self.client.get(f"/rounds/{number}/flight").text
+        self.assertIn("In the air: 3 checks OK", plain(page))
+        self.assertRegex(
+            plain(page), "Not answered yet: Hover at head height for ten seconds, .*Not answered is not OK"
+        )
+        ids = [str(n.attributes["value"]) for n in elements(page, "form input[name=check]")]
+        answer = self.client.post(f"/rounds/{number}/group", data={"check": ids}, headers={"HX-Request": "true"})
+        self.assertIn("Stop motors, aircraft off, transmitter last", plain(answer.text))
+        after = plain(self.client.get(f"/rounds/{number}/flight").text)
+        self.assertNotIn("Not answered yet: Hover", after)
+        self.assertIn("Not answered yet: Stop motors", after)
+        blocked = self.answer(number, "after.look", action="pass")
+        self.assertIn("Stop, disarm and unplug it before you touch it.", plain(blocked.text))
+
+    def test_a_line_that_cannot_be_is_asked_about_once(self) -> None:
+        number = self.signed()
+        self.fly(number)
+        answer = self.log(number, minutes="0.8", left_percent="50")
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("You entered 0.8 min, the timer ran 9.0 min.", plain(answer.text))
+        self.assertIn("0.8 min used 48 % of the pack.", plain(answer.text))
+        self.assertTrue(elements(answer.text, "input[name=sure]"))
+        self.assertEqual(self.log(number, minutes="0.8", left_percent="50", sure="1").status_code, 303)
+        self.assertIn("0.8 50 %", plain(self.client.get("/logbook").text))
+
+    def test_a_landing_tapped_late_is_corrected_in_one_step(self) -> None:
+        number = self.signed()
+        self.fly(number)
+        page = self.client.get(f"/rounds/{number}/flight").text
+        (first, *_) = [n.attributes["value"] for n in elements(page, "form[action$=landed-after] button")]
+        self.assertEqual(
+            self.client.post(f"/rounds/{number}/flight/landed-after", data={"minutes": first}).status_code, 303
+        )
+        self.assertIn("8.5 min in the air", plain(self.client.get(f"/rounds/{number}/flight").text))
+
+    def test_not_taken_off_after_all(self) -> None:
+        number = self.signed()
+        self.client.post(f"/rounds/{number}/flight/take-off")
+        self.assertEqual(self.client.post(f"/rounds/{number}/flight/scrub").status_code, 303)
+        self.assertIn("Take off in 5 seconds", plain(self.client.get(f"/rounds/{number}/flight").text))
+
+    def test_a_charge_read_in_the_air_fits_the_rest_anew(self) -> None:
+        number = self.signed()
+        self.client.post(f"/rounds/{number}/flight/take-off")
+        before = json.loads(
+            elements(self.client.get(f"/rounds/{number}/flight").text, "#flight")[0].attributes["data-flight"]
+        )
+        self.now += timedelta(seconds=125)
+        answer = self.note(number, "charge", json=True, percent="45", at=self.now.isoformat())
+        told = answer.json()
+        self.assertLess(told["flight"]["land"], before["land"])
+        self.assertRegex(told["words"], r"^Turn back (in \d+:\d\d|now)\.$")
+        again = json.loads(
+            elements(self.client.get(f"/rounds/{number}/flight").text, "#flight")[0].attributes["data-flight"]
+        )
+        self.assertEqual(again["land"], told["flight"]["land"])
+        bad = self.note(number, "charge", json=True, percent="150")
+        self.assertEqual((bad.status_code, list(bad.json())), (422, ["error"]))
+
+    def test_where_it_was_last_seen(self) -> None:
+        number = self.signed()
+        self.client.post(f"/rounds/{number}/flight/take-off")
+        self.now += timedelta(seconds=65)
+        self.assertEqual(self.note(number, "seen", bearing="225", words="behind the pear").status_code, 303)
+        self.assertIn("09:41: south-west, behind the pear.", plain(self.client.get(f"/rounds/{number}/flight").text))
+        self.assertEqual(self.note(number, "seen").status_code, 422)
+
+    def test_another_device_is_told_and_a_double_is_none(self) -> None:
+        number = self.signed()
+        self.client.post(f"/rounds/{number}/flight/take-off")
+        self.assertEqual(self.client.get(f"/rounds/{number}/flight/state").json(), {"landed": False})
+        self.now += timedelta(minutes=3)
+        for _ in range(2):
+            sent = {"kind": "landed", "uid": "the-same-note", "at": (self.now - timedelta(minutes=1)).isoformat()}
+            answer = self.client.post(
+                f"/rounds/{number}/flight/notes", data=sent, headers={"Accept": "application/json"}
+            )
+            self.assertEqual(answer.status_code, 200)
+        self.assertEqual(self.client.get(f"/rounds/{number}/flight/state").json(), {"landed": True})
+        flight = flights.of_round(number)
+        assert flight is not None
+        self.assertAlmostEqual(flight.minutes or 0, 2 - 5 / 60)
+
+    def test_the_worker_stands_at_the_root(self) -> None:
+        answer = self.client.get("/flight-worker.js")
+        self.assertEqual((answer.status_code, answer.headers["content-type"].split(";")[0]), (200, "text/javascript"))
+
+    def test_the_emergency_card_is_the_aircraft_s_own(self) -> None:
+        number = self.signed()
+        self.assertIn("own way is not on record", plain(self.client.get(f"/rounds/{number}/flight").text))
+        brief = plain(self.client.get(f"/fields/{self.numbers['Teasel Common']}/brief").text)
+        self.assertIn("Without motors it falls.", brief)

@@ -16,6 +16,7 @@ from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.field.marks import Mark, MarkKind, Spot, mark_at
 from walkround.core.field.site import Role, Site, Terrain
 from walkround.core.packs.charging import Charger
+from walkround.core.pilot.accident import Occurrence
 from walkround.core.round import record as core_record
 from walkround.core.round.consequences import Happened
 from walkround.core.round.situation import Situation
@@ -23,7 +24,7 @@ from walkround.core.round.walk import walk
 from walkround.demo.packs import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
 from walkround.simulators.notices import SimulatedNotices
-from walkround.store import done, hangar, parts
+from walkround.store import done, hangar, occurrences, parts
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store import zones as store_zones
@@ -151,6 +152,16 @@ def fill(now: datetime) -> dict[str, int]:
     _snags(numbers, now)
     _flights(numbers, now)
     _parts(numbers, now)
+    occurrences.keep(
+        Occurrence.NEAR_MISS,
+        aircraft_id=numbers["Sandpiper"],
+        site_id=numbers["Gull Staithe"],
+        at=now - timedelta(days=37, hours=2),
+        what="A microlight came low round the shed. Landed at once.",
+        witnesses="the spotter",
+        photo=None,
+        now=now - timedelta(days=37),
+    )
     _past_round(numbers, now)
     fill_readings(numbers, now)
     return numbers

@@ -13,12 +13,15 @@ from walkround.core.packs.pack import Pack
 from walkround.core.round.consequences import Happened, after_flight
 from walkround.core.round.takeoff import judge_takeoff
 from walkround.store import hangar, packs, snags
+from walkround.store.air_models import AirNoteRow
 from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
 from walkround.store.rounds import record_of
 from walkround.store.statements import prepared
 
 LONGEST = timedelta(hours=24)
 MOST_V = 70
+SCRUB = timedelta(seconds=60)
+"""So long after the countdown a take-off can be taken back. Source: our choice."""
 
 
 def of_round(round_id: int) -> FlightRow | None:
@@ -26,8 +29,8 @@ def of_round(round_id: int) -> FlightRow | None:
     return FlightRow.get_or_none(FlightRow.round == round_id)
 
 
-def take_off(round_id: int, at: datetime, units: Units = Units()) -> FlightRow:
-    """Start the flight timer of a signed round. A second tap gives the same flight.
+def take_off(round_id: int, at: datetime, units: Units = Units(), *, countdown_s: float = 0.0) -> FlightRow:
+    """Start the flight timer of a signed round, so many seconds after the tap. A second tap gives the same flight.
 
     ``units``: in which a refusal speaks. Raises MissingError, and SignedError when the round is not signed, and when
     something keeps it down now: its verdict, an open snag, an old signature, the light, the weather or the pack.
@@ -57,9 +60,39 @@ def take_off(round_id: int, at: datetime, units: Units = Units()) -> FlightRow:
         said = " ".join(f"{f.reason.say(units)} {f.remedy}".strip() for f in against)
         raise SignedError(f"Not now. {said}")
     mass_g = signed.aircraft.mass_g
+    off_at = at + timedelta(seconds=countdown_s)
     return FlightRow.create(
-        round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=at, mass_g=mass_g
+        round=round_id, aircraft=row.aircraft_id, pack=row.pack_id, site=row.site_id, took_off_at=off_at, mass_g=mass_g
     )
+
+
+def scrub(round_id: int, at: datetime) -> None:
+    """Take a take-off back that did not happen: in its countdown and a minute after it. Without a flight nothing changes.
+
+    Raises SignedError later, or once something was noted in the air.
+    """
+    flight = of_round(round_id)
+    if flight is None:
+        return
+    noted = AirNoteRow.select().where(AirNoteRow.round == round_id).exists()
+    if flight.landed_at is not None or noted or at - flight.took_off_at > SCRUB:
+        raise SignedError("It is in the air already. Land, then log the flight.")
+    flight.delete_instance()
+
+
+def landed_after(round_id: int, minutes: float) -> FlightRow:
+    """Correct a landing that was tapped late: it was so many minutes after take-off. Raises as ``fly_on``, and InputError for a time after the tap."""
+    flight = of_round(round_id)
+    if flight is None or flight.landed_at is None:
+        raise MissingError("This round has not landed yet.")
+    if flight.logged_at is not None:
+        raise SignedError("This flight is in the logbook already.")
+    if not 0 <= minutes <= (flight.minutes or 0.0) + 0.02:
+        raise InputError("A landing can be corrected to an earlier time only.", "minutes")
+    flight.minutes = minutes
+    flight.landed_at = flight.took_off_at + timedelta(minutes=minutes)
+    flight.save()
+    return flight
 
 
 def land(round_id: int, at: datetime) -> FlightRow:

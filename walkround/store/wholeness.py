@@ -29,6 +29,7 @@ from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import Reading
 from walkround.core.packs.summary import Summary
+from walkround.core.pilot.accident import Occurrence
 from walkround.core.round.consequences import Happened
 from walkround.core.round.record import Record, content_hash
 from walkround.store import evidence, upgrade
@@ -46,7 +47,7 @@ BLOCK = 1 << 20
 READ_AGAIN = 3
 _MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(\+00:00|Z)")
 _MOMENTS = ("at", "created_at", "started_at", "signed_at", "took_off_at", "landed_at", "logged_at", "opened_at", "closed_at",
-            "fitted_at", "removed_at", "read_at", "as_of", "taken_at")  # fmt: skip
+            "fitted_at", "removed_at", "received_at", "read_at", "as_of", "taken_at")  # fmt: skip
 
 
 class Whole(NamedTuple):
@@ -254,6 +255,8 @@ _SHAPES: dict[str, Callable[[dict[str, Any]], object]] = {
     "evidence": _nothing,
     "record": _nothing,
     "flight": _flight,
+    "air_note": _nothing,
+    "occurrence": lambda d: Occurrence(d["kind"]) and None,
     "event": _event,
     "snag": _nothing,
     "photo": _photo,

@@ -55,7 +55,7 @@ class Page(Struct, frozen=True):
 
 
 PAGES = (
-    Page("today/page.html", "Today", Place.TODAY, ("today",), ("/", "/?aircraft=2&pack=4"), 25,
+    Page("today/page.html", "Today", Place.TODAY, ("today",), ("/", "/?aircraft=2&pack=4"), 31,
          measured=(("Today", "/"),), picture=("today", "/")),
     Page("ahead/page.html", "Hours ahead", Place.FIELDS, ("ahead",), ("/ahead", "/ahead?aircraft=1"), 38,
          measured=(("Hours ahead", "/ahead?aircraft=1"),), picture=("ahead", "/ahead?aircraft=1")),
@@ -72,7 +72,9 @@ PAGES = (
     Page("cards/entry.html", "Enter a paper checklist", Place.TODAY, ("entry",), ("{round}/entry",), 9),
     Page("verdicts/page.html", "Verdict", None, ("verdict",), ("/rounds/1/verdict", "{round}/verdict"), 7,
          measured=(("Verdict", "{round}/verdict"),), picture=("verdict-signed", "/rounds/1/verdict"), scripts=("verdict",)),
-    Page("flights/page.html", "Flight", None, ("flight",), ("/rounds/1/flight",), 6, scripts=("walk", "flight")),
+    Page("flights/page.html", "Flight", None, ("flight",), ("/rounds/1/flight",), 8, scripts=("walk", "flight/main")),
+    Page("accident/page.html", "Accident or near miss", None, ("accident",), ("/accident",), 8),
+    Page("accident/report.html", "Report", None, ("accident_report",), ("/accident/1",), 5),
     Page("hangar/page.html", "Hangar", Place.HANGAR, ("hangar",), ("/hangar",), 8, measured=(("Hangar", "/hangar"),)),
     Page("hangar/choose.html", "Add an aircraft", Place.HANGAR, ("choose_aircraft",), ("/hangar/aircraft/new",), 2),
     Page("hangar/aircraft.html", "Aircraft", Place.HANGAR, ("aircraft", "new_aircraft"),

@@ -74,7 +74,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
             "drawn_minutes": draw_minutes(minutes),
             "plan": plan,
             "asked": asked,
-            "drawn": draw_flight(asked, held),
+            "drawn": draw_flight(asked, held, context.flight_clock(None, plan, held, minutes)),
             "findings": flight_findings(context, plan, FULL if query.get("full") else None),
             "held": held,
             "read": read,

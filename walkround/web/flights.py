@@ -1,29 +1,123 @@
-"""The flight of a signed round: timer, landing, logbook line."""
+"""The flight of a signed round: countdown, clock and calls, notes from the air, landing, logbook line."""
 
+import json
+import secrets
+from datetime import datetime
+from pathlib import Path
 from typing import Any
 
 from fastapi import APIRouter, Request
-from starlette.responses import Response
+from starlette.responses import FileResponse, JSONResponse, Response
 
+from walkround.core.aircraft.emergency import emergency_card
+from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import PilotError, SignedError
+from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Phase, Station
+from walkround.core.flight.flight_clock import FlightClock
+from walkround.core.flight.plausible import doubts
+from walkround.core.packs.charge import from_reading
+from walkround.core.packs.reading import After, Reading
 from walkround.core.round.consequences import HAPPENED_WORDS
-from walkround.core.round.walk import parse_reason, timer_min
-from walkround.store import flights, rounds
-from walkround.web.app_context import AppContextDep, Number, SentForm
+from walkround.core.round.context import Context
+from walkround.core.round.evidence import current
+from walkround.core.round.in_air import POINTS, InAir, countdown_s, in_air
+from walkround.core.round.walk import parse_reason
+from walkround.store import air_notes, flights, rounds
+from walkround.store.air_models import AirNoteRow
+from walkround.store.models import FlightRow
+from walkround.store.rounds import OpenRound
+from walkround.store.settings import Settings
+from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
+from walkround.web.drawings.flight_path import FlightPathDrawn, draw_flight_path, minutes_words
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
-from walkround.web.pages import go
+from walkround.web.pages import asks_fragment, go
 from walkround.web.rounds import can_answer, view
 
 router = APIRouter()
+WORKER = Path(__file__).parent / "static" / "js" / "flight" / "worker.js"
+ROSE = tuple((name, 45 * i) for i, name in enumerate(POINTS))
+LATE_S = (30, 60, 120)
+"""So late a landing may have been tapped."""
 
 
 @router.get("/rounds/{round_id}/flight", name="flight")
 def show(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
-    """The flight page: big timer, the checks of the first minute and after."""
+    """The flight page: before take-off, in the air, after landing."""
     return _show(request, ctx, round_id)
+
+
+def _in_air(loaded: OpenRound, settings: Settings, flight: FlightRow | None) -> InAir:
+    context = Context(loaded.walk.situation, current(loaded.evidence))
+    asked = {s.planned.check.id for s in loaded.walk.states if s.planned.check.phase is Phase.AIR}
+    read = air_notes.charge_read(flight) if flight is not None else None
+    return in_air(context, asked, settings.units, read)
+
+
+def _millis(moment: datetime) -> int:
+    return round(moment.timestamp() * 1000)
+
+
+def _clock_json(flown: InAir, drawn: FlightPathDrawn) -> dict[str, Any]:
+    clock = flown.clock
+    return {
+        "turn": clock.turn_s,
+        "land": clock.land_s,
+        "end": drawn.end_s,
+        "calls": [{"at": call.at_s, "text": call.text, "tone": call.tone.value} for call in flown.calls],
+    }
+
+
+def _turn_words(clock: FlightClock, percent: float | None) -> str:
+    return f"at {minutes_words(clock.turn_s)}" + (f", or {percent:.0f} %" if percent is not None else "")
+
+
+def _seen_words(notes: list[AirNoteRow], loaded: OpenRound) -> str:
+    seen = [note for note in notes if note.kind == "seen"]
+    if not seen:
+        return ""
+    last = seen[-1]
+    where = "" if last.bearing_deg is None else POINTS[round(last.bearing_deg / 45) % 8]
+    at = loaded.walk.situation.local(last.at)
+    return f"{at:%H:%M}: {', '.join(part for part in (where, last.words) if part)}."
+
+
+def _air(ctx: AppContext, loaded: OpenRound, settings: Settings, flight: FlightRow | None) -> dict[str, Any]:
+    """What the page shows and knows of a flight that has not landed."""
+    flown = _in_air(loaded, settings, flight)
+    clock, drawn, now = flown.clock, draw_flight_path(flown.clock), ctx.now()
+    gone_s = (now - flight.took_off_at).total_seconds() if flight else 0.0
+    before = [call.text for call in flown.calls if call.at_s <= gone_s] if flight else []
+    request_paths = {name: f"/rounds/{loaded.id}/flight/{name}" for name in ("notes", "state")}
+    data = {
+        **_clock_json(flown, drawn),
+        **request_paths,
+        "round": loaded.id,
+        "render": secrets.token_hex(6),
+        "now": _millis(now),
+        "tookOff": _millis(flight.took_off_at) if flight else None,
+        "landed": flight is not None and flight.landed_at is not None,
+        "zone": loaded.walk.situation.site.timezone,
+    }
+    return {
+        "flight_json": json.dumps(data),
+        "path_drawn": drawn,
+        "countdown": flown.countdown_s,
+        "clock_words": {
+            "turn": minutes_words(clock.turn_s - max(0.0, gone_s) if gone_s < clock.turn_s else clock.turn_s),
+            "land": minutes_words(clock.land_s),
+            "flown": minutes_words(max(0.0, gone_s)),
+            "turn_words": _turn_words(clock, flown.turn_percent),
+            "limit": clock.limit,
+        },
+        "said_before": before[-1] if before else "",
+        "last_seen": _seen_words(air_notes.of_round(loaded.id), loaded),
+        "card": emergency_card(loaded.walk.situation.aircraft),
+        "rose": ROSE,
+        "uids": [secrets.token_hex(12) for _ in range(4)],
+    }
 
 
 def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 200, **extra: Any) -> Response:
@@ -35,40 +129,114 @@ def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 
     # Both thumbs fly: what was seen in the air is asked for on the ground.
     landed = flight is not None and flight.landed_at is not None
     states = [s for s in loaded.walk.at(Station.FIRST_MINUTE) if s.planned.check.phase is not Phase.BEFORE]
-    current = next((s for s in states if landed and can_answer(loaded, s)), None)
+    current_state = next((s for s in states if landed and can_answer(loaded, s)), None)
     minutes = flight.minutes if flight else None
-    elapsed = (ctx.now() - flight.took_off_at).total_seconds() if flight and not flight.landed_at else 0
     return view(
         request,
         ctx,
         loaded,
         settings,
         Station.FIRST_MINUTE,
-        current,
-        name="flights/page.html",
+        current_state,
+        name="flights/_flight.html" if asks_fragment(request) and not landed else "flights/page.html",
         status=status,
         flight=flight,
         minutes=minutes,
-        elapsed=max(0, int(elapsed)),
-        planned_s=int(timer_min(loaded.walk) * 60),
+        earlier=[(s, minutes - s / 60) for s in LATE_S if minutes is not None and minutes > s / 60],
+        still_open=[s.planned.check for s in states if landed and s.evidence is None],
+        notes=air_notes.of_round(round_id) if landed else (),
+        can_scrub=flight is not None and ctx.now() - flight.took_off_at <= flights.SCRUB,
         happened=HAPPENED_WORDS,
+        **_air(ctx, loaded, settings, flight),
         **extra,
     )
 
 
 @router.post("/rounds/{round_id}/flight/take-off", name="take_off")
 def take_off(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
-    """Start the timer."""
+    """Start the countdown, and the clock after it."""
+    settings = ctx.settings()
+    situation = rounds.load(round_id, settings, ctx.now()).walk.situation
+    seconds = countdown_s(situation.aircraft, situation.methods.launch)
     with ctx.book.write():
-        flights.take_off(round_id, ctx.now(), ctx.settings().units)
+        flights.take_off(round_id, ctx.now(), settings.units, countdown_s=seconds)
+    return _show(request, ctx, round_id) if asks_fragment(request) else go(request, "flight", round_id=round_id)
+
+
+@router.post("/rounds/{round_id}/flight/scrub", name="scrub")
+def scrub(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
+    """It did not take off after all."""
+    with ctx.book.write():
+        flights.scrub(round_id, ctx.now())
     return go(request, "flight", round_id=round_id)
 
 
-@router.post("/rounds/{round_id}/flight/land", name="land")
-def land(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
-    """Stop the timer."""
+@router.post("/rounds/{round_id}/flight/notes", name="air_note")
+def note(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
+    """Landed, a charge, a sighting: from the page, or later from the device that kept it."""
+    as_json = request.headers.get("accept") == "application/json"
+    typed, now = Typed(form, ctx.settings().units), ctx.now()
+    try:
+        at = _sent_at(typed.get("at"), now)
+        percent = typed.number("percent", "Charge", Measure.PERCENT, 0, 100, optional=True)
+        bearing = typed.number("bearing", "Direction", Measure.DEGREE, 0, 359.9, optional=True)
+        words = typed.text("words", "Near what", longest=200)
+        typed.check()
+        with ctx.book.write():
+            air_notes.keep(
+                round_id,
+                typed.get("uid"),
+                typed.get("kind"),
+                at=at,
+                now=now,
+                percent=percent,
+                bearing_deg=bearing,
+                words=words,
+            )
+    except PilotError as error:
+        if as_json:
+            return JSONResponse({"error": error.message}, status_of(error))
+        raise
+    if not as_json:
+        return go(request, "flight", round_id=round_id)
+    return JSONResponse(_after_note(ctx, round_id))
+
+
+def _sent_at(text: str, now: datetime) -> datetime:
+    """The time a device gave a note, or now where it gave none that can be read."""
+    try:
+        at = datetime.fromisoformat(text)
+    except ValueError:
+        return now
+    return at if at.tzinfo is not None else now
+
+
+def _after_note(ctx: AppContext, round_id: int) -> dict[str, Any]:
+    settings, flight = ctx.settings(), flights.of_round(round_id)
+    flown = _in_air(rounds.load(round_id, settings, ctx.now()), settings, flight)
+    left_s = max(0.0, flown.clock.turn_s - (ctx.now() - flight.took_off_at).total_seconds()) if flight else 0.0
+    return {
+        "flight": _clock_json(flown, draw_flight_path(flown.clock)),
+        "turn_words": _turn_words(flown.clock, flown.turn_percent),
+        "words": f"Turn back in {minutes_words(left_s)}." if left_s else "Turn back now.",
+    }
+
+
+@router.get("/rounds/{round_id}/flight/state", name="flight_state")
+def state(ctx: AppContextDep, round_id: Number) -> Response:
+    """Whether a flight has landed: asked every few seconds, so that a page knows whether it is alone."""
+    flight = flights.of_round(round_id)
+    return JSONResponse({"landed": flight is None or flight.landed_at is not None})
+
+
+@router.post("/rounds/{round_id}/flight/landed-after", name="landed_after")
+def landed_after(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number) -> Response:
+    """It had landed before the tap."""
+    typed = Typed(form, ctx.settings().units)
+    minutes = typed.needed("minutes", "Minutes in the air", Measure.MINUTE, 0, 24 * 60)
+    typed.check()
     with ctx.book.write():
-        flights.land(round_id, ctx.now())
+        flights.landed_after(round_id, minutes)
     return go(request, "flight", round_id=round_id)
 
 
@@ -87,19 +255,43 @@ def log_flight(request: Request, ctx: AppContextDep, form: SentForm, round_id: N
     minutes = typed.needed("minutes", "Minutes in the air", Measure.MINUTE, 0.05, 24 * 60)
     left_percent = typed.number("left_percent", "Pack left", Measure.PERCENT, 0, 100, optional=True)
     left_v = typed.number("left_v", "Voltage left", Measure.VOLT, 0.1, 70, optional=True)
-    note = typed.try_("note", lambda: parse_reason(typed.get("note"), "Note", "note", needed=False), "")
+    said = typed.try_("note", lambda: parse_reason(typed.get("note"), "Note", "note", needed=False), "")
     try:
         typed.check()
+        odd = () if typed.get("sure") else _doubts(ctx, round_id, minutes, left_percent, left_v)
+        if odd:
+            return _show(request, ctx, round_id, 422, doubts=odd, typed=typed.raw())
         with ctx.book.write():
             flights.log(
                 round_id,
                 left_percent=left_percent,
                 left_v=left_v,
                 happened=typed.get("happened"),
-                note=note,
+                note=said,
                 minutes=minutes,
                 at=ctx.now(),
             )
     except PilotError as error:
         return _show(request, ctx, round_id, status_of(error), errors=error.by_field(), typed=typed.raw())
     return go(request, "logbook", query="new=1")
+
+
+def _doubts(
+    ctx: AppContext, round_id: int, minutes: float, left_percent: float | None, left_v: float | None
+) -> tuple[Phrase, ...]:
+    """What does not fit in a line for the logbook: asked about once."""
+    loaded, flight = rounds.load(round_id, ctx.settings(), ctx.now()), flights.of_round(round_id)
+    context = Context(loaded.walk.situation, current(loaded.evidence))
+    pack = loaded.walk.situation.pack
+    if left_percent is None and left_v is not None:
+        read = from_reading(Reading(at=ctx.now(), total_v=left_v, after=After.FLIGHT, since_min=1), pack)
+        left_percent = read.mid if read is not None else None
+    known = context.endurance() if loaded.walk.situation.aircraft.has(Trait.ELECTRIC) else None
+    timed = flight.minutes if flight is not None else None
+    return doubts(minutes, timed_min=timed, left_percent=left_percent, held=context.charge, known=known)
+
+
+@router.get("/flight-worker.js", name="flight_worker")
+def worker() -> Response:
+    """What keeps the flight page on the device; it has to stand at the root to see it."""
+    return FileResponse(WORKER, media_type="text/javascript", headers={"Cache-Control": "no-cache"})

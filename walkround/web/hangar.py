@@ -145,6 +145,8 @@ def read_aircraft(typed: Typed, before: Aircraft | None) -> Aircraft:
         "signal_bars": int(typed.number("signal_bars", "Bars", Measure.COUNT, 2, 10, optional=True) or 5),
         "record_mbits": typed.number("record_mbits", "Bit rate", Measure.COUNT, 1, 2000, optional=True),
         "firmware": typed.text("firmware", "Firmware", longest=40),
+        "stop_words": typed.text("stop_words", "How its motors are stopped", longest=200),
+        "home_words": typed.text("home_words", "How RTH is started and cancelled", longest=200),
         "front_left_clockwise": typed.get("front_left") != "counter-clockwise",
         "bands": int(typed.number("bands", "Rubber bands", Measure.COUNT, 0, 40, optional=True) or 0),
         "cg_min_mm": typed.number("cg_min_mm", "CG range from", Measure.MILLIMETRE, 0, 2000, optional=True),

@@ -40,13 +40,13 @@ def show(request: Request, ctx: AppContextDep) -> Response:
 def open_from_form(ctx: AppContextDep, typed: Typed, on: SnagOn, owner_id: int) -> None:
     """Open the snag that a form describes, on an aircraft or a pack. Raises FormErrors."""
     title = typed.text("title", "The snag", longest=200, needed=True)
-    photo = typed.try_("photo", lambda: _photo(typed), None)
+    photo = typed.try_("photo", lambda: photo_in(typed), None)
     typed.check()
     with ctx.book.write():
         store_snags.open_one(on, owner_id, title, grounds=bool(typed.get("grounds")), at=ctx.now(), photo=photo)
 
 
-def _photo(typed: Typed) -> Photo | None:
+def photo_in(typed: Typed) -> Photo | None:
     """The photo that came along, re-encoded. Raises InputError."""
     upload = typed.form.get("photo")
     if not isinstance(upload, UploadFile) or not upload.filename:
@@ -59,7 +59,7 @@ def add_photo(request: Request, ctx: AppContextDep, form: SentForm, snag_id: Num
     """Keep a photo of a snag that is open already, as one found on a walk."""
     typed = Typed(form, ctx.settings().units)
     try:
-        taken = _photo(typed)
+        taken = photo_in(typed)
         if taken is None:
             raise InputError("Choose a photo.", "photo")
         with ctx.book.write():

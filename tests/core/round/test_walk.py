@@ -7,7 +7,6 @@ from msgspec.structs import replace
 
 from tests.support import NOW, QUAD, TRAINER, piece, planned_ids, said, situation, with_history
 from walkround.core.answers.choice import Chosen
-from walkround.core.answers.flight import Planned
 from walkround.core.answers.number import Measured
 from walkround.core.answers.tick import Passed
 from walkround.core.answers.timer import Counted
@@ -18,11 +17,10 @@ from walkround.core.base.phrase import Phrase
 from walkround.core.checklist.check import Phase, Station
 from walkround.core.checklist.history import Event, EventKind
 from walkround.core.checklist.library import GATES
-from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.plan import LeftOut, make_plan
 from walkround.core.round.verdict import Word, sum_up
-from walkround.core.round.walk import parse_reason, timer_min, try_answer, walk
+from walkround.core.round.walk import parse_reason, try_answer, walk
 from walkround.demo.walker import good_answer
 
 OK = Passed()
@@ -222,14 +220,6 @@ class States(unittest.TestCase):
         self.assertEqual((found.name, found.level), ("Not asked: Look at it", Level.CAUTION))
         self.assertEqual(said(found), "Left out in your checklist. Your reason: never needed.")
         self.assertIn(found, walk(situation(), [], plan).verdict.closest + walk(situation(), [], plan).left_out)
-
-    def test_the_timer_is_that_of_the_round_s_own_plan(self) -> None:
-        minutes = [
-            timer_min(walk(situation(), pieces(("pack.plan", Planned(plan=FlightPlan(work_min=work))))))
-            for work in (2, 6)
-        ]
-        self.assertGreater(minutes[1], minutes[0])
-        self.assertGreaterEqual(minutes[0], 2)
 
 
 class Reasons(unittest.TestCase):

@@ -24,6 +24,7 @@ class Aircraft(Value):
     pilot's limit.
     ``flown_before``: about how many flights it had before this book: it is no maiden then.
     ``charge_steps``: LEDs or bars of its charge display, where it has those; ``signal_bars``: bars of its signal.
+    ``stop_words``: how its motors are stopped, in its own way; ``home_words``: how RTH is started and cancelled; empty: not on record.
     ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
     """
@@ -54,6 +55,8 @@ class Aircraft(Value):
     cg_max_mm: float | None = Field(default=None, ge=0, le=2_000)
     record_mbits: float | None = Field(default=None, gt=0, le=2_000)
     firmware: str = Field(default="", max_length=40)
+    stop_words: str = Field(default="", max_length=200)
+    home_words: str = Field(default="", max_length=200)
     bag_packs: int = Field(default=2, ge=1, le=30)
     bag_extra: tuple[str, ...] = Field(default=(), max_length=30)
     bag_leaves: frozenset[str] = frozenset()

@@ -51,8 +51,7 @@ class Leg(Struct, frozen=True, kw_only=True):
 class FlightNeeds(Struct, frozen=True, kw_only=True):
     """What a plan asks. Shares in per cent of a full pack; minutes; winds in m/s at the planned height.
 
-    ``home``: whether the wind lets it come home; ``turn_back_percent``: charge at which it turns back at the far end;
-    ``timer_min``: the minutes to set; ``left``: what is left after landing as low, mid, high; ``used_of_charge``: what
+    ``home``: whether the wind lets it come home; ``turn_back_percent``: charge at which it turns back at the far end; ``left``: what is left after landing as low, mid, high; ``used_of_charge``: what
     the plan takes of what the pack holds now.
     """
 
@@ -64,7 +63,6 @@ class FlightNeeds(Struct, frozen=True, kw_only=True):
     cruise_ms: float
     home: bool
     turn_back_percent: float
-    timer_min: float
     reserve_percent: float
     used_of_charge: float
     left: tuple[float, float, float]
@@ -136,7 +134,6 @@ def needs(
         cruise_ms=cruise_ms,
         home=home,
         turn_back_percent=math.ceil(turn),
-        timer_min=math.floor(2 * minutes) / 2 if minutes >= 1 else minutes,
         reserve_percent=reserve_percent,
         used_of_charge=used_share(total, charge.mid),
         left=(charge.low - most, charge.mid - total, charge.high - least),

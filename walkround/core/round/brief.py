@@ -1,7 +1,8 @@
 """The crew brief: what everybody on the field has to know before anything is plugged in, from what the round knows."""
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.traits import Kind, Trait
+from walkround.core.aircraft.emergency import EmergencyCard, emergency_card
+from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, sexagesimal
 from walkround.core.base.phrase import Phrase, degree, height, minute, percent
@@ -25,21 +26,6 @@ EMERGENCY: tuple[str, ...] = (
     "Somebody is hurt: one person calls, one helps, one guides the emergency services in.",
 )
 """What is said for the worst. Source: common practice, no source; the maker, the club and the authority prevail."""
-STOPS = {
-    Kind.MULTIROTOR: "Stop the motors in this aircraft's own way, as agreed before take-off.",
-    Kind.HELICOPTER: "Throttle hold, then wait until every blade has stopped.",
-    Kind.WING: "Throttle closed and lock on. Stay clear of the propeller until it has stopped.",
-}
-"""How it is stopped. Source: common practice, no source; the maker's manual prevails."""
-STOP_ENGINE = "Throttle closed and ignition off. Stay clear until every blade has stopped."
-STOP_GLIDER = "Airbrakes out, and land into the wind, away from people."
-
-
-def stop_words(aircraft: Aircraft) -> str:
-    """How this aircraft is stopped in an emergency. Source: ``STOPS``."""
-    if aircraft.has(Trait.NO_MOTOR):
-        return STOP_GLIDER
-    return STOP_ENGINE if aircraft.has(Trait.LIQUID_FUEL) else STOPS[aircraft.kind]
 
 
 class Brief(Struct, frozen=True, kw_only=True):
@@ -51,7 +37,7 @@ class Brief(Struct, frozen=True, kw_only=True):
     hazards: tuple[Phrase, ...]
     crew: tuple[Role, ...]
     lost_link: tuple[Phrase, ...]
-    stop: str
+    card: EmergencyCard
     emergency: tuple[str, ...]
     rescue: tuple[str, ...]
 
@@ -117,7 +103,7 @@ def make_brief(context: Context, conditions: tuple[Finding, ...]) -> Brief:
         hazards=hazards(s.site),
         crew=s.site.crew or USUAL_CREW,
         lost_link=_lost(context),
-        stop=stop_words(s.aircraft),
+        card=emergency_card(s.aircraft),
         emergency=EMERGENCY,
         rescue=tuple(rescue),
     )

@@ -16,6 +16,7 @@ from walkround.core.checklist.check import Check
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.packs.pack import PackState
 from walkround.core.packs.reading import Reading
+from walkround.core.pilot.accident import Occurrence
 
 CALIBRATES = {
     "sensors.compass": EventKind.COMPASS_CALIBRATED,
@@ -33,6 +34,8 @@ class Happened(StrEnum):
     PACK_ERROR = "pack error"
     HARD_LANDING = "hard landing"
     CRASH = "crash"
+    LOST = "lost"
+    NEAR_MISS = "near miss"
 
 
 HAPPENED_WORDS = {
@@ -41,6 +44,8 @@ HAPPENED_WORDS = {
     Happened.PACK_ERROR: "The pack showed an error or faded",
     Happened.HARD_LANDING: "Hard landing or tip-over",
     Happened.CRASH: "Crash",
+    Happened.LOST: "Lost: not found yet",
+    Happened.NEAR_MISS: "Near miss",
 }
 
 
@@ -136,4 +141,17 @@ def after_flight(what: Happened, note: str) -> tuple[EventKind | None, tuple[New
     if what is Happened.CRASH:
         pack = NewSnag(on=SnagOn.PACK, title="Was in a crash: check for dents and swelling", grounds=True)
         return EventKind.CRASH, (NewSnag(on=SnagOn.AIRCRAFT, title=f"Crash: {note}"[:TITLE_CHARS], grounds=True), pack)
+    if what is Happened.LOST:
+        return EventKind.CRASH, (NewSnag(on=SnagOn.AIRCRAFT, title=f"Lost: {note}"[:TITLE_CHARS], grounds=True),)
     return None, ()
+
+
+def after_occurrence(kind: Occurrence, words: str) -> tuple[EventKind | None, NewSnag | None]:
+    """The event and the snag that follow from an accident or a near miss: all but a near miss keeps the aircraft down until it was looked over.
+
+    Source: after any crash all of the walk round again; common practice, no source.
+    """
+    if kind is Occurrence.NEAR_MISS:
+        return None, None
+    title = f"{kind.value[0].upper()}{kind.value[1:]}: {words}"[:TITLE_CHARS]
+    return EventKind.CRASH, NewSnag(on=SnagOn.AIRCRAFT, title=title, grounds=True)

@@ -13,6 +13,7 @@ from walkround.core.answers.number import Measured
 from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding
 from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
+from walkround.core.flight.flight_clock import ChargeRead, FlightClock, flight_clock
 from walkround.core.flight.flight_plan import FlightNeeds, FlightPlan, needs, winds_at
 from walkround.core.flight.return_to_home import Trip, TurnPoint, turn_backs
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
@@ -253,6 +254,27 @@ class Context:
             wind_ms=wind_ms,
             strongest_ms=strongest_ms,
             reserve_percent=self.situation.limits.reserve_percent,
+        )
+
+    def flight_clock(
+        self,
+        read: ChargeRead | None = None,
+        plan: FlightPlan | None = None,
+        held: ChargeRange | None = None,
+        known: Endurance | None = None,
+    ) -> FlightClock:
+        """The clock of the flight, anew from a charge read in the air, or of another plan, charge or minutes if given."""
+        s, plan = self.situation, plan or self.flight_plan
+        wind_ms, strongest_ms = winds_at(self.weather, s.site, plan.height_m)
+        return flight_clock(
+            plan,
+            s.aircraft,
+            known or self.endurance(),
+            held or self.charge,
+            wind_ms=wind_ms,
+            strongest_ms=strongest_ms,
+            reserve_percent=s.limits.reserve_percent,
+            read=read,
         )
 
     @property

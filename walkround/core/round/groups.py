@@ -2,7 +2,7 @@
 
 Only eye and hand: ticks and plain choices that are still open, of one group at one station. Never a measurement, a legal item, what a gate
 waits for, a part with an open snag or a fault in this round or the last three, what an event or the season raises, and nothing on the full
-list: there it is part by part. A measurement between two inspections of a part keeps them apart: what follows it is not confirmed before it.
+list: there it is part by part. But what was seen in the air is one sweep on every list. A measurement between two inspections of a part keeps them apart: what follows it is not confirmed before it.
 Source: our choice; common practice, no source.
 """
 
@@ -30,6 +30,8 @@ _SUBJECTS = {
 """Checks that are on no part of the drawing and are done in one go."""
 
 
+IN_THE_AIR = "in the air"
+"""What was seen in the flight is answered on the ground in one sweep, on every list: all fine, or which was not."""
 IN_HAND, HELD_MM = "aircraft in the hand", 350.0
 _HELD = frozenset(_PARTS.values()) - {"pack", "fuel"}
 """An aircraft of at most so many mm is turned in one hand: all of it is one group, but for the pack. Source: our choice."""
@@ -87,6 +89,8 @@ def ok_words(check: Check) -> str:
 
 
 def _subject(check: Check, aircraft: Aircraft) -> str:
+    if check.phase is Phase.AIR:
+        return IN_THE_AIR
     subject = _SUBJECTS.get(check.id) or _PARTS.get(check.part, "")
     return IN_HAND if aircraft.span_mm <= HELD_MM and subject in _HELD else subject
 
@@ -98,6 +102,9 @@ def _by_eye(check: Check) -> bool:
 def _may_join(state: CheckState, walk: Walk) -> bool:
     planned, check = state.planned, state.planned.check
     depth = walk.situation.depth
+    if check.phase is Phase.AIR:
+        found = depth.found if depth is not None else ()
+        return state.evidence is None and state.gate is None and _by_eye(check) and check.id not in found
     return (
         depth is not None
         and depth.depth is not Depth.FULL

@@ -152,7 +152,8 @@ def signed_walk(record: Record, addendum: Sequence[Evidence]) -> Walk:
         for p in before
     )
     later = live(addendum)
-    after = walk(record.situation, [*live(record.evidence), *later], Plan(checks=flight, gates=()))
+    # What was signed waits for nothing any more; on the ground again, disarmed and unplugged still comes before a hand.
+    after = walk(record.situation, [*live(record.evidence), *later], Plan(checks=flight, gates=today.gates))
     return Walk(
         situation=record.situation,
         plan=plan,

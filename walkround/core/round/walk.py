@@ -201,12 +201,6 @@ def try_answer(round_: Walk, check_id: str, answer: Answer, piece: Evidence) -> 
     return judge(state.planned.check, piece, context)
 
 
-def timer_min(round_: Walk) -> float:
-    """The minutes to set on the flight timer, from this round's own plan. Source: ``plan_of_flight.needs``."""
-    given = {s.planned.check.id: s.evidence for s in round_.states if s.evidence is not None}
-    return Context(round_.situation, given).flight_needs().timer_min
-
-
 def parse_reason(text: str, label: str, field: str, *, needed: bool) -> str:
     """A note or reason, cleaned; at most 300 characters. Raises InputError when it is needed and empty, or too long."""
     cleaned = " ".join(text.split())

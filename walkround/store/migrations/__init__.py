@@ -1,6 +1,14 @@
 """Numbered schema changes. Each runs once, in one transaction with the note that it ran."""
 
-from walkround.store.migrations import m0001_first, m0002_parts, m0003_packs, m0004_fields, m0005_kept, m0006_terms
+from walkround.store.migrations import (
+    m0001_first,
+    m0002_parts,
+    m0003_packs,
+    m0004_fields,
+    m0005_kept,
+    m0006_terms,
+    m0007_in_air,
+)
 from walkround.store.migrations.run import Statement, run
 
 MIGRATIONS: tuple[tuple[int, str, tuple[Statement, ...]], ...] = (
@@ -10,6 +18,7 @@ MIGRATIONS: tuple[tuple[int, str, tuple[Statement, ...]], ...] = (
     (4, "fields", m0004_fields.STATEMENTS),
     (5, "kept", m0005_kept.STATEMENTS),
     (6, "terms", m0006_terms.STATEMENTS),
+    (7, "in air", m0007_in_air.STATEMENTS),
 )
 """(number, name, statements), in order. A number once used is never changed, only followed by the next."""
 FIELD_TERMS = 6

@@ -1,6 +1,7 @@
 """The plan of a flight drawn on the pack: what each leg takes, what is left, the reserve, where to turn back."""
 
 from walkround.core.base.struct import Struct
+from walkround.core.flight.flight_clock import FlightClock
 from walkround.core.flight.flight_plan import FlightNeeds, FlightPlan
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.round.context import Context
@@ -47,7 +48,7 @@ def _x(percent: float) -> float:
     return round(LEFT + (WIDE - 2 * LEFT) * min(100.0, max(0.0, percent)) / 100, 1)
 
 
-def draw_flight(asked: FlightNeeds, held: ChargeRange) -> FlightDrawn:
+def draw_flight(asked: FlightNeeds, held: ChargeRange, clock: FlightClock) -> FlightDrawn:
     """A plan on the charge that the pack holds."""
     pieces: list[Piece] = []
     at = held.mid
@@ -83,7 +84,7 @@ def draw_flight(asked: FlightNeeds, held: ChargeRange) -> FlightDrawn:
         turn_text_x=min(380.0, _x(asked.turn_back_percent) + 4),
         turn_x=_x(asked.turn_back_percent) if goes_out else None,
         turn_words=f"turn back at {asked.turn_back_percent:.0f} %" if goes_out else "",
-        timer_words=f"{asked.timer_min:g}",
+        timer_words=f"{clock.timer_min:g}",
         left_words=f"{max(0.0, mid):.0f} % left ({max(0.0, low):.0f} to {max(0.0, high):.0f})",
         words="; ".join(p.words for p in pieces) + f"; about {max(0.0, mid):.0f} % left at landing",
         short=mid < asked.reserve_percent,
@@ -93,4 +94,4 @@ def draw_flight(asked: FlightNeeds, held: ChargeRange) -> FlightDrawn:
 def draw_plan(loaded: OpenRound, plan: FlightPlan) -> FlightDrawn:
     """A plan of a round on what its pack holds."""
     context = Context(loaded.walk.situation, current(loaded.evidence))
-    return draw_flight(context.flight_needs(plan), context.charge)
+    return draw_flight(context.flight_needs(plan), context.charge, context.flight_clock(plan=plan))

@@ -1,0 +1,48 @@
+"""Tables of the flight itself: what was noted in the air, accidents and near misses."""
+
+from typing import Any
+
+from peewee import AutoField, CharField, FloatField, ForeignKeyField, TextField
+
+from walkround.store.models import AircraftRow, Base, MomentField, RoundRow, SiteRow, SnagRow
+
+
+class AirNoteRow(Base):
+    """What was noted in the air on a device, by the id that it gave; sent twice it is there once."""
+
+    round_id: int
+    id = AutoField()
+    round = ForeignKeyField(RoundRow, column_name="round_id")
+    uid = CharField(unique=True)
+    kind = CharField()
+    at = MomentField()
+    received_at = MomentField()
+    percent = FloatField(null=True)
+    bearing_deg = FloatField(null=True)
+    words = TextField(default="")
+
+    class Meta:
+        table_name = "air_note"
+
+
+class OccurrenceRow(Base):
+    """An accident or near miss as it was written down; ``snag``: what it left on the aircraft, with its photo."""
+
+    aircraft_id: int
+    site_id: int | None
+    snag_id: int | None
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    site = ForeignKeyField(SiteRow, null=True, column_name="site_id")
+    kind = CharField()
+    at = MomentField()
+    what = TextField()
+    witnesses = TextField(default="")
+    snag = ForeignKeyField(SnagRow, null=True, column_name="snag_id")
+    created_at = MomentField()
+
+    class Meta:
+        table_name = "occurrence"
+
+
+ALL: tuple[Any, ...] = (AirNoteRow, OccurrenceRow)

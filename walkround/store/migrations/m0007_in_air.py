@@ -1,0 +1,27 @@
+"""What is noted in the air, by the id that the phone gave it: sent twice, it is there once; accidents and near misses."""
+
+STATEMENTS = (
+    """CREATE TABLE air_note (
+        id INTEGER PRIMARY KEY,
+        round_id INTEGER NOT NULL REFERENCES round (id),
+        uid TEXT NOT NULL UNIQUE,
+        kind TEXT NOT NULL,
+        at TEXT NOT NULL,
+        received_at TEXT NOT NULL,
+        percent REAL,
+        bearing_deg REAL,
+        words TEXT NOT NULL DEFAULT ''
+    )""",
+    "CREATE INDEX air_note_round ON air_note (round_id)",
+    """CREATE TABLE occurrence (
+        id INTEGER PRIMARY KEY,
+        aircraft_id INTEGER NOT NULL REFERENCES aircraft (id),
+        site_id INTEGER REFERENCES site (id),
+        kind TEXT NOT NULL,
+        at TEXT NOT NULL,
+        what TEXT NOT NULL,
+        witnesses TEXT NOT NULL DEFAULT '',
+        snag_id INTEGER REFERENCES snag (id),
+        created_at TEXT NOT NULL
+    )""",
+)
