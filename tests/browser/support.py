@@ -73,9 +73,11 @@ def _wait_for(base: str, alive: Callable[[], bool]) -> None:
 class Server:
     """A demo application in its own process."""
 
-    def __init__(self, folder: Path, at: str = MORNING, more: tuple[str, ...] = (), scheme: str = "http") -> None:
+    def __init__(
+        self, folder: Path, at: str = MORNING, more: tuple[str, ...] = (), scheme: str = "http", port: int = 0
+    ) -> None:
         self.folder = folder
-        self.port = free_port()
+        self.port = port or free_port()
         self.base = f"{scheme}://127.0.0.1:{self.port}"
         command = [
             sys.executable,

@@ -47,6 +47,10 @@ class Notes(WebCase):
         flight = flights.of_round(self.round)
         assert flight is not None
         self.assertEqual(flight.minutes, 0)
+        self.keep("charge-00003", "charge", -3, percent=80.0)
+        read = air_notes.charge_read(flight)
+        assert read is not None
+        self.assertEqual(read.at_s, 0, "in the countdown")
 
     def test_the_newest_charge_counts(self) -> None:
         self.keep("charge-00001", "charge", 120, percent=80.0)

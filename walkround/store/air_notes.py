@@ -39,12 +39,12 @@ def keep(
     if AirNoteRow.get_or_none(AirNoteRow.uid == uid) is not None:
         return False
     if kind == "charge" and (percent is None or not 0 <= percent <= 100):
-        raise InputError("Enter the charge that was read, in per cent.", "percent")
+        raise InputError("Enter a charge between 0 and 100.", "percent")
     if kind == "seen" and bearing_deg is None and not words:
         raise InputError("Choose a direction, or say what it was near.", "bearing")
     if bearing_deg is not None and not 0 <= bearing_deg < 360:
         raise InputError("Choose one of the directions.", "bearing")
-    moment = min(max(at, flight.took_off_at), now)
+    moment = max(min(at, now), flight.took_off_at)  # in the countdown it has not taken off yet
     AirNoteRow.create(
         round=round_id,
         uid=uid,

@@ -95,7 +95,6 @@ def _air(ctx: AppContext, loaded: OpenRound, settings: Settings, flight: FlightR
         **_clock_json(flown, drawn),
         **request_paths,
         "round": loaded.id,
-        "render": secrets.token_hex(6),
         "now": _millis(now),
         "tookOff": _millis(flight.took_off_at) if flight else None,
         "landed": flight is not None and flight.landed_at is not None,
@@ -226,7 +225,7 @@ def _after_note(ctx: AppContext, round_id: int) -> dict[str, Any]:
 def state(ctx: AppContextDep, round_id: Number) -> Response:
     """Whether a flight has landed: asked every few seconds, so that a page knows whether it is alone."""
     flight = flights.of_round(round_id)
-    return JSONResponse({"landed": flight is None or flight.landed_at is not None})
+    return JSONResponse({"landed": flight is None or flight.landed_at is not None, "now": _millis(ctx.now())})
 
 
 @router.post("/rounds/{round_id}/flight/landed-after", name="landed_after")

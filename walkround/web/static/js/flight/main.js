@@ -7,6 +7,8 @@ import { canSpeak, say, speak, speaks } from "./voice.js";
 
 const LATE_S = 3; // a call that old is no longer said
 const LOOK_MS = 4000;
+const AGAIN_MS = 1500; // a note that did not get through is sent again
+const OLD_MS = 2000;
 let flight = null;
 let said = 0;
 
@@ -18,20 +20,21 @@ const now = () => Date.now() + flight.offset;
 const gone = () => (now() - flight.tookOff) / 1000;
 const hour = (moment) => new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: flight.zone });
 
-// The server's clock is the clock. A page shown again from this device has an old one: it goes on with what was seen first.
-function offset(read) {
-  const key = `walkround-clock-${read.round}`;
-  const [render, known] = (localStorage.getItem(key) || "").split(" ");
-  if (render === read.render) return Number(known);
-  localStorage.setItem(key, `${read.render} ${read.now - Date.now()}`);
-  return read.now - Date.now();
+// The server's clock is the clock. A page shown again from this device says an old time: then what was known goes on.
+function offset(round, serverNow) {
+  const key = `walkround-clock-${round}`;
+  const known = localStorage.getItem(key);
+  const fresh = serverNow - Date.now();
+  if (known !== null && fresh < Number(known) - OLD_MS) return Number(known);
+  localStorage.setItem(key, String(fresh));
+  return fresh;
 }
 
 function setUp() {
   const page = document.querySelector("[data-flight]");
   if (!page) { flight = null; return; }
   const read = JSON.parse(page.dataset.flight);
-  flight = { ...read, offset: offset(read) };
+  flight = { ...read, offset: offset(read.round, read.now) };
   showVoice();
   if (read.landed) forgetPage();
   if (!read.tookOff || read.landed) return;
@@ -86,7 +89,7 @@ function note(kind, values) {
 
 function told(sent, answer) {
   if (sent.round !== flight?.round) return;
-  if (answer === null) { alone(true); return; }
+  if (answer === null) { alone(true); setTimeout(flush, AGAIN_MS); return; }
   alone(false);
   if (answer.error) write("refused", answer.error);
   else if (sent.kind === "charge" && answer.flight) {
@@ -108,7 +111,7 @@ function pending() {
 }
 
 async function flush() {
-  await send(told);
+  if (flight) await send(told);
   if (flight) pending();
 }
 
@@ -122,16 +125,23 @@ function alone(is) {
 }
 
 // Whether the server is there, and whether the flight was ended on another device.
+async function asked(url) {
+  try {
+    const answer = await fetch(url, { headers: { Accept: "application/json" }, signal: AbortSignal.timeout(LOOK_MS) });
+    return answer.ok && answer.headers.get("content-type")?.startsWith("application/json") ? await answer.json() : null;
+  } catch { return null; }
+}
 async function look() {
   if (!flight?.tookOff || flight.landed) return;
   const here = flight;
-  const answer = await fetch(here.state, { headers: { Accept: "application/json" }, signal: AbortSignal.timeout(LOOK_MS) }).catch(() => null);
+  const state = await asked(here.state);
   if (here !== flight) return;
-  const state = answer?.ok && answer.headers.get("content-type")?.startsWith("application/json") ? await answer.json() : null;
   alone(state === null);
   if (state === null) return;
+  flight.offset = state.now - Date.now();
+  localStorage.setItem(`walkround-clock-${flight.round}`, String(flight.offset));
   if (waiting(flight.round).length) await flush();
-  if (state.landed && !waiting(flight?.round).length) location.reload();
+  else if (state.landed) location.reload();
 }
 
 function showVoice() {

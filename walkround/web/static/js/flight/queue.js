@@ -17,22 +17,21 @@ export function add(round, url, kind, at, values) {
   keep([...all(), { round, url, uid: newId(), kind, at: new Date(at).toISOString(), values }]);
 }
 
-// Sends in order, one after the other. Gives what the server said to each; stops at the first that does not get through.
+// Sends in order, one after the other. Gives what the server said to each; stops where the server cannot be reached, and passes over a note that
+// it did not take: that one waits for the next time.
 export async function send(told) {
   if (sending) return;
   sending = true;
   try {
-    while (all().length) {
-      const note = all()[0];
-      const body = new URLSearchParams({ uid: note.uid, kind: note.kind, at: note.at, ...note.values });
-      let answer;
+    for (const note of all()) {
+      const body = new URLSearchParams({ ...note.values, uid: note.uid, kind: note.kind, at: note.at });
+      let said = null;
       try {
-        answer = await fetch(note.url, { method: "POST", body, headers: { Accept: "application/json" } });
+        const answer = await fetch(note.url, { method: "POST", body, headers: { Accept: "application/json" } });
+        if (answer.headers.get("content-type")?.startsWith("application/json") && answer.status < 500) said = await answer.json();
       } catch { told(note, null); return; }
-      const json = answer.headers.get("content-type")?.startsWith("application/json");
-      if (!json || answer.status >= 500) { told(note, null); return; } // signed out, or the server is not well: it waits
-      keep(all().filter((other) => other.uid !== note.uid));
-      told(note, await answer.json());
+      if (said) keep(all().filter((other) => other.uid !== note.uid));
+      told(note, said);
     }
   } finally { sending = false; }
 }
