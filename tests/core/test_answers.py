@@ -12,6 +12,7 @@ from walkround.core.answers.kind import Answer
 from walkround.core.answers.ways_out import Fault, Skipped, Undone
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
+from walkround.core.checklist.check import Occasion
 from walkround.core.checklist.library import CHECKS
 from walkround.core.round.context import Context
 from walkround.core.round.judge import RoundCase, judge
@@ -35,7 +36,7 @@ class Kinds(unittest.TestCase):
             for trait in (Trait.SIGNAL_BARS, Trait.SIGNAL_PERCENT, Trait.SIGNAL_DBM)
         ]
         for aircraft in (QUAD, TRAINER, *PRESETS.values(), *shows):
-            case = situation(aircraft)
+            case = situation(aircraft, occasions=(Occasion.GUEST,) if aircraft is QUAD else ())
             context = Context(case, {})
             for planned in make_plan(case).checks:
                 check = planned.check

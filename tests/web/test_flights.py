@@ -7,6 +7,8 @@ from datetime import timedelta
 
 from tests.support import WebCase, elements, plain
 from walkround.core.answers.choice import Chosen
+from walkround.core.answers.handover import TakeBack
+from walkround.core.checklist.check import Occasion
 from walkround.core.packs.inspection import INSPECTION_POINTS
 from walkround.store import flights
 from walkround.store.models import FlightRow
@@ -215,6 +217,32 @@ class Flying(WebCase):
         bad = self.note(number, "charge", json=True, percent="150")
         self.assertEqual((bad.status_code, list(bad.json())), (422, ["error"]))
 
+    def test_who_flies_is_on_the_flight_page_the_brief_and_the_record(self) -> None:
+        sent = {
+            k: str(self.numbers[v]) for k, v in (("aircraft", "Sandpiper"), ("pack", "S1"), ("site", "Teasel Common"))
+        }
+        begun = self.client.post("/rounds", data={**sent, "occasion": Occasion.GUEST.value})
+        number = int(begun.headers["location"].rsplit("/", 1)[1])
+        page = self.client.get(f"/rounds/{number}?check=first.handover").text
+        self.assertIn("You stay pilot in command", plain(page))
+        for form, words in (
+            ({"who": ""}, "Who flies: enter a few words"),
+            ({"who": "Ilse"}, "Choose how control comes back to you"),
+        ):
+            self.assertIn(words, plain(self.answer(number, "first.handover", action="take", **form).text))
+        agreed = {"who": "Ilse", "back": TakeBack.HAND.value, "may": "circuits only"}
+        answer = self.answer(number, "first.handover", action="take", **agreed)
+        self.assertIn("Handing it across takes seconds in which nobody flies.", plain(answer.text))
+        self.assertIn(
+            "Handing over: Ilse flies.", plain(self.client.get(f"/fields/{self.numbers['Teasel Common']}/brief").text)
+        )
+        self.walk_all(number)
+        self.assertEqual(self.client.post(f"/rounds/{number}/sign", data={"signed_by": "Tamsin Rook"}).status_code, 303)
+        told = "Ilse flies. Control comes back by: the transmitter is handed across. May: circuits only."
+        self.assertIn(f"You are pilot in command. {told}", plain(self.client.get(f"/rounds/{number}/flight").text))
+        self.assertIn(told, plain(self.client.get(f"/rounds/{number}/verdict").text))
+        self.assertIn("circuits only", self.client.get(f"/rounds/{number}/record.json").text)
+
     def test_where_it_was_last_seen(self) -> None:
         number = self.signed()
         self.client.post(f"/rounds/{number}/flight/take-off")
@@ -245,6 +273,10 @@ class Flying(WebCase):
 
     def test_the_emergency_card_is_the_aircraft_s_own(self) -> None:
         number = self.signed()
-        self.assertIn("own way is not on record", plain(self.client.get(f"/rounds/{number}/flight").text))
+        page = plain(self.client.get(f"/rounds/{number}/flight").text)
+        self.assertIn("Throttle down and hold it there for three seconds.", page)
+        self.assertNotIn("own way is not on record", page)
+        other = self.signed(aircraft="Haymaker", pack="H1")
+        self.assertIn("own way is not on record", plain(self.client.get(f"/rounds/{other}/flight").text))
         brief = plain(self.client.get(f"/fields/{self.numbers['Teasel Common']}/brief").text)
         self.assertIn("Without motors it falls.", brief)

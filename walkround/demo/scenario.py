@@ -136,7 +136,14 @@ def fill(now: datetime) -> dict[str, int]:
     store_settings.save(
         charger=Charger(name="Two outlets", channels=2, channel_a=6, channel_w=80, total_w=130, parallel=3)
     )
-    quad = PRESETS["camera-quad"].model_copy(update={"name": "Sandpiper", "firmware": "2.3"})
+    quad = PRESETS["camera-quad"].model_copy(
+        update={
+            "name": "Sandpiper",
+            "firmware": "2.3",
+            "stop_words": "Throttle down and hold it there for three seconds.",
+            "home_words": "Hold the button with the house for two seconds. Press it once to cancel.",
+        }
+    )
     trainer = PRESETS["foam-trainer"].model_copy(update={"name": "Haymaker"})
     hexa = PRESETS["camera-hexa"].model_copy(update={"name": "Lapwing", "firmware": "4.1"})
     heli = PRESETS["heli-coaxial"].model_copy(update={"name": "Mayfly"})

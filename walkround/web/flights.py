@@ -100,7 +100,9 @@ def _air(ctx: AppContext, loaded: OpenRound, settings: Settings, flight: FlightR
         "landed": flight is not None and flight.landed_at is not None,
         "zone": loaded.walk.situation.site.timezone,
     }
+    handover = Context(loaded.walk.situation, current(loaded.evidence)).handover
     return {
+        "handover": handover.words() if handover is not None else "",
         "flight_json": json.dumps(data),
         "path_drawn": drawn,
         "countdown": flown.countdown_s,

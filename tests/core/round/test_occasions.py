@@ -24,6 +24,7 @@ class Occasions(unittest.TestCase):
             (Occasion.VIDEO, {"field.shots", "airframe.camera_tight", "airframe.filter", "power.exposure", "after.card_out"}),
             (Occasion.MAIDEN, {"field.landing_soft", "first.full_pack", "first.buddy", "first.by_eye"}),
             (Occasion.AFTER_PAUSE, {"first.rust"}),
+            (Occasion.GUEST, {"first.handover"}),
         )  # fmt: skip
         for occasion, expected in rows:
             with self.subTest(occasion):

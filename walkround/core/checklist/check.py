@@ -81,6 +81,7 @@ class Occasion(StrEnum):
     MAIDEN = "maiden flight"
     AFTER_PAUSE = "after a long pause"
     CLUB_DAY = "club day"
+    GUEST = "a student or guest flies"
 
 
 class Phase(StrEnum):

@@ -1,6 +1,7 @@
 """What an answer said, in words, for whoever has to choose between two."""
 
 from walkround.core.answers.choice import AskChoice, Chosen
+from walkround.core.answers.handover import Handover
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.tick import AskTick, Passed
 from walkround.core.answers.ways_out import Fault, Skipped
@@ -17,6 +18,8 @@ def answer_words(answer: Answer, check: Check) -> Phrase:
     if isinstance(answer, Chosen) and isinstance(check.ask, AskChoice):
         label = next((option.label for option in check.ask.options if option.id == answer.option), answer.option)
         return Phrase(text=f"{label}. {answer.note}".strip() if answer.note else label)
+    if isinstance(answer, Handover):
+        return Phrase(text=answer.words())
     if isinstance(answer, Passed) and isinstance(check.ask, AskTick):
         return Phrase(text=check.ask.ok)
     value = answer.remembered(check.ask)

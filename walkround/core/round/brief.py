@@ -38,6 +38,7 @@ class Brief(Struct, frozen=True, kw_only=True):
     crew: tuple[Role, ...]
     lost_link: tuple[Phrase, ...]
     card: EmergencyCard
+    handover: str
     emergency: tuple[str, ...]
     rescue: tuple[str, ...]
 
@@ -104,6 +105,7 @@ def make_brief(context: Context, conditions: tuple[Finding, ...]) -> Brief:
         crew=s.site.crew or USUAL_CREW,
         lost_link=_lost(context),
         card=emergency_card(s.aircraft),
+        handover=context.handover.words() if context.handover is not None else "",
         emergency=EMERGENCY,
         rescue=tuple(rescue),
     )

@@ -9,6 +9,7 @@ from walkround.core.answers.cells import CellsRead
 from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.flight import Planned
+from walkround.core.answers.handover import Handover
 from walkround.core.answers.number import Measured
 from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding
@@ -213,6 +214,12 @@ class Context:
             measured_mohm=self.situation.history.pack_mohm,
             reserve_percent=self.situation.limits.reserve_percent,
         )
+
+    @cached_property
+    def handover(self) -> Handover | None:
+        """Who flies in place of the pilot in command, as agreed in this round; None: nobody else."""
+        piece = self.answers.get("first.handover")
+        return piece.answer if piece is not None and isinstance(piece.answer, Handover) else None
 
     @cached_property
     def planned_answer(self) -> FlightPlan | None:

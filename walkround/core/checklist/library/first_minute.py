@@ -4,6 +4,7 @@ from walkround.core.aircraft.aircraft import MULTIROTOR, WING, For, having
 from walkround.core.aircraft.traits import Kind
 from walkround.core.aircraft.traits import Trait as T
 from walkround.core.answers.choice import AskChoice, Option
+from walkround.core.answers.handover import AskHandover
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.check import Risk, Station, Wording
@@ -62,6 +63,12 @@ CHECKS = (
           how="Say that it is about to take off. Wait until everyone is watching.",
           why="People step back in time only if they know what happens.",
           fault="Somebody is not watching.", remedy="Wait."),
+    check("handover", "Agree who flies and who has control", when=EVENT, occasions=(O.GUEST,), risk=Risk.PEOPLE,
+          how="Say who is pilot in command, how control comes back, and what the other may do. Let them repeat it.",
+          why="When it goes wrong there is no time to agree who flies.",
+          ask=AskHandover(),
+          fault="It is not agreed.", remedy="Agree it, or fly it yourself.",
+          caution="You stay pilot in command: stand beside them, ready to fly it yourself."),
     check("timer", "Set the flight timer and say it",
           ok="Set and said", short=True,
           how="Set the minutes for this pack and plan as a countdown with voice or vibration.",
