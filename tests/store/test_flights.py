@@ -6,7 +6,7 @@ from tests.store.test_rounds import RoundCase
 from walkround.core.answers.choice import Chosen
 from walkround.core.base.errors import InputError, MissingError, PilotError, SignedError
 from walkround.core.checklist.history import EventKind, SnagOn
-from walkround.store import flights, hangar, snags
+from walkround.store import flights, hangar, logbook, snags
 from walkround.store.models import FlightRow
 
 LINE = {"left_percent": 52.0, "left_v": None, "happened": "nothing", "note": "", "minutes": 9.0}
@@ -30,13 +30,13 @@ class FlightCase(RoundCase):
 
 class Timer(FlightCase):
     def test_take_off_land_log(self) -> None:
-        count, minutes = flights.totals()
+        count, minutes = logbook.totals()
         self.fly()
         self.log()
-        line = flights.logbook(1)[0]
+        line = logbook.lines(limit=1)[0]
         self.assertEqual((line.aircraft.name, line.pack.label, line.left_percent), ("Sandpiper", "S1", 52))
-        self.assertEqual(flights.totals()[0], count + 1)
-        self.assertAlmostEqual(flights.totals()[1], minutes + 9, delta=0.01)
+        self.assertEqual(logbook.totals()[0], count + 1)
+        self.assertAlmostEqual(logbook.totals()[1], minutes + 9, delta=0.01)
 
     def test_second_taps_change_nothing(self) -> None:
         self.sign()

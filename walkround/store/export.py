@@ -10,7 +10,7 @@ from pathlib import Path
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.checklist.exchange import aircraft_file, list_file, text_of
 from walkround.core.packs.pack import Pack
-from walkround.store import flights, hangar, packs, parts
+from walkround.store import hangar, logbook, packs, parts
 from walkround.store import settings as store_settings
 from walkround.store.backup import PART, said
 from walkround.store.models import RecordRow
@@ -38,7 +38,7 @@ def logbook_csv() -> str:
     buffer = io.StringIO()
     writer = csv.writer(buffer)
     writer.writerow(COLUMNS)
-    for f in flights.every_line():
+    for f in logbook.every_line():
         writer.writerow(
             (
                 f.took_off_at.isoformat(timespec="seconds"),

@@ -1,10 +1,8 @@
 """Flights: timer started, landed, logged."""
 
-from collections.abc import Iterator
 from datetime import datetime, timedelta
-from typing import Any
 
-from peewee import Select, fn
+from peewee import Select
 
 from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.units import Units
@@ -14,7 +12,7 @@ from walkround.core.round.consequences import Happened, after_flight
 from walkround.core.round.takeoff import judge_takeoff
 from walkround.store import hangar, packs, snags
 from walkround.store.air_models import AirNoteRow
-from walkround.store.models import AircraftRow, FlightRow, PackRow, RoundRow, SiteRow
+from walkround.store.models import FlightRow, RoundRow
 from walkround.store.rounds import record_of
 from walkround.store.statements import prepared
 
@@ -183,36 +181,3 @@ def latest() -> FlightRow | None:
 @prepared
 def _latest() -> Select:
     return FlightRow.select().order_by(FlightRow.took_off_at.desc()).limit(1)
-
-
-def logbook(limit: int = 50, offset: int = 0) -> list[FlightRow]:
-    """Logged flights, newest first, with names loaded."""
-    return list(_named().limit(limit).offset(offset))
-
-
-def _named() -> Any:
-    return (
-        FlightRow.select(FlightRow, AircraftRow.name, PackRow.label, SiteRow.id, SiteRow.name)
-        .join(AircraftRow)
-        .switch(FlightRow)
-        .join(PackRow)
-        .switch(FlightRow)
-        .join(SiteRow)
-        .where(FlightRow.logged_at.is_null(False))
-        .order_by(FlightRow.took_off_at.desc())
-    )
-
-
-def totals() -> tuple[int, float]:
-    """Number of logged flights and their minutes together."""
-    logged = FlightRow.select(fn.COUNT(FlightRow.id), fn.SUM(FlightRow.minutes)).where(
-        FlightRow.logged_at.is_null(False)
-    )
-    count, minutes = logged.scalar(as_tuple=True)
-    return int(count), float(minutes or 0)
-
-
-def every_line() -> Iterator[FlightRow]:
-    """All logged flights, newest first, one at a time, for export."""
-    found: Iterator[FlightRow] = _named().iterator()
-    return found

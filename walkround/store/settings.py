@@ -12,6 +12,7 @@ from walkround.core.base.value import Value
 from walkround.core.checklist.custom import CustomChecklist
 from walkround.core.packs.charging import Charger
 from walkround.core.packs.table import Columns
+from walkround.core.pilot.dues import Paper
 from walkround.core.pilot.limits import Limits
 from walkround.core.pilot.methods import ChosenMethods
 from walkround.store.models import SettingRow
@@ -32,6 +33,7 @@ class Settings(Value):
     custom_checklist: CustomChecklist = Field(default_factory=CustomChecklist)
     charger: Charger = Charger()
     columns: dict[str, Columns] = {}
+    papers: tuple[Paper, ...] = Field(default=(), max_length=20)
 
     def connected(self, device: str) -> bool:
         """Whether a device plays something; what it says is invented, and pages say so."""

@@ -1,28 +1,55 @@
-"""The logbook and the past rounds; the logbook as CSV."""
+"""The logbook: a picture of the year, its lines with filters, what was flown lately; past rounds; the logbook as CSV."""
+
+import re
+from datetime import timedelta
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.plain import whole
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round.consequences import HAPPENED_WORDS, Happened
 from walkround.core.round.verdict import WORDS
-from walkround.store import box, flights, hangar, round_list
+from walkround.store import box, flights, hangar, logbook, round_list
 from walkround.store.export import logbook_csv
+from walkround.store.logbook import Asked
 from walkround.web.app_context import AppContext, AppContextDep
+from walkround.web.drawings.logbook_year import draw_year
 from walkround.web.pages import page
 
 router = APIRouter()
 PAGE = 25
+CURRENT_DAYS = 90
+"""What currency looks back on, in days. Source: common practice, no source."""
+_MONTH = re.compile(r"\d{4}-(0[1-9]|1[0-2])")
+
+
+def _asked(request: Request) -> Asked:
+    """What the address asks for; what cannot be read asks for nothing."""
+    query = request.query_params
+    month, happened = query.get("month", ""), query.get("happened", "")
+    return Asked(
+        aircraft=whole(query.get("aircraft", "")) or 0,
+        site=whole(query.get("field", "")) or 0,
+        month=month if _MONTH.fullmatch(month) else "",
+        happened=happened if happened in set(Happened) else "",
+    )
 
 
 @router.get("/logbook", name="logbook")
 def show(request: Request, ctx: AppContextDep, page_number: int = 1, new: bool = False) -> Response:
     """Flights, newest first, and the rounds walked."""
     number = max(1, min(page_number, 100_000))
-    lines = flights.logbook(PAGE + 1, (number - 1) * PAGE)
-    count, minutes = flights.totals()
+    asked, now = _asked(request), ctx.now()
+    lines = logbook.lines(asked, PAGE + 1, (number - 1) * PAGE)
+    count, minutes = logbook.totals(asked)
+    fleet = {aircraft.id: aircraft.name for aircraft in hangar.everything(Aircraft)}
+    sites = hangar.everything(Site)
+    first = logbook.year_before(now)
+    lately = logbook.since((now - timedelta(days=CURRENT_DAYS)).replace(minute=0, second=0, microsecond=0))
+    kept = {"aircraft": asked.aircraft or "", "field": asked.site or "", "happened": asked.happened}
     return page(
         request,
         "logbook/page.html",
@@ -32,9 +59,19 @@ def show(request: Request, ctx: AppContextDep, page_number: int = 1, new: bool =
         number=number,
         newer=number - 1,
         older=number + 1,
-        zones={site.id: site.timezone for site in hangar.everything(Site)},
+        zones={site.id: site.timezone for site in sites},
         count=count,
         hours=minutes / 60,
+        asked=asked,
+        narrowed=asked != Asked(),
+        kept="&".join(f"{name}={value}" for name, value in kept.items() if value),
+        year=draw_year(logbook.months(asked, first), first, fleet),
+        fleet=[("", "Every aircraft"), *((str(number), name) for number, name in fleet.items())],
+        fields=[("", "Every field"), *((str(site.id), site.name) for site in sites)],
+        outcomes=[("", "Any outcome"), *((h.value, words) for h, words in HAPPENED_WORDS.items())],
+        lately=lately,
+        lately_flights=sum(flown for _, flown, _ in lately),
+        current_days=CURRENT_DAYS,
         new=new,
         next_launch=_next_launch(ctx) if new else None,
         happened={h.value: words for h, words in HAPPENED_WORDS.items()},
