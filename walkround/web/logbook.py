@@ -65,6 +65,7 @@ def show(request: Request, ctx: AppContextDep, page_number: int = 1, new: bool =
         asked=asked,
         narrowed=asked != Asked(),
         kept="&".join(f"{name}={value}" for name, value in kept.items() if value),
+        kept_all="".join(f"&{name}={value}" for name, value in {**kept, "month": asked.month}.items() if value),
         year=draw_year(logbook.months(asked, first), first, fleet),
         fleet=[("", "Every aircraft"), *((str(number), name) for number, name in fleet.items())],
         fields=[("", "Every field"), *((str(site.id), site.name) for site in sites)],
