@@ -1,4 +1,4 @@
-"""Tables of the flight itself: what was noted in the air, accidents and near misses."""
+"""Tables of the flight itself: what was noted in the air, accidents and near misses, charges of the gear."""
 
 from typing import Any
 
@@ -45,4 +45,17 @@ class OccurrenceRow(Base):
         table_name = "occurrence"
 
 
-ALL: tuple[Any, ...] = (AirNoteRow, OccurrenceRow)
+class GearReadingRow(Base):
+    """A charge of gear that was read, as a range in per cent."""
+
+    id = AutoField()
+    gear = CharField()
+    at = MomentField()
+    low = FloatField()
+    high = FloatField()
+
+    class Meta:
+        table_name = "gear_reading"
+
+
+ALL: tuple[Any, ...] = (AirNoteRow, OccurrenceRow, GearReadingRow)

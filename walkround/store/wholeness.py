@@ -26,6 +26,7 @@ from walkround.core.base.later import Later
 from walkround.core.base.units import Quantity
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
+from walkround.core.flight.session import Gear
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import Reading
 from walkround.core.packs.summary import Summary
@@ -256,6 +257,7 @@ _SHAPES: dict[str, Callable[[dict[str, Any]], object]] = {
     "record": _nothing,
     "flight": _flight,
     "air_note": _nothing,
+    "gear_reading": lambda d: Gear(d["gear"]) and None,
     "occurrence": lambda d: Occurrence(d["kind"]) and None,
     "event": _event,
     "snag": _nothing,

@@ -73,6 +73,7 @@ PAGES = (
     Page("verdicts/page.html", "Verdict", None, ("verdict",), ("/rounds/1/verdict", "{round}/verdict"), 7,
          measured=(("Verdict", "{round}/verdict"),), picture=("verdict-signed", "/rounds/1/verdict"), scripts=("verdict",)),
     Page("flights/page.html", "Flight", None, ("flight",), ("/rounds/1/flight",), 8, scripts=("walk", "flight/main")),
+    Page("session/page.html", "Energy of the session", Place.TODAY, ("session",), ("/session", "/session?flights=8&bright=1"), 31),
     Page("due/page.html", "What is due", Place.PACKS, ("due",), ("/due",), 8),
     Page("accident/page.html", "Accident or near miss", None, ("accident",), ("/accident",), 8),
     Page("accident/report.html", "Report", None, ("accident_report",), ("/accident/1",), 5),

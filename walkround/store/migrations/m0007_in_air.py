@@ -1,4 +1,4 @@
-"""What is noted in the air, by the id that the phone gave it: sent twice, it is there once; accidents and near misses."""
+"""What is noted in the air, by the id that the phone gave it: sent twice, it is there once; accidents and near misses; charges of the gear."""
 
 STATEMENTS = (
     """CREATE TABLE air_note (
@@ -24,4 +24,12 @@ STATEMENTS = (
         snag_id INTEGER REFERENCES snag (id),
         created_at TEXT NOT NULL
     )""",
+    """CREATE TABLE gear_reading (
+        id INTEGER PRIMARY KEY,
+        gear TEXT NOT NULL,
+        at TEXT NOT NULL,
+        low REAL NOT NULL,
+        high REAL NOT NULL
+    )""",
+    "CREATE INDEX gear_reading_gear ON gear_reading (gear, at)",
 )
