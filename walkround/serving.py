@@ -16,7 +16,7 @@ from pathlib import Path
 from walkround.core.base.errors import PilotError
 
 M_MMAP_THRESHOLD, M_ARENA_MAX = -3, -8
-LOOKED_OVER_FIRST_BYTES, LOOKED_OVER_AFTER_S = 400_000, 5.0
+LOOKED_OVER_FIRST_BYTES, LOOKED_OVER_AFTER_S = 500_000, 5.0
 """Larger books are looked over aside, once the first page is likely to be shown."""
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 

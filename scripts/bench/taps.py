@@ -155,7 +155,7 @@ def _launch(
     page.wait_for_selector(".verdict:has-text('Signed by')")
     if take_off:
         thumb.tap(page.locator(".primary:has-text('Take off')"))
-        page.wait_for_selector(".air-words:has-text('In the air since')")
+        page.wait_for_selector("[data-part=label]:has-text('Take off in')")
     return thumb
 
 

@@ -71,7 +71,7 @@ PAGES = (
          ("{round}/card", "/hangar/aircraft/3/card"), 9, measured=(("Paper checklist", "{round}/card"),)),
     Page("cards/entry.html", "Enter a paper checklist", Place.TODAY, ("entry",), ("{round}/entry",), 9),
     Page("verdicts/page.html", "Verdict", None, ("verdict",), ("/rounds/1/verdict", "{round}/verdict"), 7,
-         measured=(("Verdict", "{round}/verdict"),), picture=("verdict-signed", "/rounds/1/verdict"), scripts=("verdict",)),
+         measured=(("Verdict", "{round}/verdict"),), picture=("verdict-signed", "/rounds/1/verdict"), scripts=("verdict", "flight/main")),
     Page("flights/page.html", "Flight", None, ("flight",), ("/rounds/1/flight",), 8, scripts=("walk", "flight/main")),
     Page("session/page.html", "Energy of the session", Place.TODAY, ("session",), ("/session", "/session?flights=8&bright=1"), 31),
     Page("due/page.html", "What is due", Place.PACKS, ("due",), ("/due",), 8),

@@ -161,7 +161,12 @@ def take_off(request: Request, ctx: AppContextDep, round_id: Number) -> Response
     seconds = countdown_s(situation.aircraft, situation.methods.launch)
     with ctx.book.write():
         flights.take_off(round_id, ctx.now(), settings.units, countdown_s=seconds)
-    return _show(request, ctx, round_id) if asks_fragment(request) else go(request, "flight", round_id=round_id)
+    if not asks_fragment(request):
+        return go(request, "flight", round_id=round_id)
+    # The page that was tapped stays the same document: only then may it speak.
+    response = _show(request, ctx, round_id)
+    response.headers["HX-Push-Url"] = str(request.app.url_path_for("flight", round_id=round_id))
+    return response
 
 
 @router.post("/rounds/{round_id}/flight/scrub", name="scrub")

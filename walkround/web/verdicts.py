@@ -6,6 +6,7 @@ from starlette.responses import Response
 from walkround.core.base.errors import PilotError
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.packs.pack import Pack
+from walkround.core.round.in_air import countdown_s
 from walkround.store import box, flights, rounds
 from walkround.store import settings as store_settings
 from walkround.store.rounds import OpenRound
@@ -52,6 +53,7 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
         "stations": [(STATION_TITLES[s][0], walk.at(s)) for s in Station],
         "simulated": sum(s.evidence is not None and s.evidence.simulated for s in walk.states),
         "flight": flights.of_round(loaded.id),
+        "countdown": countdown_s(walk.situation.aircraft, walk.situation.methods.launch),
         "addendum": [s for s in walk.states if s.planned.check.phase is not Phase.BEFORE and s.evidence is not None],
         "picture": place(walk.situation.aircraft, (130, 92), 118, 82),
     }
