@@ -52,6 +52,8 @@ FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
     ("21 green before it is complete", "round.verdict", "WORDS[self.level] if self.complete or self.level is Level.GROUNDED else Word.OPEN", "WORDS[self.level]"),
     ("22 all skipped, fly with care", "answers.ways_out", "    grounds = check.grounds and not check.if_skipped\n", "    grounds = False\n"),
     ("23 the timer ignores the plan", "round.context", "        s, plan = self.situation, plan or self.flight_plan\n", "        s, plan = self.situation, FlightPlan(work_min=8)\n"),
+    ("30 a hand before disarmed and unplugged", "round.record", "Plan(checks=flight, gates=today.gates))", "Plan(checks=flight, gates=()))"),
+    ("31 an old charge of the gear is today's", "flight.session", "> 3600 * FRESH_H", "> 3600 * 9999"),
     ("24 sight ignores the distance", "field.sight", "max(site.farthest_m(), out_m + math.dist(site.pilot_spot.xy, site.launch.xy))", "site.farthest_m()"),
     ("25 a maiden flight raises nothing", "round.due", "    if history.aircraft_flown is False and ", "    if False and "),
     ("26 the pack is ignored", "round.readiness", "    if context.pack_read or known is None:\n", "    if True:\n"),

@@ -60,7 +60,7 @@ class InTheAir(FlightCase):
         page.add_init_script(STAND_IN)
         page.clock.install()
         page.route(
-            "**/flight/state", lambda route: route.fulfill(status=503)
+            "**/flight/state*", lambda route: route.fulfill(status=503)
         )  # its clock does not run ahead with the page's
         self.flying(page)
         plan = page.evaluate("JSON.parse(document.querySelector('[data-flight]').dataset.flight)")
@@ -104,6 +104,21 @@ class InTheAir(FlightCase):
         page.reload()
         page.click("button:has-text('Lost model')")
         expect(page.locator("[data-part=last-seen]")).to_contain_text("west, by the pear")
+
+    def test_a_charge_read_on_another_device_moves_this_clock(self) -> None:
+        page = self.page(PHONE)
+        address = self.flying(page)
+        expect(page.locator("[data-part=label]")).to_have_text("Turn back in", timeout=9000)
+        before = page.locator("[data-part=turn-at]").text_content() or ""
+        second = self.page(PHONE)
+        second.goto(f"{address}/flight")
+        second.click(".air-charge summary")
+        second.click(".charge-keys button[value='40']")
+        expect(page.locator("[data-part=turn-at]")).not_to_have_text(before, timeout=9000)
+        self.assertEqual(
+            page.locator("[data-part=turn-at]").text_content() or "",
+            second.locator("[data-part=turn-at]").text_content() or "",
+        )
 
     def test_drops_and_doubles_lose_nothing_and_double_nothing(self) -> None:
         page = self.page(PHONE)

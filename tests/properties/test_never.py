@@ -9,7 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests import examples
-from tests.support import CHARGED, NOW, PACK, QUAD, SITE, dry_weather, piece, situation, with_history
+from tests.support import CHARGED, NOW, PACK, QUAD, SITE, dry_weather, piece, situation, variants, with_history
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.answers.cells import CellsRead
 from walkround.core.answers.choice import Chosen
@@ -19,10 +20,11 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level, worst
 from walkround.core.base.geodesy import parse_position
 from walkround.core.checklist.history import Event, EventKind
-from walkround.core.checklist.library import CHECKS
+from walkround.core.checklist.library import CHECKS, GATES
 from walkround.core.field.site import LaunchPlatform
 from walkround.core.field.sun import judge_daylight, sun_height_deg
 from walkround.core.flight.flight_plan import FlightPlan
+from walkround.core.flight.session import Gear, GearReading, plan_session
 from walkround.core.flight.speed_home import judge_turn_back
 from walkround.core.packs.bands import judge_cells
 from walkround.core.packs.reading import CellReading
@@ -32,7 +34,10 @@ from walkround.core.round.due import BEFORE_ALL
 from walkround.core.round.judge import judge
 from walkround.core.round.plan import make_plan
 from walkround.core.round.readiness import Subject, readiness
+from walkround.core.round.record import sign, signed_walk
+from walkround.core.round.walk import walk
 from walkround.core.round.window import window
+from walkround.demo.walker import walked_evidence
 
 BY_ID = {check.id: check for check in CHECKS}
 
@@ -153,3 +158,25 @@ class Answers(unittest.TestCase):
                 self.assertGreater(len(noted), len({p.check.id for p in make_plan(case).checks}))
                 self.assertLessEqual(noted, maiden)
         self.assertEqual(QUAD.rotors, 4)
+
+
+class AfterTheFlight(unittest.TestCase):
+    @given(st.sampled_from(variants()))
+    @examples(12)
+    def test_no_hand_before_it_is_disarmed_and_unplugged(self, aircraft: Aircraft) -> None:
+        case = situation(aircraft)
+        evidence = walked_evidence(case, NOW)
+        flown = signed_walk(sign(walk(case, evidence), 1, tuple(evidence), "T", NOW), ())
+        here = {state.planned.check.id: state for state in flown.states}
+        touched = set(next(gate for gate in GATES if gate.id == "off-first").blocks) & set(here)
+        self.assertTrue(all(here[i].gate is not None for i in touched), touched)
+        self.assertIn("after.look", touched)
+
+    @given(st.floats(0, 400), st.floats(50, 100))
+    def test_an_old_charge_of_the_gear_is_not_today_s(self, hours: float, charge: float) -> None:
+        read = GearReading(gear=Gear.GOGGLES, at=NOW - timedelta(hours=hours), low=charge, high=charge)
+        (_, goggles) = plan_session(
+            [Gear.GOGGLES], {Gear.GOGGLES: read}, {}, flights=1, flight_min=5, between_min=5, packs_ready=1, now=NOW
+        ).things
+        self.assertEqual(goggles.charge is None, hours > 18)
+        self.assertEqual(bool(goggles.out_in), hours > 18)

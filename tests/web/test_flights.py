@@ -214,6 +214,11 @@ class Flying(WebCase):
             elements(self.client.get(f"/rounds/{number}/flight").text, "#flight")[0].attributes["data-flight"]
         )
         self.assertEqual(again["land"], told["flight"]["land"])
+        other = self.client.get(f"/rounds/{number}/flight/state?charges=0").json()
+        self.assertEqual(
+            (other["flight"], other["words"]), (told["flight"], told["words"]), "another device fits its clock too"
+        )
+        self.assertNotIn("flight", self.client.get(f"/rounds/{number}/flight/state?charges=1").json())
         bad = self.note(number, "charge", json=True, percent="150")
         self.assertEqual((bad.status_code, list(bad.json())), (422, ["error"]))
 

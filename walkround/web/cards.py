@@ -4,6 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.emergency import emergency_card
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.errors import PilotError
@@ -67,6 +68,7 @@ def card(request: Request, ctx: AppContextDep, round_id: Number, paper: str = "A
         code=qr_code(address) if address else None,
         paper=paper if paper in PAPERS else "A4",
         picture=place(loaded.walk.situation.aircraft, (130, 92), 118, 82),
+        emergency=emergency_card(loaded.walk.situation.aircraft),
     )
 
 
@@ -93,6 +95,7 @@ def master(request: Request, ctx: AppContextDep, aircraft_id: Number, paper: str
         code=None,
         paper=paper if paper in PAPERS else "A4",
         picture=place(aircraft, (130, 92), 118, 82),
+        emergency=emergency_card(aircraft),
     )
 
 

@@ -60,12 +60,13 @@ def _millis(moment: datetime) -> int:
     return round(moment.timestamp() * 1000)
 
 
-def _clock_json(flown: InAir, drawn: FlightPathDrawn) -> dict[str, Any]:
+def _clock_json(flown: InAir, drawn: FlightPathDrawn, charges: int) -> dict[str, Any]:
     clock = flown.clock
     return {
         "turn": clock.turn_s,
         "land": clock.land_s,
         "end": drawn.end_s,
+        "charges": charges,
         "calls": [{"at": call.at_s, "text": call.text, "tone": call.tone.value} for call in flown.calls],
     }
 
@@ -92,7 +93,7 @@ def _air(ctx: AppContext, loaded: OpenRound, settings: Settings, flight: FlightR
     before = [call.text for call in flown.calls if call.at_s <= gone_s] if flight else []
     request_paths = {name: f"/rounds/{loaded.id}/flight/{name}" for name in ("notes", "state")}
     data = {
-        **_clock_json(flown, drawn),
+        **_clock_json(flown, drawn, _charges(loaded.id) if flight else 0),
         **request_paths,
         "round": loaded.id,
         "now": _millis(now),
@@ -222,17 +223,25 @@ def _after_note(ctx: AppContext, round_id: int) -> dict[str, Any]:
     flown = _in_air(rounds.load(round_id, settings, ctx.now()), settings, flight)
     left_s = max(0.0, flown.clock.turn_s - (ctx.now() - flight.took_off_at).total_seconds()) if flight else 0.0
     return {
-        "flight": _clock_json(flown, draw_flight_path(flown.clock)),
+        "flight": _clock_json(flown, draw_flight_path(flown.clock), _charges(round_id)),
         "turn_words": _turn_words(flown.clock, flown.turn_percent),
         "words": f"Turn back in {minutes_words(left_s)}." if left_s else "Turn back now.",
     }
 
 
 @router.get("/rounds/{round_id}/flight/state", name="flight_state")
-def state(ctx: AppContextDep, round_id: Number) -> Response:
-    """Whether a flight has landed: asked every few seconds, so that a page knows whether it is alone."""
+def state(ctx: AppContextDep, round_id: Number, charges: int = 0) -> Response:
+    """Whether a flight has landed: asked every few seconds, so that a page knows whether it is alone; with the new times where another
+    device has noted more charges than the page knows."""
     flight = flights.of_round(round_id)
-    return JSONResponse({"landed": flight is None or flight.landed_at is not None, "now": _millis(ctx.now())})
+    told: dict[str, Any] = {"landed": flight is None or flight.landed_at is not None, "now": _millis(ctx.now())}
+    if flight is not None and not told["landed"] and _charges(round_id) > charges:
+        told |= _after_note(ctx, round_id)
+    return JSONResponse(told)
+
+
+def _charges(round_id: int) -> int:
+    return sum(note.kind == "charge" for note in air_notes.of_round(round_id))
 
 
 @router.post("/rounds/{round_id}/flight/landed-after", name="landed_after")

@@ -92,13 +92,16 @@ function told(sent, answer) {
   if (answer === null) { alone(true); setTimeout(flush, AGAIN_MS); return; }
   alone(false);
   if (answer.error) write("refused", answer.error);
-  else if (sent.kind === "charge" && answer.flight) {
-    Object.assign(flight, answer.flight);
-    write("said", answer.words);
-    say(answer.words, "time");
-    write("turn-at", answer.turn_words);
-  }
+  else if (sent.kind === "charge" && answer.flight) refit(answer);
   if (sent.kind === "landed") location.reload();
+}
+
+// The rest of the flight anew, after a charge was read here or on another device.
+function refit(answer) {
+  Object.assign(flight, answer.flight);
+  write("said", answer.words);
+  say(answer.words, "time");
+  write("turn-at", answer.turn_words);
 }
 
 function pending() {
@@ -134,13 +137,14 @@ async function asked(url) {
 async function look() {
   if (!flight?.tookOff || flight.landed) return;
   const here = flight;
-  const state = await asked(here.state);
+  const state = await asked(`${here.state}?charges=${here.charges}`);
   if (here !== flight) return;
   alone(state === null);
   if (state === null) return;
   flight.offset = state.now - Date.now();
   localStorage.setItem(`walkround-clock-${flight.round}`, String(flight.offset));
   if (waiting(flight.round).length) await flush();
+  else if (state.flight) refit(state);
   else if (state.landed) location.reload();
 }
 
