@@ -8,7 +8,7 @@ from pathlib import Path
 from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
-from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, PHONE, Server
+from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, PHONE, Server, answer_all
 from walkround.web.catalogue import PAGES
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
@@ -101,6 +101,18 @@ def drawn(page: Page, base: str) -> None:
     shoot(page, "sticks")
 
 
+def flying(page: Page, base: str, folder: Path) -> str:
+    """A round answered and signed, and its flight a few seconds old; its address."""
+    address = start(page, base, "Sandpiper")
+    answer_all(folder, int(address.rsplit("/", 1)[1]))
+    page.request.post(f"{address}/sign", form={"signed_by": "Tamsin Rook"}, headers={"Origin": base})
+    page.goto(f"{address}/flight")
+    page.click("button:has-text('Take off')")
+    page.wait_for_selector("[data-part=label]:has-text('Turn back in')")
+    page.wait_for_timeout(2500)
+    return f"{address}/flight"
+
+
 def phones(page: Page, base: str, round_: str, folder: Path) -> None:
     """What a phone shows, side by side in one picture."""
     views = []
@@ -117,8 +129,9 @@ def phones(page: Page, base: str, round_: str, folder: Path) -> None:
         page.screenshot(path=str(path))
         views.append(path)
 
-    for address in (base, f"{round_}?station=pack", f"{base}/fields/1", f"{base}/packs/4/read"):
+    for address in (base, f"{round_}?station=pack", f"{base}/packs/4/read"):
         view(address)
+    view(flying(page, base, folder / "demo"))
     gap, wide, high = 24, PHONE["width"], PHONE["height"]
     sheet = Image.new("RGB", (len(views) * (wide + gap) - gap, high), "white")
     for i, path in enumerate(views):

@@ -115,7 +115,7 @@ PAGES = (
          ("/endurance", "/endurance?pack=1", "/endurance?pack=4"), 34,
          measured=(("Flight time", "/endurance?aircraft=1&pack=1"),),
          picture=("endurance", "/endurance?aircraft=1&pack=1&work_min=4&hover_min=0.5&out_m=300&height_m=45")),
-    Page("logbook/page.html", "Logbook", Place.LOGBOOK, ("logbook",), ("/logbook",), 8,
+    Page("logbook/page.html", "Logbook", Place.LOGBOOK, ("logbook",), ("/logbook",), 8, picture=("logbook", "/logbook"),
          measured=(("Logbook", "/logbook"),)),
     Page("settings/page.html", "Settings", Place.SETTINGS, ("settings",), ("/settings",), 2),
     Page("methods/page.html", "Methods", Place.SETTINGS, ("methods",), ("/methods", "/methods?aircraft=1"), 24,

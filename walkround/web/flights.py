@@ -147,6 +147,7 @@ def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 
         earlier=[(s, minutes - s / 60) for s in LATE_S if minutes is not None and minutes > s / 60],
         still_open=[s.planned.check for s in states if landed and s.evidence is None],
         notes=air_notes.of_round(round_id) if landed else (),
+        known_before=[snag.title for snag in loaded.walk.situation.history.snags],
         can_scrub=flight is not None and ctx.now() - flight.took_off_at <= flights.SCRUB,
         happened=HAPPENED_WORDS,
         **_air(ctx, loaded, settings, flight),
