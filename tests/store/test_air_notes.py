@@ -48,7 +48,7 @@ class Notes(WebCase):
         assert flight is not None
         self.assertEqual(flight.minutes, 0)
         self.keep("charge-00003", "charge", -3, percent=80.0)
-        read = air_notes.charge_read(flight)
+        read = air_notes.charge_read(flight, air_notes.of_round(self.round))
         assert read is not None
         self.assertEqual(read.at_s, 0, "in the countdown")
 
@@ -57,7 +57,7 @@ class Notes(WebCase):
         self.keep("charge-00002", "charge", 240, percent=55.0)
         flight = flights.of_round(self.round)
         assert flight is not None
-        read = air_notes.charge_read(flight)
+        read = air_notes.charge_read(flight, air_notes.of_round(self.round))
         assert read is not None
         self.assertEqual((read.at_s, read.percent), (240, 55))
 

@@ -1,6 +1,7 @@
 """What is noted in the air: landed, a charge, where it was last seen. Each has the id its device gave it: sent twice, it is there once."""
 
 import re
+from collections.abc import Iterable
 from datetime import datetime, timedelta
 
 from walkround.core.base.errors import InputError, MissingError
@@ -65,9 +66,9 @@ def of_round(round_id: int) -> list[AirNoteRow]:
     return list(AirNoteRow.select().where(AirNoteRow.round == round_id).order_by(AirNoteRow.at, AirNoteRow.id))
 
 
-def charge_read(flight: FlightRow) -> ChargeRead | None:
-    """The newest charge read in a flight, in seconds after take-off and per cent; None where there is none."""
-    read = [(note.at, note.percent) for note in of_round(flight.round_id or 0) if note.percent is not None]
+def charge_read(flight: FlightRow, notes: Iterable[AirNoteRow]) -> ChargeRead | None:
+    """The newest charge read in a flight, by its notes, in seconds after take-off and per cent; None where there is none."""
+    read = [(note.at, note.percent) for note in notes if note.percent is not None]
     if not read:
         return None
     at, percent = read[-1]

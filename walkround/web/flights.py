@@ -49,10 +49,10 @@ def show(request: Request, ctx: AppContextDep, round_id: Number) -> Response:
     return _show(request, ctx, round_id)
 
 
-def _in_air(loaded: OpenRound, settings: Settings, flight: FlightRow | None) -> InAir:
+def _in_air(loaded: OpenRound, settings: Settings, flight: FlightRow | None, notes: list[AirNoteRow]) -> InAir:
     context = Context(loaded.walk.situation, current(loaded.evidence))
     asked = {s.planned.check.id for s in loaded.walk.states if s.planned.check.phase is Phase.AIR}
-    read = air_notes.charge_read(flight) if flight is not None else None
+    read = air_notes.charge_read(flight, notes) if flight is not None else None
     return in_air(context, asked, settings.units, read)
 
 
@@ -85,15 +85,17 @@ def _seen_words(notes: list[AirNoteRow], loaded: OpenRound) -> str:
     return f"{at:%H:%M}: {', '.join(part for part in (where, last.words) if part)}."
 
 
-def _air(ctx: AppContext, loaded: OpenRound, settings: Settings, flight: FlightRow | None) -> dict[str, Any]:
+def _air(
+    ctx: AppContext, loaded: OpenRound, settings: Settings, flight: FlightRow | None, notes: list[AirNoteRow]
+) -> dict[str, Any]:
     """What the page shows and knows of a flight that has not landed."""
-    flown = _in_air(loaded, settings, flight)
+    flown = _in_air(loaded, settings, flight, notes)
     clock, drawn, now = flown.clock, draw_flight_path(flown.clock), ctx.now()
     gone_s = (now - flight.took_off_at).total_seconds() if flight else 0.0
     before = [call.text for call in flown.calls if call.at_s <= gone_s] if flight else []
     request_paths = {name: f"/rounds/{loaded.id}/flight/{name}" for name in ("notes", "state")}
     data = {
-        **_clock_json(flown, drawn, _charges(loaded.id) if flight else 0),
+        **_clock_json(flown, drawn, _charges(notes)),
         **request_paths,
         "round": loaded.id,
         "now": _millis(now),
@@ -115,7 +117,7 @@ def _air(ctx: AppContext, loaded: OpenRound, settings: Settings, flight: FlightR
             "limit": clock.limit,
         },
         "said_before": before[-1] if before else "",
-        "last_seen": _seen_words(air_notes.of_round(loaded.id), loaded),
+        "last_seen": _seen_words(notes, loaded),
         "card": emergency_card(loaded.walk.situation.aircraft),
         "rose": ROSE,
         "uids": [secrets.token_hex(12) for _ in range(4)],
@@ -133,6 +135,7 @@ def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 
     states = [s for s in loaded.walk.at(Station.FIRST_MINUTE) if s.planned.check.phase is not Phase.BEFORE]
     current_state = next((s for s in states if landed and can_answer(loaded, s)), None)
     minutes = flight.minutes if flight else None
+    notes = air_notes.of_round(round_id) if flight is not None else []
     return view(
         request,
         ctx,
@@ -146,11 +149,11 @@ def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 
         minutes=minutes,
         earlier=[(s, minutes - s / 60) for s in LATE_S if minutes is not None and minutes > s / 60],
         still_open=[s.planned.check for s in states if landed and s.evidence is None],
-        notes=air_notes.of_round(round_id) if landed else (),
+        notes=notes if landed else (),
         known_before=[snag.title for snag in loaded.walk.situation.history.snags],
         can_scrub=flight is not None and ctx.now() - flight.took_off_at <= flights.SCRUB,
         happened=HAPPENED_WORDS,
-        **_air(ctx, loaded, settings, flight),
+        **_air(ctx, loaded, settings, flight, notes),
         **extra,
     )
 
@@ -220,11 +223,11 @@ def _sent_at(text: str, now: datetime) -> datetime:
 
 
 def _after_note(ctx: AppContext, round_id: int) -> dict[str, Any]:
-    settings, flight = ctx.settings(), flights.of_round(round_id)
-    flown = _in_air(rounds.load(round_id, settings, ctx.now()), settings, flight)
+    settings, flight, notes = ctx.settings(), flights.of_round(round_id), air_notes.of_round(round_id)
+    flown = _in_air(rounds.load(round_id, settings, ctx.now()), settings, flight, notes)
     left_s = max(0.0, flown.clock.turn_s - (ctx.now() - flight.took_off_at).total_seconds()) if flight else 0.0
     return {
-        "flight": _clock_json(flown, draw_flight_path(flown.clock), _charges(round_id)),
+        "flight": _clock_json(flown, draw_flight_path(flown.clock), _charges(notes)),
         "turn_words": _turn_words(flown.clock, flown.turn_percent),
         "words": f"Turn back in {minutes_words(left_s)}." if left_s else "Turn back now.",
     }
@@ -236,13 +239,13 @@ def state(ctx: AppContextDep, round_id: Number, charges: int = 0) -> Response:
     device has noted more charges than the page knows."""
     flight = flights.of_round(round_id)
     told: dict[str, Any] = {"landed": flight is None or flight.landed_at is not None, "now": _millis(ctx.now())}
-    if flight is not None and not told["landed"] and _charges(round_id) > charges:
+    if flight is not None and not told["landed"] and _charges(air_notes.of_round(round_id)) > charges:
         told |= _after_note(ctx, round_id)
     return JSONResponse(told)
 
 
-def _charges(round_id: int) -> int:
-    return sum(note.kind == "charge" for note in air_notes.of_round(round_id))
+def _charges(notes: list[AirNoteRow]) -> int:
+    return sum(note.kind == "charge" for note in notes)
 
 
 @router.post("/rounds/{round_id}/flight/landed-after", name="landed_after")
