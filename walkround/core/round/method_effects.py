@@ -1,8 +1,11 @@
 """What following another method would change today: which checks appear, which go, which are judged otherwise."""
 
+from functools import lru_cache
+
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.struct import Struct
 from walkround.core.checklist.check import Check
-from walkround.core.checklist.custom import belonging
+from walkround.core.checklist.custom import CustomChecklist, belonging
 from walkround.core.pilot.methods import METHODS, Method, MethodTopic
 from walkround.core.round.situation import Situation
 from walkround.core.round.why import Day, depends
@@ -24,6 +27,12 @@ def with_method(situation: Situation, topic: MethodTopic, method: str) -> Situat
     return situation.model_copy(update={"methods": methods})
 
 
+@lru_cache(maxsize=256)
+def _open_to(topic: MethodTopic, checklist: CustomChecklist, aircraft: Aircraft) -> tuple[Check, ...]:
+    """What the methods of a topic can bring or take away, whatever the day."""
+    return tuple(check for check in belonging(checklist, aircraft) if depends(check, topic, aircraft))
+
+
 def effects(situation: Situation, topic: MethodTopic, now: dict[str, Check] | None = None) -> tuple[MethodEffect, ...]:
     """For each method of a topic, what choosing it would change against today's list.
 
@@ -33,9 +42,7 @@ def effects(situation: Situation, topic: MethodTopic, now: dict[str, Check] | No
     now = on_today(situation) if now is None else now
     chosen = getattr(situation.methods, topic.value)
     # Only these can come or go; everything else on the list stays.
-    open_to_it = [
-        c for c in belonging(situation.custom_checklist, situation.aircraft) if depends(c, topic, situation.aircraft)
-    ]
+    open_to_it = _open_to(topic, situation.custom_checklist, situation.aircraft)
     stays = now.keys() - {check.id for check in open_to_it}
     found = []
     for method in METHODS[topic][1]:
