@@ -120,6 +120,19 @@ class InTheAir(FlightCase):
             second.locator("[data-part=turn-at]").text_content() or "",
         )
 
+    def test_what_waits_on_the_device_is_sent_from_any_page(self) -> None:
+        page = self.page(PHONE)
+        address = self.flying(page)
+        page.goto(f"{self.server.base}/hangar")
+        page.evaluate(
+            """url => localStorage.setItem('walkround-notes', JSON.stringify([
+              { round: 1, url, uid: 'left-behind-1', kind: 'charge', at: new Date().toISOString(), values: { percent: '66' } }]))""",
+            f"{address}/flight/notes",
+        )
+        page.goto(self.server.base)
+        page.wait_for_function("() => localStorage.getItem('walkround-notes') === '[]'")
+        self.assertEqual(self.notes(self.server.folder, address), [("charge", 66.0)])
+
     def test_drops_and_doubles_lose_nothing_and_double_nothing(self) -> None:
         page = self.page(PHONE)
         address = self.flying(page)

@@ -38,6 +38,19 @@ class Shown(WebCase):
         after = plain(elements(self.client.get("/").text, ".start .help")[0].html or "")
         self.assertIn(f"at the field {first - 1} checks", after)
 
+    def test_a_flight_that_is_not_finished_comes_first(self) -> None:
+        number = self.signed()
+        self.client.post(f"/rounds/{number}/flight/take-off")
+        self.now += timedelta(minutes=2)
+        page = self.client.get("/").text
+        self.assertIn("In the air: to the flight", plain(page))
+        self.assertEqual(elements(page, ".start .primary")[0].attributes["href"], f"/rounds/{number}/flight")
+        self.client.post(f"/rounds/{number}/flight/notes", data={"kind": "landed", "uid": "landing-on-today"})
+        self.assertIn("Landed, not in the logbook yet", plain(self.client.get("/").text))
+        line = {"minutes": "1.9", "happened": "nothing", "left_percent": "80", "sure": "1"}
+        self.client.post(f"/rounds/{number}/flight/log", data=line)
+        self.assertIn("Start the walk round", plain(self.client.get("/").text))
+
     def test_how_deep_the_list_goes_and_what_it_leaves_out(self) -> None:
         page = self.client.get("/").text
         self.assertIn("Normal list. 5 flights with it so far. It weighs 780 g.", plain(page))

@@ -181,3 +181,15 @@ def latest() -> FlightRow | None:
 @prepared
 def _latest() -> Select:
     return FlightRow.select().order_by(FlightRow.took_off_at.desc()).limit(1)
+
+
+def unfinished() -> FlightRow | None:
+    """The newest flight of a round that is not in the logbook yet, if any: still in the air, or landed."""
+    found: FlightRow | None = _unfinished.one()
+    return found
+
+
+@prepared
+def _unfinished() -> Select:
+    open_ones = FlightRow.logged_at.is_null() & FlightRow.round.is_null(False)
+    return FlightRow.select().where(open_ones).order_by(FlightRow.took_off_at.desc()).limit(1)

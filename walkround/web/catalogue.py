@@ -55,7 +55,7 @@ class Page(Struct, frozen=True):
 
 
 PAGES = (
-    Page("today/page.html", "Today", Place.TODAY, ("today",), ("/", "/?aircraft=2&pack=4"), 31,
+    Page("today/page.html", "Today", Place.TODAY, ("today",), ("/", "/?aircraft=2&pack=4"), 32,
          measured=(("Today", "/"),), picture=("today", "/")),
     Page("ahead/page.html", "Hours ahead", Place.FIELDS, ("ahead",), ("/ahead", "/ahead?aircraft=1"), 38,
          measured=(("Hours ahead", "/ahead?aircraft=1"),), picture=("ahead", "/ahead?aircraft=1")),

@@ -109,6 +109,7 @@ def _air(
         "flight_json": json.dumps(data),
         "path_drawn": drawn,
         "countdown": flown.countdown_s,
+        "unknown": flown.unknown,
         "clock_words": {
             "turn": minutes_words(clock.turn_s - max(0.0, gone_s) if gone_s < clock.turn_s else clock.turn_s),
             "land": minutes_words(clock.land_s),

@@ -18,7 +18,7 @@ from walkround.core.round.plan import make_plan
 from walkround.core.round.readiness import Subject, readiness
 from walkround.core.round.stages import stages_ahead, stages_left
 from walkround.core.round.why import Day
-from walkround.store import hangar, round_list, rounds
+from walkround.store import flights, hangar, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
 from walkround.store.pace import pace
@@ -47,6 +47,7 @@ def _show(
     choice = Choice(ctx, asked)
     open_row = round_list.open_round()
     context: dict[str, object] = {"choice": choice, "open_round": _open_words(open_row, settings, ctx.now())}
+    context["flying"] = flights.unfinished()
     if error is not None:
         context["errors"] = error.by_field()
     if choice.aircraft and choice.pack and choice.site:

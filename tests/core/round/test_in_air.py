@@ -5,7 +5,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.support import QUAD, TRAINER, dry_weather, situation, variants
+from tests.support import QUAD, SITE, TRAINER, dry_weather, situation, variants, with_history
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.units import Units
 from walkround.core.checklist.check import Phase
@@ -13,6 +13,8 @@ from walkround.core.flight.flight_clock import ChargeRead, FlightClock
 from walkround.core.round.context import Context
 from walkround.core.round.in_air import (
     APART_S,
+    CHARGE_UNKNOWN,
+    WIND_UNKNOWN,
     Call,
     Tone,
     before_landing,
@@ -124,6 +126,16 @@ class OfARound(unittest.TestCase):
         self.assertLessEqual(windy.clock.turn_s, calm.clock.turn_s)
         self.assertEqual(calm.clock, Context(situation(weather=dry_weather(wind_ms=1)), {}).flight_clock())
         self.assertTrue(any("Half. Wind up there" in call.text for call in windy.calls))
+
+    def test_what_it_does_not_know_is_said(self) -> None:
+        known = situation(weather=dry_weather())
+        self.assertEqual(in_air(Context(known, {}), AIR, Units()).unknown, ())
+        blind = with_history(situation(), pack_summary=None)
+        found = in_air(Context(blind, {}), AIR, Units())
+        self.assertEqual(found.unknown, (CHARGE_UNKNOWN, WIND_UNKNOWN))
+        self.assertTrue(any(call.text == "Half. The wind is not known." for call in found.calls))
+        hall = situation(site=SITE.model_copy(update={"indoors": True}))
+        self.assertEqual(in_air(Context(hall, {}), AIR, Units()).unknown, ())
 
     def test_a_charge_read_in_the_air_moves_the_calls(self) -> None:
         context = Context(situation(), {})

@@ -45,12 +45,14 @@ class Call(Struct, frozen=True, kw_only=True):
 
 
 class InAir(Struct, frozen=True, kw_only=True):
-    """A flight: its clock, the seconds of its countdown, what is said, and the charge in per cent at which it turns back at the latest."""
+    """A flight: its clock, the seconds of its countdown, what is said, the charge in per cent at which it turns back at the
+    latest, and what its times do not know."""
 
     clock: FlightClock
     countdown_s: int
     calls: tuple[Call, ...]
     turn_percent: float | None
+    unknown: tuple[str, ...]
 
 
 def countdown_s(aircraft: Aircraft, launch: str) -> int:
@@ -122,6 +124,20 @@ def wind_words(speed_ms: float, from_deg: float | None, units: Units) -> str:
     return f"Wind up there {number} {unit}{come}."
 
 
+CHARGE_UNKNOWN = "The charge was not read: these times count from a full pack. Land early."
+WIND_UNKNOWN = "The wind is not known: these times are for still air. Turn back early."
+
+
+def unknown(context: Context) -> tuple[str, ...]:
+    """What the times of a flight do not know, in words: unknown is never clear. Source: the round."""
+    found = []
+    if not context.charge_known and not context.situation.aircraft.has(Trait.NO_MOTOR):
+        found.append(CHARGE_UNKNOWN)
+    if not context.situation.site.indoors and (context.weather is None or context.weather.wind_ms is None):
+        found.append(WIND_UNKNOWN)
+    return tuple(found)
+
+
 def _timed(clock: FlightClock, aircraft: Aircraft, wind: str, turn_percent: float | None, after_s: float) -> list[Call]:
     """The calls of the clock that come after a second."""
     at_charge = "" if turn_percent is None else f" Or at {round(turn_percent)} percent."
@@ -188,8 +204,10 @@ def in_air(context: Context, asked: Collection[str], units: Units, read: ChargeR
     from_deg = context.weather.wind_from_deg if context.weather is not None else None
     turn = context.turn_back_percent
     seconds = countdown_s(s.aircraft, s.methods.launch)
+    lacks = unknown(context)
+    wind = "The wind is not known." if WIND_UNKNOWN in lacks else wind_words(wind_ms, from_deg, units)
     calls = calls_of(
         clock, s.aircraft, asked,
-        seconds=seconds, wind=wind_words(wind_ms, from_deg, units), turn_percent=turn, after_s=read.at_s if read else 0.0,
+        seconds=seconds, wind=wind, turn_percent=turn, after_s=read.at_s if read else 0.0,
     )  # fmt: skip
-    return InAir(clock=clock, countdown_s=seconds, calls=calls, turn_percent=turn)
+    return InAir(clock=clock, countdown_s=seconds, calls=calls, turn_percent=turn, unknown=lacks)

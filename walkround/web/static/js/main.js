@@ -7,3 +7,6 @@ import "./panel.js";
 import "./notices.js";
 import "./device.js";
 import "./seen.js";
+
+// What was noted in a flight and is still on this device is sent from whatever page is opened next.
+if ((localStorage.getItem("walkround-notes") || "[]") !== "[]") import("./flight/queue.js").then((queue) => queue.send(() => {}));
