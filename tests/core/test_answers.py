@@ -37,6 +37,8 @@ class Kinds(unittest.TestCase):
         ]
         for aircraft in (QUAD, TRAINER, *PRESETS.values(), *shows):
             case = situation(aircraft, occasions=(Occasion.GUEST,) if aircraft is QUAD else ())
+            if aircraft is QUAD:
+                case = case.model_copy(update={"pack": case.pack.model_copy(update={"together": 2})})
             context = Context(case, {})
             for planned in make_plan(case).checks:
                 check = planned.check

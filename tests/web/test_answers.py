@@ -7,6 +7,7 @@ from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.packed import AskPacked
 from walkround.core.answers.signal import SignalShown
+from walkround.core.packs.pack import Pack
 from walkround.store import hangar, rounds, snags
 
 AIRFRAME = "/checks/airframe.shell"
@@ -137,6 +138,19 @@ class Screens(WebCase):
         self.assertEqual(self.given(number, "link.signal"), (SignalShown(bars=3, of=4), "screen"))
         wrong = self.answer(number, "link.signal", action="take", lit="5", seen="0")
         self.assertIn("Choose how many of the 4 bars are shown.", plain(wrong.text))
+
+    def test_the_packs_of_a_set_are_entered_one_by_one(self) -> None:
+        pack = hangar.get(Pack, self.numbers["S1"])
+        hangar.save(pack.model_copy(update={"together": 2}), self.now)
+        number = self.start()
+        page = self.client.get(f"/rounds/{number}?check=pack.matched").text
+        self.assertEqual(len(elements(page, "input[name^=pack_]")), 2)
+        self.assertIn("S1 is a set of 2 packs that fly together.", plain(page))
+        wrong = self.answer(number, "pack.matched", action="take", pack_1="98", **{"in": "%"})
+        self.assertEqual(wrong.status_code, 422)
+        self.assertTrue(elements(wrong.text, 'input[name=pack_1][value="98"]'))
+        answer = self.answer(number, "pack.matched", action="take", pack_1="98", pack_2="80", **{"in": "%"})
+        self.assertIn("The packs are 18 % apart (max 10 %).", plain(answer.text))
 
     def powered(self, *traits: Trait) -> int:
         number = self.started(*traits)

@@ -264,6 +264,7 @@ def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
             chemistry=typed.choice("chemistry", "Chemistry", [c.value for c in Chemistry]),
             cells=int(typed.needed("cells", "Cells", Measure.COUNT, 1, 14)),
             capacity_mah=typed.needed("capacity_mah", "Capacity in mAh", Measure.COUNT, 10, 60_000),
+            together=int(typed.number("together", "Packs in the set", Measure.COUNT, 1, 4, optional=True) or 1),
             c_rate=rate,
             mass_g=mass,
             connector=typed.text("connector", "Connector", longest=30),

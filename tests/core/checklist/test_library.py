@@ -4,7 +4,7 @@ import unittest
 from collections import Counter
 from collections.abc import Callable
 
-from tests.support import NOW, SITE, planned_ids, situation, variants, with_history
+from tests.support import NOW, PACK, SITE, planned_ids, situation, variants, with_history
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.aircraft.planform import planform
@@ -160,6 +160,7 @@ class Library(unittest.TestCase):
         for aircraft in variants():
             seen |= planned_ids(situation(aircraft, depth=ChosenDepth(depth=Depth.SHORT, why=())))
             seen |= planned_ids(situation(aircraft, site=SITE.model_copy(update={"indoors": True})))
+        seen |= planned_ids(situation(pack=PACK.model_copy(update={"together": 2})))
         self.assertEqual({c.id for c in CHECKS} - seen, set())
 
     def test_event_checks_name_events_or_a_rule(self) -> None:

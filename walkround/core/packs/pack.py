@@ -51,7 +51,8 @@ class StateChange(Value):
 class Pack(Value):
     """One pack: cells in series, capacity in mAh, discharge rating in multiples of the capacity (1/h), mass in g.
 
-    ``cycles_before``: charges it had before this book. ``bought``: the day it was bought. ``mark``: what is written on
+    ``together``: so many packs fly together as one set, kept and charged together; cells, capacity and mass are those of the set as it is wired,
+    and its readings too. ``cycles_before``: charges it had before this book. ``bought``: the day it was bought. ``mark``: what is written on
     it as a warning. ``only_for``: numbers of the aircraft it fits; empty: every one that wants as many cells.
     ``condemned``: out for good, because it was swollen, punctured, leaking or smelt; nothing brings it back.
     """
@@ -61,6 +62,7 @@ class Pack(Value):
     use: PackUse = PackUse.FLIGHT
     chemistry: Chemistry = Chemistry.LIPO
     cells: int = Field(ge=1, le=14)
+    together: int = Field(default=1, ge=1, le=4)
     capacity_mah: float = Field(gt=0, le=60_000)
     c_rate: float | None = Field(default=None, gt=0, le=300)
     mass_g: float | None = Field(default=None, gt=0, le=20_000)

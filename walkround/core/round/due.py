@@ -139,6 +139,12 @@ def accelerometer_due(situation: Situation) -> Phrase | None:
     return None
 
 
+def set_due(situation: Situation) -> Phrase | None:
+    """Why the packs of a set are compared, or None where one pack flies alone. Source: matched in charge; common practice, no source."""
+    packs = situation.pack.together
+    return None if packs == 1 else Phrase(text=f"{situation.pack.label} is a set of {packs} packs that fly together.")
+
+
 def season_date(situation: Situation) -> date:
     """The newest season date (month and day of the pilot's two) that is not after today.
 

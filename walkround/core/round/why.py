@@ -24,7 +24,11 @@ _WALKED = (Frequency.LAUNCH, Frequency.DAY)
 _FIRST, _LAUNCH = Phrase(text="First launch of the day."), Phrase(text="Every launch.")
 _TODAY = Phrase(text="For today only.")
 _SECOND = Phrase(text="Second launch today.")
-_DUE: dict[str, Callable[[Situation], Phrase | None]] = {"compass": due.compass_due, "level": due.accelerometer_due}
+_DUE: dict[str, Callable[[Situation], Phrase | None]] = {
+    "compass": due.compass_due,
+    "level": due.accelerometer_due,
+    "set": due.set_due,
+}
 
 
 class Day:
@@ -218,7 +222,9 @@ class Day:
             return f"For {check.on_day.day} {check.on_day:%b} only."
         done = self.done.get(check.id)
         if check.due:
-            return "Calibrated, and not due again."
+            return (
+                "Only for packs that fly together as a set." if check.due == "set" else "Calibrated, and not due again."
+            )
         if check.occasions and not any(o in self.occasions for o in check.occasions):
             names = " or ".join(o.value for o in check.occasions)
             return f"Only for {names}; not selected today."

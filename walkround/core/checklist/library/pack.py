@@ -8,6 +8,7 @@ from walkround.core.answers.cells import AskCells
 from walkround.core.answers.charge import AskCharge
 from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.answers.flight import AskFlight
+from walkround.core.answers.matched import AskMatched
 from walkround.core.answers.number import AskNumber, Band
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
@@ -36,6 +37,11 @@ CHECKS = (
           how="Read its label aloud. Leave a pack with a warning mark in the bag.",
           why="Packs look alike, and the faulty one fails in flight.",
           fault="The pack is marked, or it is not the planned one.", remedy="Pick another and start a round with it."),
+    check("matched", "Compare the packs of the set", due="set", part="pack", risk=Risk.AIRCRAFT,
+          how="Read each pack of the set by itself, before they are connected.",
+          why="Unlike packs drag each other down, and in parallel one charges the other.",
+          ask=AskMatched(), short=True,
+          fault="The packs of the set do not match.", remedy="Charge them together, or use another set.", source=OUR_CHOICE),
     check("body", "Check for swelling, damage and smell",
           after=BROKEN, adds="pack", risk=Risk.PEOPLE, part="pack", snag=ON_PACK, short=True,
           how="Lay it on a flat table and press opposite corners: a swollen pack rocks. Look for a torn wrap, dents and damaged leads.",
