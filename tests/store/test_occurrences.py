@@ -1,12 +1,14 @@
 """Accidents and near misses: what is written down, and what follows."""
 
 from tests.support import BookCase
-from walkround.core.base.errors import MissingError
+from walkround.core.base.errors import InputError, MissingError
 from walkround.core.checklist.history import EventKind
 from walkround.core.pilot.accident import Occurrence
 from walkround.store import occurrences, snags
 from walkround.store.air_models import OccurrenceRow
 from walkround.store.models import EventRow
+from walkround.store.occurrences import MOST_PHOTOS
+from walkround.store.photos import Photo
 
 
 class Kept(BookCase):
@@ -19,7 +21,6 @@ class Kept(BookCase):
             at=self.now,
             what="hit the pear",
             witnesses="Wren",
-            photo=None,
             now=self.now,
         )
 
@@ -60,7 +61,19 @@ class Kept(BookCase):
                 at=self.now,
                 what="x",
                 witnesses="",
-                photo=None,
                 now=self.now,
             )
         self.assertFalse(OccurrenceRow.select().where(OccurrenceRow.what == "x").exists())
+
+    def test_photos_are_kept_in_order_and_so_many(self) -> None:
+        number = self.keep(Occurrence.CRASH)
+        shots = [Photo(jpeg=bytes([n]) * 9, width=3, height=3) for n in range(MOST_PHOTOS)]
+        occurrences.add_photos(number, shots[:2], self.now)
+        first, second = occurrences.photos_of(number)
+        self.assertEqual((occurrences.photo(number, first), occurrences.photo(number, second)), (b"\0" * 9, b"\1" * 9))
+        with self.assertRaisesRegex(InputError, f"{MOST_PHOTOS} photos"):
+            occurrences.add_photos(number, shots, self.now)
+        self.assertEqual(len(occurrences.photos_of(number)), 2)
+        for wrong in ((number, 999), (999, first)):
+            with self.assertRaises(MissingError):
+                occurrences.photo(*wrong)

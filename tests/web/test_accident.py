@@ -1,5 +1,9 @@
 """Accident or near miss on the pages: act first, then the record, then who has to be told."""
 
+import io
+
+from PIL import Image
+
 from tests.support import WebCase, elements, plain
 from walkround.store import settings as store_settings
 from walkround.store import snags
@@ -58,3 +62,24 @@ class Reported(WebCase):
                 if "witnesses" not in form and answer.status_code == 422:
                     self.assertTrue(elements(answer.text, 'input[name=witnesses][value="Wren"]'))
         self.assertEqual(self.client.get("/accident/999").status_code, 404)
+
+    def test_photos_come_along_and_later(self) -> None:
+        kept = io.BytesIO()
+        Image.new("RGB", (40, 30), "green").save(kept, "JPEG")
+        form = {
+            "kind": "near miss", "aircraft": str(self.numbers["Sandpiper"]), "site": str(self.numbers["Teasel Common"]),
+            "at": "2026-05-16T09:30", "what": "Close to a kite.",
+        }  # fmt: skip
+        two = [("photo", (f"{n}.jpg", io.BytesIO(kept.getvalue()))) for n in range(2)]
+        answer = self.client.post("/accident", data=form, files=two)
+        where = answer.headers["location"]
+        self.assertEqual(len(elements(self.client.get(where).text, ".report-photos img")), 2)
+        more = self.client.post(f"{where}/photos", files={"photo": ("c.jpg", io.BytesIO(kept.getvalue()))})
+        self.assertEqual(more.status_code, 303)
+        shown = elements(self.client.get(where).text, ".report-photos img")
+        self.assertEqual(len(shown), 3)
+        picture = self.client.get(str(shown[2].attributes["src"]))
+        self.assertEqual((picture.status_code, picture.headers["content-type"]), (200, "image/jpeg"))
+        bad = self.client.post(f"{where}/photos", files={"photo": ("c.jpg", io.BytesIO(b"no photo"))})
+        self.assertIn("That file is not a photo", plain(bad.text))
+        self.assertIn("Choose a photo.", plain(self.client.post(f"{where}/photos").text))

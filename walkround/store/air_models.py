@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from peewee import AutoField, CharField, FloatField, ForeignKeyField, TextField
+from peewee import AutoField, BlobField, CharField, FloatField, ForeignKeyField, IntegerField, TextField
 
-from walkround.store.models import AircraftRow, Base, MomentField, RoundRow, SiteRow, SnagRow
+from walkround.store.models import AircraftRow, Base, MomentField, RoundRow, SiteRow
 
 
 class AirNoteRow(Base):
@@ -26,11 +26,10 @@ class AirNoteRow(Base):
 
 
 class OccurrenceRow(Base):
-    """An accident or near miss as it was written down; ``snag``: what it left on the aircraft, with its photo."""
+    """An accident or near miss as it was written down."""
 
     aircraft_id: int
     site_id: int | None
-    snag_id: int | None
     id = AutoField()
     aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
     site = ForeignKeyField(SiteRow, null=True, column_name="site_id")
@@ -38,11 +37,24 @@ class OccurrenceRow(Base):
     at = MomentField()
     what = TextField()
     witnesses = TextField(default="")
-    snag = ForeignKeyField(SnagRow, null=True, column_name="snag_id")
     created_at = MomentField()
 
     class Meta:
         table_name = "occurrence"
+
+
+class OccurrencePhotoRow(Base):
+    """A photo of an accident or near miss, re-encoded."""
+
+    id = AutoField()
+    occurrence = ForeignKeyField(OccurrenceRow, column_name="occurrence_id")
+    jpeg = BlobField()
+    width = IntegerField()
+    height = IntegerField()
+    taken_at = MomentField()
+
+    class Meta:
+        table_name = "occurrence_photo"
 
 
 class GearReadingRow(Base):
@@ -58,4 +70,4 @@ class GearReadingRow(Base):
         table_name = "gear_reading"
 
 
-ALL: tuple[Any, ...] = (AirNoteRow, OccurrenceRow, GearReadingRow)
+ALL: tuple[Any, ...] = (AirNoteRow, OccurrenceRow, OccurrencePhotoRow, GearReadingRow)

@@ -257,6 +257,7 @@ _SHAPES: dict[str, Callable[[dict[str, Any]], object]] = {
     "record": _nothing,
     "flight": _flight,
     "air_note": _nothing,
+    "occurrence_photo": _photo,
     "gear_reading": lambda d: Gear(d["gear"]) and None,
     "occurrence": lambda d: Occurrence(d["kind"]) and None,
     "event": _event,

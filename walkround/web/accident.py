@@ -15,12 +15,13 @@ from walkround.core.packs.lithium import NEVER_AGAIN
 from walkround.core.pilot.accident import ACT_FIRST, PREVAILS, Occurrence, reports
 from walkround.core.round.walk import parse_reason
 from walkround.store import hangar, occurrences
+from walkround.store.photos import Photo
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import Choice
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
-from walkround.web.snags import photo_in
+from walkround.web.snags import photos_in
 
 router = APIRouter()
 
@@ -63,7 +64,8 @@ def report(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
         aircraft_id, site_id = typed.whole("aircraft", "Aircraft"), typed.whole("site", "Field")
         what = typed.try_("what", lambda: parse_reason(typed.get("what"), "What happened", "what", needed=True), "")
         witnesses = typed.text("witnesses", "Who saw it", longest=300)
-        photo = typed.try_("photo", lambda: photo_in(typed), None)
+        none: list[Photo] = []
+        photos = typed.try_("photo", lambda: photos_in(typed), none)
         typed.check()
         at = _moment(typed.get("at"), ZoneInfo(hangar.get(Site, site_id).timezone), now)
         with ctx.book.write():
@@ -74,7 +76,7 @@ def report(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
                 at=at,
                 what=what,
                 witnesses=witnesses,
-                photo=photo,
+                photos=photos,
                 now=now,
             )
     except PilotError as error:
@@ -96,12 +98,17 @@ def _moment(text: str, zone: ZoneInfo, now: datetime) -> datetime:
 @router.get("/accident/{number}", name="accident_report")
 def one(request: Request, ctx: AppContextDep, number: Number) -> Response:
     """One report: what was written down, who has to be told by when."""
+    return _one(request, ctx, number)
+
+
+def _one(request: Request, ctx: AppContext, number: int, status: int = 200, **extra: object) -> Response:
     row, settings = occurrences.get(number), ctx.settings()
     site = hangar.get(Site, row.site_id) if row.site_id else None
     return page(
         request,
         "accident/report.html",
         settings,
+        status,
         row=row,
         aircraft=hangar.get(Aircraft, row.aircraft_id),
         site=site,
@@ -109,4 +116,30 @@ def one(request: Request, ctx: AppContextDep, number: Number) -> Response:
         tell=reports(settings.region, Occurrence(row.kind)),
         kind=capital(row.kind),
         prevails=PREVAILS,
+        grounded=Occurrence(row.kind) is not Occurrence.NEAR_MISS,
+        photos=occurrences.photos_of(number),
+        **extra,
     )
+
+
+@router.post("/accident/{number}/photos", name="add_accident_photos")
+def add_photos(request: Request, ctx: AppContextDep, form: SentForm, number: Number) -> Response:
+    """Keep more photos of a report."""
+    typed = Typed(form, ctx.settings().units)
+    try:
+        photos = photos_in(typed)
+        if not photos:
+            raise InputError("Choose a photo.", "photo")
+        with ctx.book.write():
+            occurrences.add_photos(number, photos, ctx.now())
+    except PilotError as error:
+        if not error.field:
+            raise
+        return _one(request, ctx, number, status_of(error), errors=error.by_field())
+    return go(request, "accident_report", number=number)
+
+
+@router.get("/accident/{number}/photos/{photo}.jpg", name="accident_photo")
+def photo(number: Number, photo: Number) -> Response:
+    """One photo of a report."""
+    return Response(occurrences.photo(number, photo), media_type="image/jpeg")

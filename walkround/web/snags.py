@@ -54,6 +54,12 @@ def photo_in(typed: Typed) -> Photo | None:
     return read_photo(upload.file.read(MAX_BYTES + 1))
 
 
+def photos_in(typed: Typed) -> list[Photo]:
+    """All photos that came along, re-encoded. Raises InputError."""
+    sent = [one for one in typed.form.getlist("photo") if isinstance(one, UploadFile) and one.filename]
+    return [read_photo(one.file.read(MAX_BYTES + 1)) for one in sent]
+
+
 @router.post("/snags/{snag_id}/photo", name="add_photo")
 def add_photo(request: Request, ctx: AppContextDep, form: SentForm, snag_id: Number) -> Response:
     """Keep a photo of a snag that is open already, as one found on a walk."""

@@ -21,8 +21,15 @@ STATEMENTS = (
         at TEXT NOT NULL,
         what TEXT NOT NULL,
         witnesses TEXT NOT NULL DEFAULT '',
-        snag_id INTEGER REFERENCES snag (id),
         created_at TEXT NOT NULL
+    )""",
+    """CREATE TABLE occurrence_photo (
+        id INTEGER PRIMARY KEY,
+        occurrence_id INTEGER NOT NULL REFERENCES occurrence (id),
+        jpeg BLOB NOT NULL,
+        width INTEGER NOT NULL,
+        height INTEGER NOT NULL,
+        taken_at TEXT NOT NULL
     )""",
     """CREATE TABLE gear_reading (
         id INTEGER PRIMARY KEY,
