@@ -14,7 +14,7 @@ from walkround.store import hangar, packs, snags
 from walkround.store.air_models import AirNoteRow
 from walkround.store.models import FlightRow, RoundRow
 from walkround.store.rounds import record_of
-from walkround.store.statements import prepared
+from walkround.store.statements import prepared, until_changed
 
 LONGEST = timedelta(hours=24)
 MOST_V = 70
@@ -183,13 +183,9 @@ def _latest() -> Select:
     return FlightRow.select().order_by(FlightRow.took_off_at.desc()).limit(1)
 
 
-def unfinished() -> FlightRow | None:
-    """The newest flight of a round that is not in the logbook yet, if any: still in the air, or landed."""
-    found: FlightRow | None = _unfinished.one()
-    return found
-
-
-@prepared
-def _unfinished() -> Select:
+@until_changed
+def unfinished() -> tuple[int, bool] | None:
+    """The round of the newest flight that is not in the logbook yet, and whether it has landed; None where all are written."""
     open_ones = FlightRow.logged_at.is_null() & FlightRow.round.is_null(False)
-    return FlightRow.select().where(open_ones).order_by(FlightRow.took_off_at.desc()).limit(1)
+    row = FlightRow.select().where(open_ones).order_by(FlightRow.took_off_at.desc()).first()
+    return None if row is None else (int(row.round_id), row.landed_at is not None)

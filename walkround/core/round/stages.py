@@ -93,19 +93,26 @@ class StageLeft(Struct, frozen=True, kw_only=True):
     learned: bool
 
 
+def _counted(checks: Iterable[Check]) -> dict[Stage, int]:
+    many = dict.fromkeys(Stage, 0)
+    for check in checks:
+        moved = check.origin != "built-in"  # to another station, perhaps
+        many[(None if moved else _STAGES.get(check.id)) or stage_of(check)] += 1
+    return many
+
+
 def _left(open_checks: Iterable[Check], all_checks: Iterable[Check], pace: Pace) -> tuple[StageLeft, ...]:
-    still = [stage_of(check) for check in open_checks]
-    every = [stage_of(check) for check in all_checks]
+    still, every = _counted(open_checks), _counted(all_checks)
     return tuple(
         StageLeft(
             stage=stage,
-            of=every.count(stage),
-            open=still.count(stage),
-            minutes=still.count(stage) * pace.seconds[stage] / 60,
+            of=many,
+            open=still[stage],
+            minutes=still[stage] * pace.seconds[stage] / 60,
             learned=pace.learned(stage),
         )
-        for stage in Stage
-        if stage in every
+        for stage, many in every.items()
+        if many
     )
 
 

@@ -13,6 +13,7 @@ STATEMENTS = (
         words TEXT NOT NULL DEFAULT ''
     )""",
     "CREATE INDEX air_note_round ON air_note (round_id)",
+    "CREATE INDEX flight_unfinished ON flight (took_off_at) WHERE logged_at IS NULL",
     """CREATE TABLE occurrence (
         id INTEGER PRIMARY KEY,
         aircraft_id INTEGER NOT NULL REFERENCES aircraft (id),
