@@ -26,6 +26,9 @@ class Logbook(WebCase):
         only = self.client.get(f"/logbook?aircraft={quad}&field={self.numbers['Gull Staithe']}").text
         self.assertEqual(len(elements(only, ".log tbody tr")), 1)
         self.assertIn("1 flight, 0.1 hours", plain(only))
+        self.assertTrue(
+            elements(page, f"td a[href='/logbook?field={self.numbers['Gull Staithe']}']"), "a field at a tap"
+        )
         for odd in ("aircraft=x", "field=-1", "month=2026-13", "month=%27", "happened=frogs"):
             self.assertIn("10 flights", plain(self.client.get(f"/logbook?{odd}").text), odd)
         self.assertIn("No flight is like that.", plain(self.client.get("/logbook?month=1999-01").text))
