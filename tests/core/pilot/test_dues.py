@@ -40,6 +40,7 @@ class Dues(unittest.TestCase):
         one, other = (pack_dues(rows, full_days=5, look_days=60, today=TODAY + timedelta(days=n))[0] for n in (0, 1))
         self.assertEqual(one.uid, other.uid)
 
-    def test_what_is_not_known_is_not_due(self) -> None:
-        self.assertEqual(pack_dues([(3, "S3", None, None)], full_days=5, look_days=60, today=TODAY), [])
+    def test_a_pack_of_which_nothing_is_known_is_due_today(self) -> None:
+        (due,) = pack_dues([(3, "S3", None, None)], full_days=5, look_days=60, today=TODAY)
+        self.assertEqual((due.day, due.title), (TODAY, "Pack S3: inspect"))
         self.assertEqual(WARN_DAYS, 14)

@@ -84,7 +84,10 @@ def pack_dues(
                     words=words,
                 )
             )
-        if looked_at is not None:
+        if looked_at is None:
+            words = "Nothing is known of it yet: measure its cells and inspect it."
+            found.append(Due(uid=f"pack-{number}-look-first", day=today, title=f"Pack {label}: inspect", words=words))
+        else:
             day = looked_at.date() + timedelta(days=int(look_days) + 1)
             words = "Measure its cells and inspect it."
             found.append(
