@@ -14,7 +14,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.struct import Struct
 from walkround.core.flight.estimate import Endurance
-from walkround.core.flight.flight_plan import LANDING_MIN, FlightNeeds, FlightPlan, needs
+from walkround.core.flight.flight_plan import LANDING_MIN, FlightPlan
 from walkround.core.flight.power import times_hover, usual_cruise_ms
 from walkround.core.flight.speed_home import LEAST_SHARE
 from walkround.core.packs.charge import ChargeRange, from_percent
@@ -81,19 +81,19 @@ class _Legs(Struct, frozen=True, kw_only=True):
         )
 
 
-def _legs(plan: FlightPlan, aircraft: Aircraft, known: Endurance, asked: FlightNeeds) -> _Legs:
+def _legs(plan: FlightPlan, aircraft: Aircraft, known: Endurance, wind_ms: float, strongest_ms: float) -> _Legs:
     """The legs with the way home at a speed that keeps the cruise over the ground while the aircraft can.
 
     Source: wind on the nose; ``power``.
     """
     top_ms, cruise_ms = aircraft.top_speed_ms, usual_cruise_ms(aircraft)
-    air_ms = min(top_ms, cruise_ms + asked.strongest_ms)
-    home_ms = max(air_ms - asked.strongest_ms, LEAST_SHARE * top_ms)
+    air_ms = min(top_ms, cruise_ms + strongest_ms)
+    home_ms = max(air_ms - strongest_ms, LEAST_SHARE * top_ms)
 
     def share(minutes: float, airspeed_ms: float) -> float:
         return 100 * minutes * times_hover(aircraft, known.density, airspeed_ms) / known.today.mid
 
-    out_min = plan.out_m / (cruise_ms + asked.wind_ms) / 60
+    out_min = plan.out_m / (cruise_ms + wind_ms) / 60
     back_min = plan.out_m / home_ms / 60
     # Never cheaper than the same way at any weaker wind: some aircraft use least a little above their cruise.
     dearest = max(share(1.0, cruise_ms), share(1.0, air_ms))
@@ -174,17 +174,13 @@ def flight_clock(
     """The clock of a planned flight with what the pack holds at take-off, winds in m/s at the height, reserve in per cent.
 
     ``read``: a charge read in the air: what was used until then sets the rate of the rest, and the plan is never made longer by it.
-    Raises InputError for a reading before take-off. Source: ``flight_plan.needs``, ``power``.
+    Raises InputError for a reading before take-off. Source: wind on the nose; ``power``.
     """
-    asked = needs(
-        plan, aircraft, known, charge, wind_ms=wind_ms, strongest_ms=strongest_ms, reserve_percent=reserve_percent
-    )
-    still = needs(plan, aircraft, known, charge, reserve_percent=reserve_percent)
     stretch = known.today.mid / known.today.low
     planned_min = plan.hover_min + 2 * plan.out_m / usual_cruise_ms(aircraft) / 60 + plan.work_min
     longest = 1e6
-    calm = _clock(_legs(plan, aircraft, known, still), charge, stretch, reserve_percent, planned_min, longest)
-    legs = _legs(plan, aircraft, known, asked)
+    calm = _clock(_legs(plan, aircraft, known, 0.0, 0.0), charge, stretch, reserve_percent, planned_min, longest)
+    legs = _legs(plan, aircraft, known, wind_ms, strongest_ms)
     before = _clock(legs, charge, stretch, reserve_percent, min(planned_min, calm.land_s / 60), longest)
     before = replace(before, limit="charge" if "charge" in (calm.limit, before.limit) else "plan")
     return before if read is None else _from_reading(before, legs, charge, stretch, reserve_percent, planned_min, read)
