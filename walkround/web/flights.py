@@ -14,6 +14,7 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import PilotError, SignedError
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure
+from walkround.core.base.wording import minutes_words
 from walkround.core.checklist.check import Phase, Station
 from walkround.core.flight.flight_clock import FlightClock
 from walkround.core.flight.plausible import doubts
@@ -22,7 +23,7 @@ from walkround.core.packs.reading import After, Reading
 from walkround.core.round.consequences import HAPPENED_WORDS
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import current
-from walkround.core.round.in_air import POINTS, InAir, countdown_s, in_air
+from walkround.core.round.in_air import POINTS, InAir, countdown_s, in_air, point_words
 from walkround.core.round.walk import parse_reason
 from walkround.store import air_notes, flights, rounds
 from walkround.store.air_models import AirNoteRow
@@ -30,7 +31,7 @@ from walkround.store.models import FlightRow
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.drawings.flight_path import FlightPathDrawn, draw_flight_path, minutes_words
+from walkround.web.drawings.flight_path import FlightPathDrawn, draw_flight_path
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go
@@ -80,7 +81,7 @@ def _seen_words(notes: list[AirNoteRow], loaded: OpenRound) -> str:
     if not seen:
         return ""
     last = seen[-1]
-    where = "" if last.bearing_deg is None else POINTS[round(last.bearing_deg / 45) % 8]
+    where = "" if last.bearing_deg is None else point_words(last.bearing_deg)
     at = loaded.walk.situation.local(last.at)
     return f"{at:%H:%M}: {', '.join(part for part in (where, last.words) if part)}."
 
@@ -98,6 +99,7 @@ def _air(
         **_clock_json(flown, drawn, _charges(notes)),
         **request_paths,
         "round": loaded.id,
+        "scrub": flights.SCRUB.total_seconds(),
         "now": _millis(now),
         "tookOff": _millis(flight.took_off_at) if flight else None,
         "landed": flight is not None and flight.landed_at is not None,

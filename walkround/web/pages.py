@@ -21,7 +21,7 @@ from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, geo_link, sexagesimal
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Measure, Quantity, Units, unit_of
-from walkround.core.base.wording import MARKS, capital, counted, plural
+from walkround.core.base.wording import MARKS, capital, counted, minutes_words, plural
 from walkround.store.export import file_name
 from walkround.store.settings import Settings
 from walkround.web.catalogue import BY_TEMPLATE, NO_PAGE, Place
@@ -124,10 +124,6 @@ def _path(context: Context, name: str, **params: Any) -> str:
     return known[key]
 
 
-def _minutes(seconds: float) -> str:
-    return f"{int(seconds // 60)}:{int(seconds % 60):02d}"
-
-
 def _about_minutes(minutes: float) -> str:
     """ "under a minute" or "about 4 min"."""
     return "under a minute" if minutes < 1 else f"about {round(minutes)} min"
@@ -155,7 +151,7 @@ templates.env.filters |= {
     "decimal": decimal,
     "sexagesimal": sexagesimal,
     "geo": geo_link,
-    "minutes": _minutes,
+    "minutes": minutes_words,
     "about_minutes": _about_minutes,
     "hours": _hours,
     "capital": lambda text: capital(str(text)),

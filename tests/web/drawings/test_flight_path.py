@@ -6,8 +6,9 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from walkround.core.base.wording import minutes_words
 from walkround.core.flight.flight_clock import FlightClock
-from walkround.web.drawings.flight_path import HIGH, WIDE, at_share, draw_flight_path, minutes_words
+from walkround.web.drawings.flight_path import HIGH, WIDE, at_share, draw_flight_path
 
 
 def clock(turn: float, land: float, reserve: float) -> FlightClock:

@@ -1,5 +1,6 @@
 """Plurals, capitals, lists and the words for levels: the one place that they come from."""
 
+import math
 from collections.abc import Sequence
 
 MARKS = {
@@ -36,3 +37,9 @@ def lower_first(text: str) -> str:
 def listed(names: Sequence[str]) -> str:
     """Names in a row: "a", "a and b", "a, b and c"."""
     return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+
+
+def minutes_words(seconds: float) -> str:
+    """A time as minutes and seconds: "6:05"."""
+    whole = math.floor(seconds)
+    return f"{whole // 60}:{whole % 60:02d}"

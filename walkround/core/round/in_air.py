@@ -114,13 +114,18 @@ def before_landing(aircraft: Aircraft) -> str:
     return f"Before landing: spot clear? Wind? {gear}{flaps}People?"
 
 
+def point_words(degrees: float) -> str:
+    """The direction of a bearing in degrees true, as one of eight."""
+    return POINTS[round(degrees / 45) % 8]
+
+
 def wind_words(speed_ms: float, from_deg: float | None, units: Units) -> str:
     """The wind at flying height, to be spoken in the pilot's units; empty when it is calm. Speed in m/s, degrees true."""
     number = round(to_pilot(speed_ms, Measure.SPEED, units))
     if number < 1:
         return ""
     unit = _SPOKEN_UNITS[units.speed]
-    come = "" if from_deg is None else f" from the {POINTS[round(from_deg / 45) % 8]}"
+    come = "" if from_deg is None else f" from the {point_words(from_deg)}"
     return f"Wind up there {number} {unit}{come}."
 
 

@@ -3,6 +3,7 @@
 import math
 
 from walkround.core.base.struct import Struct
+from walkround.core.base.wording import minutes_words
 from walkround.core.flight.flight_clock import FlightClock
 
 WIDE, HIGH = 360.0, 190.0
@@ -56,12 +57,6 @@ def at_share(share: float) -> Point:
             return (round(a[0] + part * (b[0] - a[0]), 1), round(a[1] + part * (b[1] - a[1]), 1))
         left -= length
     return _POINTS[-1]
-
-
-def minutes_words(seconds: float) -> str:
-    """A time as minutes and seconds."""
-    whole = math.floor(seconds)
-    return f"{whole // 60}:{whole % 60:02d}"
 
 
 def draw_flight_path(clock: FlightClock) -> FlightPathDrawn:

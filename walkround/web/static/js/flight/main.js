@@ -60,7 +60,7 @@ function tick() {
   write("digits", seconds < 0 ? String(Math.floor(left)) : clock(left));
   write("flown", clock(Math.max(0, seconds)));
   part("digits")?.classList.toggle("late", !landed && seconds >= flight.land);
-  show(part("scrub"), seconds < 60 && !landed);
+  show(part("scrub"), seconds < flight.scrub && !landed);
   show(part("land"), !landed);
   const path = part("path");
   if (path) {
