@@ -21,6 +21,7 @@ PROPERTIES = [
     "test_green",
     "test_pages",
     "test_kind",
+    "test_lost_link",
 ]
 
 FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
@@ -51,14 +52,20 @@ FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
     ("20 answers against each other", "round.contradictions", "        if said is not None:\n", "        if False:\n"),
     ("21 green before it is complete", "round.verdict", "WORDS[self.level] if self.complete or self.level is Level.GROUNDED else Word.OPEN", "WORDS[self.level]"),
     ("22 all skipped, fly with care", "answers.ways_out", "    grounds = check.grounds and not check.if_skipped\n", "    grounds = False\n"),
-    ("23 the timer ignores the plan", "round.context", "        s, plan = self.situation, plan or self.flight_plan\n", "        s, plan = self.situation, FlightPlan(work_min=8)\n"),
-    ("30 a hand before disarmed and unplugged", "round.record", "Plan(checks=flight, gates=today.gates))", "Plan(checks=flight, gates=()))"),
+    ("23 the timer ignores the plan", "round.context", "        s, flown = self.situation, plan or self.flight_plan\n", "        s, flown = self.situation, FlightPlan(work_min=8)\n"),
+    ("30 a hand before disarmed and unplugged", "round.record", "Plan(checks=flight, gates=today.gates), frozen", "Plan(checks=flight, gates=()), frozen"),
     ("31 an old charge of the gear is today's", "flight.session", "> 3600 * FRESH_H", "> 3600 * 9999"),
     ("24 sight ignores the distance", "field.sight", "max(site.farthest_m(), out_m + math.dist(site.pilot_spot.xy, site.launch.xy))", "site.farthest_m()"),
     ("25 a maiden flight raises nothing", "round.due", "    if history.aircraft_flown is False and ", "    if False and "),
     ("26 the pack is ignored", "round.readiness", "    if context.pack_read or known is None:\n", "    if True:\n"),
     ("27 dusk at the landing", "round.readiness", "min(sun_height_deg(site.position, begin), sun_height_deg(site.position, end))", "sun_height_deg(site.position, begin)"),
     ("28 a margin over the limit", "base.finding", "    return min(1.0, left / span)", "    return min(1.0, abs(left) / span)"),
+    ("32 nobody stands behind the line", "lost_link.outcomes", "lies & int(Lies.PEOPLE) != 0", "lies & 0 != 0"),
+    ("33 motors that kept running", "lost_link.bench_test", "    if not test.passed:\n", "    if False:\n"),
+    ("34 a wind that nobody knows is still", "lost_link.air", "known=site.indoors", "known=True"),
+    ("35 trees are flown through", "lost_link.outcomes", "rise < ground.tops[cells]", "rise < -ground.tops[cells]"),
+    ("36 a held position may fly", "lost_link.failsafe_rules", 'name="Hold last position", level=Level.GROUNDED', 'name="Hold last position", level=Level.CAUTION'),
+    ("37 a failsafe that nobody read", "round.failsafe", "    if settings.action is None:\n", "    if False:\n"),
     ("29 a gate on a check it lacks", "checklist.library.gates", '        needs=POWERED,\n', '        needs=("power.still_long",),\n'),
 )  # fmt: skip
 

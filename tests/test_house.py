@@ -29,9 +29,11 @@ ROOMS = (
     ("packs", "field"),
     ("weather", "airspace"),
     ("flight",),
+    ("lost_link",),
     ("answers",),
     ("checklist",),
     ("round",),
+    ("diagnosis",),
 )
 WHOLE_SUBJECTS = {
     "tests/core/test_docs.py": "the words of every module",
@@ -44,6 +46,7 @@ WHOLE_SUBJECTS = {
 TESTED_IN = {
     "core/aircraft/parts.py": ("tests/store/test_parts.py", "a part is what the book keeps of it"),
     "core/aircraft/presets.py": ("tests/core/aircraft/test_aircraft.py", "data that has to be an aircraft"),
+    "core/diagnosis/symptoms.py": ("tests/core/diagnosis/test_ranking.py", "words that the ranking is about"),
     "core/aircraft/traits.py": ("tests/core/aircraft/test_aircraft.py", "data that an aircraft is described by"),
     "core/base/errors.py": ("tests/web/test_errors.py", "an error is what a pilot reads of it"),
     "core/base/finding.py": ("tests/properties/test_numbers.py", "its rules hold for the findings of every judge"),

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from scripts.bench import core, field, fleet, pages, taps
+from scripts.bench import core, field, fleet, lost_link, pages, taps
 from scripts.bench.rows import Part, Row, spread, times_row
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, ROOT, Server
 from walkround.demo.large import fill_large
@@ -88,6 +88,11 @@ def seen_part(server: Server) -> Part:
         page = browser.new_context(viewport=LAPTOP).new_page()  # type: ignore[arg-type]
         size = first_page_bytes(page, server)
         rows = [times_row("Tap to new verdict", tap_times(page, server), TAP_MS)]
+        rows.append(
+            times_row(
+                "Aircraft dragged on the plan to its new track", lost_link.track_ms(page, server), lost_link.TRACK_MS
+            )
+        )
         pages.Caller(server.port).ask("/fields/2/map", {"otherwise": "tree", "pasted": field.plan_file()})
         for what, values in field.frames_ms(page, server).items():
             bar, kept = (f"{FRAME_MS:g}", max(values) <= FRAME_MS) if "dragged" in what else ("", None)
@@ -142,6 +147,7 @@ def measure(folder: Path) -> list[Part]:
         seen,
         pages.growth_part(by_size),
         memory,
+        lost_link.lost_link_part(),
         core.core_part(folder),
         core.start_part(folder / "x1"),
     ]

@@ -20,7 +20,7 @@ from walkround.core.checklist.history import EventKind
 from walkround.core.pilot.limits import Limits
 from walkround.core.round.plan import make_plan
 from walkround.core.round.record import content_hash
-from walkround.store import hangar, round_list, rounds, snags, withdrawals
+from walkround.store import hangar, records, round_list, rounds, snags, withdrawals
 from walkround.store.models import DoneRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.rounds import OpenRound
 from walkround.store.situation import gather
@@ -159,7 +159,7 @@ class Signing(RoundCase):
         record = self.sign()
         row = RecordRow.get(RecordRow.round == self.round)
         self.assertEqual(content_hash(row.text), row.sha256)
-        self.assertEqual(rounds.record_of(self.round), record)
+        self.assertEqual(records.record_of(self.round), record)
         self.assertEqual(broken_records(), [])
 
     def test_signed_twice_is_signed_once(self) -> None:
@@ -257,7 +257,7 @@ class Signing(RoundCase):
         self.now += timedelta(minutes=1)
         self.answer("first.hover", Passed())
         self.assertEqual(rounds.load(self.round, self.settings, self.now).evidence[-1].check_id, "first.hover")
-        self.assertNotIn("first.hover", [p.check_id for p in rounds.record_of(self.round).evidence])
+        self.assertNotIn("first.hover", [p.check_id for p in records.record_of(self.round).evidence])
         self.assertEqual(self.undo()[1], "first.hover")
         with self.assertRaises(SignedError):
             self.undo()
@@ -266,7 +266,7 @@ class Signing(RoundCase):
         with self.assertRaises(InputError):
             self.sign()
         self.assertEqual(RoundRow.get_by_id(self.round).state, "open")
-        for reader in (rounds.record_of, rounds.record_text):
+        for reader in (records.record_of, records.record_text):
             with self.assertRaises(MissingError):
                 reader(self.round)
 
@@ -289,7 +289,7 @@ class Signing(RoundCase):
         db.execute_sql("UPDATE record SET text = replace(text, 'Tamsin', 'Thomas') WHERE round_id = ?", (self.round,))
         self.assertEqual(broken_records(), [self.round])
         with self.assertRaises(InputError):
-            rounds.record_of(self.round)
+            records.record_of(self.round)
 
     def test_a_newer_round_leaves_the_open_one(self) -> None:
         self.answer("airframe.arms", Passed())

@@ -1,14 +1,17 @@
 """Snags that a round opens and closes, and those that change meanwhile."""
 
+from datetime import datetime, timedelta
+
 from tests.store.test_rounds import RoundCase
+from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.answers.choice import Chosen
 from walkround.core.answers.tick import Passed
 from walkround.core.answers.ways_out import Fault
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
-from walkround.core.checklist.history import SnagOn
-from walkround.store import rounds, snags
-from walkround.store.models import SnagRow
+from walkround.core.checklist.history import DECIDES, SnagOn
+from walkround.store import parts, rounds, snags
+from walkround.store.models import FlightRow, SnagRow
 
 
 class Snags(RoundCase):
@@ -64,6 +67,34 @@ class Snags(RoundCase):
         self.answer(snag.planned.check.id, Chosen(option="fixed", note="new blade"))
         self.undo()
         self.assertEqual(self.snags(), ["chip"])
+
+
+class Fixes(RoundCase):
+    def fixed(self, title: str, at: datetime, *parts: str, check_id: str = "") -> None:
+        quad = self.numbers["Sandpiper"]
+        number = snags.open_one(SnagOn.AIRCRAFT, quad, title, grounds=True, at=at, parts=parts, check_id=check_id)
+        snags.close(number, "tightened", at)
+
+    def test_they_count_by_part_since_the_fifth_newest_flight(self) -> None:
+        quad, minute = self.numbers["Sandpiper"], timedelta(minutes=1)
+        flights = FlightRow.select().where(FlightRow.aircraft == quad).order_by(FlightRow.took_off_at.desc())
+        flown = [row.took_off_at for row in flights]
+        self.assertGreaterEqual(len(flown), 5)
+        self.fixed("long ago", flown[4] - minute, "arm-1")
+        self.fixed("both", flown[4] + minute, "arm-1", "arm-2")
+        self.fixed("once more", flown[0], "arm-2")
+        self.fixed("tested", flown[0], "arm-2", check_id=DECIDES + "sensors.compass")
+        snags.open_one(SnagOn.AIRCRAFT, quad, "open", grounds=True, at=flown[0], parts=("arm-1",))
+        self.assertEqual(snags.fixed_lately(quad, "arm-1", 5), ["both"])
+        self.assertEqual(snags.fixed_lately(quad, "arm-2", 5), ["both", "once more"])
+        self.assertEqual(snags.fixed_lately(quad, "arm-1", len(flown) + 1), ["long ago", "both"], "fewer flights: ever")
+
+    def test_a_new_part_starts_at_zero(self) -> None:
+        quad, now = self.numbers["Sandpiper"], self.now
+        self.fixed("wobbled", now, "arm-1")
+        self.assertEqual(snags.fixed_lately(quad, "arm-1", 5), ["wobbled"])
+        parts.fit(quad, Part(kind=PartKind.OTHER, part_id="arm-1", fitted_at=now + timedelta(minutes=1)))
+        self.assertEqual(snags.fixed_lately(quad, "arm-1", 5), [])
 
 
 class SnagsMeanwhile(RoundCase):

@@ -20,8 +20,9 @@ class Paper(FormCase):
         for words in ("Sandpiper Pack S1 at Teasel Common", "112.", "Inspect every propeller blade", "Order matters"):
             self.assertIn(words, text)
         self.assertNotIn(
-            "<figure", self.client.get(f"/rounds/{number}/card").text
-        )  # this book is not open to the network
+            '<figure class="code"', self.client.get(f"/rounds/{number}/card").text
+        )  # not open to the network
+        self.assertIn("Throttle fully down, held for 3 s, mode 2", text)
         master = plain(self.client.get(f"/hangar/aircraft/{self.numbers['Sandpiper']}/card?paper=A5").text)
         self.assertIn("Season inspection, propellers off season", master)
         self.assertNotIn("Check the nose wheel", master)

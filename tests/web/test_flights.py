@@ -159,7 +159,7 @@ class Flying(WebCase):
         number = self.signed()
         self.fly(number)
         page = self.client.get(f"/rounds/{number}/flight").text
-        self.assertIn("In the air: 3 checks OK", plain(page))
+        self.assertIn("In the air: 4 checks OK", plain(page))
         self.assertRegex(
             plain(page), "Not answered yet: Hover at head height for ten seconds, .*Not answered is not OK"
         )

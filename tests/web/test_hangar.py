@@ -9,7 +9,7 @@ from tests.store.test_photos import photo
 from tests.support import WebCase, elements, plain, within
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.checklist.exchange import AircraftFile
-from walkround.core.checklist.history import EventKind
+from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.packs.pack import Pack
 from walkround.store import hangar, parts, snags
 from walkround.store.exchange import read_file
@@ -250,3 +250,34 @@ class LiveDrawing(FormCase):
         self.assertIn("two coaxial rotors", heli)
         for odd in ({"kind": "balloon"}, {"rotors": "many"}, {"rotors": ""}, {"power": "steam"}):
             self.assertEqual(self.draw(**odd).status_code, 200, odd)
+
+
+class Overview(FormCase):
+    def page(self, name: str = "Sandpiper") -> str:
+        return self.client.get(f"/hangar/aircraft/{self.numbers[name]}").text
+
+    def test_what_it_flew_what_is_due_and_its_history(self) -> None:
+        text = plain(self.page())
+        self.assertRegex(text, r"780 g, multirotor, X; \d flights, [\d.]+ h in the logbook")
+        self.assertIn("Start walk round", text)
+        self.assertIn("Due next", text)
+        self.assertIn("Firmware changed 2.3", text)
+        self.assertGreaterEqual(elements(self.page(), ".flown")[0].attributes["d"].count("M"), 5)
+
+    def test_a_grounded_aircraft_leads_to_its_snag(self) -> None:
+        snags.open_one(
+            SnagOn.AIRCRAFT,
+            self.numbers["Sandpiper"],
+            "Rear left latch open",
+            grounds=True,
+            at=self.now,
+            parts=("arm-3",),
+        )
+        page = self.page()
+        self.assertIn("Fix: Rear left latch open", plain(page))
+        self.assertNotIn("Start walk round", plain(page))
+        self.assertEqual(len(elements(page, ".callout.grounds")), 1)
+
+    def test_a_retired_one_starts_nothing(self) -> None:
+        self.client.post(f"/hangar/aircraft/{self.numbers['Mayfly']}/retire", data={"retired": "yes"})
+        self.assertNotIn("Start walk round", plain(self.page("Mayfly")))

@@ -72,4 +72,4 @@ class OnTheWalk(WebCase):
         self.assertIn(
             "From the farthest point (", plain(self.client.get(f"/rounds/{number}?check=link.turn_back").text)
         )
-        self.assertIn("From firm land: return", plain(self.client.get(f"/rounds/{number}?check=link.lost_action").text))
+        self.assertIn("As set: return home.", plain(self.client.get(f"/rounds/{number}?check=link.lost_action").text))

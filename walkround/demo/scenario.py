@@ -8,6 +8,8 @@ from zoneinfo import ZoneInfo
 
 from peewee import fn
 
+from walkround.core.aircraft.failsafe import Action, Controls, Failsafe, HomeBy, LowBattery, StopBy
+from walkround.core.aircraft.link_trials import BenchTest, Rehearsal, Seen
 from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.airspace.reading import read_zones
@@ -24,7 +26,7 @@ from walkround.core.round.walk import walk
 from walkround.demo.packs import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
 from walkround.simulators.notices import SimulatedNotices
-from walkround.store import done, hangar, occurrences, parts
+from walkround.store import done, hangar, link_trials, occurrences, parts
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store import zones as store_zones
@@ -131,7 +133,14 @@ def fill(now: datetime) -> dict[str, int]:
     # The past happened by daylight, whenever the demo is started.
     now = now.replace(hour=9, minute=40) if not 8 <= now.hour <= 14 else now
     store_settings.save(
-        pilot=PILOT, devices={"weather": "breeze", "checker": "fresh", "receiver": "open", "notices": "quiet"}
+        pilot=PILOT,
+        devices={
+            "weather": "breeze",
+            "checker": "fresh",
+            "receiver": "open",
+            "notices": "quiet",
+            "link_bench": "right",
+        },
     )
     store_settings.save(
         charger=Charger(name="Two outlets", channels=2, channel_a=6, channel_w=80, total_w=130, parallel=3)
@@ -142,9 +151,22 @@ def fill(now: datetime) -> dict[str, int]:
             "firmware": "2.3",
             "stop_words": "Throttle down and hold it there for three seconds.",
             "home_words": "Hold the button with the house for two seconds. Press it once to cancel.",
+            "failsafe": Failsafe(
+                action=Action.RETURN, delay_s=1.5, confirm_s=0, low=LowBattery.RETURN, low_percent=20, stop_air=StopBy.THROTTLE_DOWN,
+                stop_hold_s=3, home_start=(HomeBy.BUTTON, HomeBy.SCREEN), home_cancel=(HomeBy.BUTTON,), read_by="aircraft's app",
+                read_at=now - timedelta(days=9, hours=1), read_site="Teasel Common",
+            ),
         }
-    )
-    trainer = PRESETS["foam-trainer"].model_copy(update={"name": "Haymaker"})
+    )  # fmt: skip
+    trainer = PRESETS["foam-trainer"].model_copy(
+        update={
+            "name": "Haymaker",
+            "failsafe": Failsafe(
+                action=Action.CIRCLE, delay_s=1.0, throttle_percent=0, controls=Controls.TURN, read_by="transmitter",
+                read_at=now - timedelta(days=26), read_site="Teasel Common",
+            ),
+        }
+    )  # fmt: skip
     hexa = PRESETS["camera-hexa"].model_copy(update={"name": "Lapwing", "firmware": "4.1"})
     heli = PRESETS["heli-coaxial"].model_copy(update={"name": "Mayfly"})
     wing = PRESETS["flying-wing"].model_copy(update={"name": "Whinchat"})
@@ -168,6 +190,7 @@ def fill(now: datetime) -> dict[str, int]:
         witnesses="the spotter",
         now=now - timedelta(days=37),
     )
+    _trials(numbers["Sandpiper"], now)
     _past_round(numbers, now)
     fill_readings(numbers, now)
     return numbers
@@ -232,6 +255,25 @@ def _parts(numbers: dict[str, int], now: datetime) -> None:
     parts.replace(numbers["Sandpiper"], number, fresh, "a nick at the tip")
     receiver = Part(kind=PartKind.RECEIVER, name="six channels", firmware="1.4", fitted_at=built)
     parts.fit(numbers["Haymaker"], receiver)
+
+
+def _trials(quad: int, now: datetime) -> None:
+    """Three returns flown on purpose, and a bench test of last season."""
+    for days, distance_m, seconds, used, offset_m in (
+        (58, 80, 74, 6, 1.4),
+        (26, 110, 81, 7, 0.9),
+        (26, 60, 66, 5, 1.8),
+    ):
+        flown = Rehearsal(
+            at=now - timedelta(days=days, hours=1),
+            distance_m=distance_m,
+            seconds=seconds,
+            used_percent=used,
+            expected_percent=6.0,
+            offset_m=offset_m,
+        )
+        link_trials.keep(quad, flown)
+    link_trials.keep(quad, BenchTest(at=now - timedelta(days=190), seen=Seen.ACTED, after_s=1.8))
 
 
 def _past_round(numbers: dict[str, int], now: datetime) -> None:

@@ -1,4 +1,4 @@
-"""Tables of the flight itself: what was noted in the air, accidents and near misses, charges of the gear."""
+"""Tables of the flight itself: what was noted in the air, accidents and near misses, charges of the gear, trials of a lost link."""
 
 from typing import Any
 
@@ -71,3 +71,17 @@ class GearReadingRow(Base):
 
 
 ALL: tuple[Any, ...] = (AirNoteRow, OccurrenceRow, OccurrencePhotoRow, GearReadingRow)
+
+
+class LinkTrialRow(Base):
+    """A bench test of the failsafe, or a return flown on purpose."""
+
+    aircraft_id: int
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    kind = CharField()
+    at = MomentField()
+    body = TextField()
+
+    class Meta:
+        table_name = "link_trial"

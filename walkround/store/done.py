@@ -9,7 +9,7 @@ import msgspec
 from walkround.core.answers.ways_out import Fault, Skipped
 from walkround.core.base.finding import Level
 from walkround.core.round.walk import CheckState, Walk
-from walkround.store import fields
+from walkround.store import fields, snags
 from walkround.store.models import DoneRow
 
 PATH = "field.path"
@@ -19,6 +19,7 @@ PATH = "field.path"
 def note(walked: Walk, now: datetime) -> None:
     """Remember for the next plan what was passed on this aircraft, when, and what was measured."""
     rows = keep(walked.situation.aircraft.id, walked.before())
+    snags.decide(walked.situation.aircraft.id, {row["check_id"]: row["at"] for row in rows}, now)
     walked_path = next((row["at"] for row in rows if row["check_id"] == PATH), None)
     if walked_path is not None:
         fields.walked(walked.situation.site.id, walked_path, now)

@@ -1,8 +1,9 @@
 """Flights: timer started, landed, logged."""
 
 from datetime import datetime, timedelta
+from typing import Any
 
-from peewee import Select
+from peewee import Select, fn
 
 from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.units import Units
@@ -13,7 +14,7 @@ from walkround.core.round.takeoff import judge_takeoff
 from walkround.store import hangar, packs, snags
 from walkround.store.air_models import AirNoteRow
 from walkround.store.models import FlightRow, RoundRow
-from walkround.store.rounds import record_of
+from walkround.store.records import record_of
 from walkround.store.statements import prepared, until_changed
 
 LONGEST = timedelta(hours=24)
@@ -189,3 +190,31 @@ def unfinished() -> tuple[int, bool] | None:
     open_ones = FlightRow.logged_at.is_null() & FlightRow.round.is_null(False)
     row = FlightRow.select().where(open_ones).order_by(FlightRow.took_off_at.desc()).first()
     return None if row is None else (int(row.round_id), row.landed_at is not None)
+
+
+@prepared
+def _of_aircraft(aircraft: Any, most: Any) -> Select:
+    flown = (FlightRow.aircraft == aircraft) & FlightRow.minutes.is_null(False)
+    return (
+        FlightRow.select(FlightRow.took_off_at, FlightRow.minutes)
+        .where(flown)
+        .order_by(FlightRow.took_off_at.desc())
+        .limit(most)
+    )
+
+
+@prepared
+def _totals(aircraft: Any) -> Select:
+    flown = (FlightRow.aircraft == aircraft) & FlightRow.minutes.is_null(False)
+    return FlightRow.select(fn.COUNT(FlightRow.id), fn.COALESCE(fn.SUM(FlightRow.minutes), 0.0)).where(flown)
+
+
+def of_aircraft(aircraft_id: int, most: int = 300) -> list[tuple[datetime, float]]:
+    """The newest flights of an aircraft: when they took off (aware) and their minutes."""
+    return [(at, minutes) for at, minutes in _of_aircraft(aircraft_id, most)]
+
+
+def totals(aircraft_id: int) -> tuple[int, float]:
+    """How many flights an aircraft has in the logbook, and their minutes."""
+    row = _totals.first(aircraft_id)
+    return (int(row[0]), float(row[1])) if row is not None else (0, 0.0)

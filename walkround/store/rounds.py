@@ -27,7 +27,7 @@ from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
 from walkround.core.round.stages import left_at_home
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
-from walkround.store import done, evidence, hangar, packs, snags, upgrade, zones
+from walkround.store import done, evidence, hangar, link_trials, packs, records, snags, zones
 from walkround.store.models import EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in, situation_text
@@ -133,7 +133,7 @@ def load(round_id: int, settings: Settings, now: datetime) -> OpenRound:
         raise MissingError(f"There is no round number {round_id}.")
     pieces = evidence.of_round(round_id, row.situation)
     if row.state == "signed":
-        return _signed(row, record_of(round_id), pieces)
+        return _signed(row, records.record_of(round_id), pieces)
     situation = situation_in(row.situation)
     if row.state == "open":
         site = hangar.get(Site, row.site_id)
@@ -180,7 +180,8 @@ def _as_of_now(begun: Situation, known: Same, fresh: Same) -> Situation:
 
 def _signed(row: RoundRow, record: Record, evidence: tuple[Evidence, ...]) -> OpenRound:
     """A signed round: its record, and what came after it."""
-    addendum = [piece for piece in evidence if piece.id > record.through]
+    through = record.through
+    addendum = [piece for piece in evidence if piece.id > through]
     return OpenRound(row, evidence, core_record.signed_walk(record, addendum), record)
 
 
@@ -252,6 +253,12 @@ def _beside(
 def _still(loaded: OpenRound) -> bool:
     """Whether a loaded round is still as it was: same state, no new evidence."""
     return _now.first(loaded.id) == (loaded.state, loaded.evidence[-1].id if loaded.evidence else None)
+
+
+def goes_on(round_id: int, aircraft_id: int) -> bool:
+    """Whether a round of this aircraft is begun and not signed."""
+    mine = (RoundRow.id == round_id) & (RoundRow.aircraft == aircraft_id) & (RoundRow.state == "open")
+    return RoundRow.select().where(mine).exists()
 
 
 def stamp_of(state: str, pieces: tuple[Evidence, ...]) -> str:
@@ -360,7 +367,7 @@ def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> 
     """
     loaded = load(round_id, settings, at)
     if loaded.signed:
-        return record_of(round_id)
+        return records.record_of(round_id)
     if loaded.state == "left":
         raise not_now(loaded)
     frozen = core_record.sign(loaded.walk, round_id, loaded.evidence, signed_by, at, settings.units)
@@ -375,22 +382,5 @@ def sign(round_id: int, signed_by: str, *, at: datetime, settings: Settings) -> 
         situation=situation_text(loaded.walk.situation),
     ).where(RoundRow.id == round_id).execute()
     done.note(loaded.walk, at)
+    link_trials.note(loaded.walk, at)
     return frozen
-
-
-def record_of(round_id: int) -> Record:
-    """The frozen record of a signed round. Raises MissingError, or InputError when its hash does not match."""
-    row = RecordRow.get_or_none(RecordRow.round == round_id)
-    if row is None:
-        raise MissingError(f"Round {round_id} is not signed.")
-    if core_record.content_hash(row.text) != row.sha256:
-        raise InputError(f"The record of round {round_id} does not match its hash: it was changed from outside.")
-    return Record.model_validate(upgrade.record(json.loads(row.text)))
-
-
-def record_text(round_id: int) -> tuple[str, str]:
-    """Canonical text and hash of a signed round. Raises MissingError."""
-    row = RecordRow.get_or_none(RecordRow.round == round_id)
-    if row is None:
-        raise MissingError(f"Round {round_id} is not signed.")
-    return row.text, row.sha256

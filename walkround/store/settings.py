@@ -25,6 +25,7 @@ class Settings(Value):
     pilot: str = Field(default="", max_length=60)
     theme: Literal["auto", "light", "dark"] = "auto"
     units: Units = Units()
+    stick_mode: int = Field(default=2, ge=1, le=4)
     region: str = ""
     limits: Limits = Field(default_factory=Limits)
     methods: ChosenMethods = Field(default_factory=ChosenMethods)

@@ -21,7 +21,7 @@ from walkround.core.packs.pack import Pack
 from walkround.core.round.consequences import Happened
 from walkround.core.round.situation import Situation, usual_minutes
 from walkround.core.weather.weather import Weather
-from walkround.store import box, hangar, packs, parts, snags, upgrade, zones
+from walkround.store import box, gear, hangar, link_trials, packs, parts, snags, upgrade, zones
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
 from walkround.store.statements import prepared
@@ -117,6 +117,7 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
     minutes = [flown for _, flown, _ in pack_flights]
     last = _last_take_off.value(latest(now))
     at, position, where = _last_flight(aircraft_id)
+    bench_test, rehearsals = link_trials.newest(aircraft_id, now)
     return History(
         pack_flights_today=sum(start <= off < end for off, _, _ in pack_flights),
         pack_last_flight_at=pack_flights[0][0] if pack_flights else None,
@@ -139,6 +140,9 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
         done=_done(aircraft_id, now),
         events=tuple(hangar.latest_events(aircraft_id, now)),
         snags=tuple(snags.open_ones(aircraft_id, pack_id)),
+        bench_test=bench_test,
+        rehearsals=rehearsals,
+        gear=gear.lasts(aircraft, now),
     )
 
 

@@ -1,6 +1,7 @@
 """Snags: opened, with a photo if wanted, and closed by what was done."""
 
 import json
+from collections.abc import Mapping
 from datetime import datetime
 from functools import lru_cache
 from typing import Any
@@ -8,8 +9,8 @@ from typing import Any
 from peewee import SQL, Select, Value, fn
 
 from walkround.core.base.errors import MissingError
-from walkround.core.checklist.history import Snag, SnagOn
-from walkround.store.models import PhotoRow, SnagRow, tuples
+from walkround.core.checklist.history import DECIDES, Snag, SnagOn
+from walkround.store.models import FlightRow, PartRow, PhotoRow, SnagRow, tuples
 from walkround.store.photos import Photo
 from walkround.store.statements import prepared
 
@@ -162,6 +163,47 @@ def close(snag_id: int, how: str, at: datetime, evidence_id: int | None = None) 
     SnagRow.update(closed_at=at, closed_how=how, closed_by=evidence_id).where(
         (SnagRow.id == snag_id) & SnagRow.closed_at.is_null()
     ).execute()
+
+
+def fixes(aircraft_id: int, limit: int = 60) -> list[tuple[datetime, str]]:
+    """When (aware) what was fixed on an aircraft, newest first: the parts of its closed snags, else their words."""
+    rows = closed(aircraft_id, limit=limit)
+    return [
+        (row.closed_at, part.replace("-", " ")) for row in rows for part in (row.parts.split() or [row.title.lower()])
+    ]
+
+
+def fixed_lately(aircraft_id: int, part_id: str, flights: int) -> list[str]:
+    """Titles of the snags on a part of an aircraft (ids) that were closed since the take-off of its so-manieth newest flight and since the part was fitted.
+
+    With fewer flights than that, ever. What a test closed was no fix.
+    """
+    flown: Any = FlightRow.select(FlightRow.took_off_at).where(FlightRow.aircraft == aircraft_id)
+    fitted: Any = PartRow.select(PartRow.fitted_at).where(
+        (PartRow.aircraft == aircraft_id) & (PartRow.part_id == part_id) & PartRow.removed_at.is_null()
+    )
+    newest = flown.order_by(FlightRow.took_off_at.desc()).offset(flights - 1).limit(1)
+    since = [at for rows in (newest, fitted) for (at,) in tuples(rows)]
+    fixed = (SnagRow.aircraft == aircraft_id) & SnagRow.closed_at.is_null(False) & ~SnagRow.check_id.startswith(DECIDES)
+    if since:
+        fixed &= SnagRow.closed_at > max(since)
+    rows = tuples(SnagRow.select(SnagRow.title, SnagRow.parts).where(fixed))
+    return [title for title, parts in rows if part_id in parts.split()]
+
+
+def parts_since(moment: datetime) -> set[tuple[int, str]]:
+    """Number of the aircraft and id of the part of every snag on a part that was opened since, closed or not; not those that wait for a test."""
+    told = SnagRow.aircraft.is_null(False) & (SnagRow.opened_at >= moment) & (SnagRow.parts != "")
+    told &= ~SnagRow.check_id.startswith(DECIDES)
+    rows = tuples(SnagRow.select(SnagRow.aircraft, SnagRow.parts).where(told).distinct())
+    return {(number, part) for number, parts in rows for part in parts.split()}
+
+
+def decide(aircraft_id: int, passed: Mapping[str, datetime], at: datetime) -> None:
+    """Close the snags of an aircraft that waited for a check (id) which was passed since (aware times); now: ``at``."""
+    for snag in open_ones(aircraft_id):
+        if snag.decided_by in passed and passed[snag.decided_by] >= snag.opened_at:
+            close(snag.id, "Tested, nothing found", at)
 
 
 def closed(aircraft_id: int | None = None, pack_id: int | None = None, limit: int = 20) -> list[SnagRow]:

@@ -13,6 +13,7 @@ from walkround.store import hangar, round_list, rounds
 from walkround.web.app_context import AppContextDep, Number
 from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.drawings.site import site_plan
+from walkround.web.drawings.sticks import draw_stops
 from walkround.web.pages import page
 
 router = APIRouter()
@@ -54,6 +55,7 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
         plan=site_plan(site, settings.units, sun=sun),
         now=now,
         pilot=settings.pilot,
+        figures=draw_stops(context.situation.aircraft.failsafe, settings.stick_mode),
         weather=context.weather,
         round=loaded,
         state=state,

@@ -19,6 +19,7 @@ from walkround.web.answers.kind import CardRow
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.drawings.aircraft import place
 from walkround.web.drawings.qr_code import qr_code
+from walkround.web.drawings.sticks import draw_stops
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
 from walkround.web.pages import go, page
@@ -69,6 +70,7 @@ def card(request: Request, ctx: AppContextDep, round_id: Number, paper: str = "A
         paper=paper if paper in PAPERS else "A4",
         picture=place(loaded.walk.situation.aircraft, (130, 92), 118, 82),
         emergency=emergency_card(loaded.walk.situation.aircraft),
+        figures=draw_stops(loaded.walk.situation.aircraft.failsafe, settings.stick_mode),
     )
 
 
@@ -96,6 +98,7 @@ def master(request: Request, ctx: AppContextDep, aircraft_id: Number, paper: str
         paper=paper if paper in PAPERS else "A4",
         picture=place(aircraft, (130, 92), 118, 82),
         emergency=emergency_card(aircraft),
+        figures=draw_stops(aircraft.failsafe, settings.stick_mode),
     )
 
 

@@ -138,3 +138,13 @@ def field_context(ctx: AppContext, settings: Settings, site: Site) -> Context | 
     weather, _ = weather_now(ctx, settings, site)
     situation = situation_for(ctx, settings, choice, weather)
     return None if situation is None else Context(situation, {})
+
+
+def aircraft_context(ctx: AppContext, settings: Settings, aircraft_id: int) -> Context | None:
+    """What is known of the next flight of an aircraft (id), at the field flown last; None while a pack that fits or a field is missing."""
+    choice = Choice(ctx, QueryParams([("aircraft", str(aircraft_id))]))
+    if choice.site is None or choice.aircraft is None or choice.aircraft.id != aircraft_id:
+        return None
+    weather, _ = weather_now(ctx, settings, choice.site)
+    situation = situation_for(ctx, settings, choice, weather)
+    return None if situation is None else Context(situation, {})

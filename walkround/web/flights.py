@@ -32,6 +32,7 @@ from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.drawings.flight_path import FlightPathDrawn, draw_flight_path
+from walkround.web.drawings.sticks import draw_stops
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go
@@ -122,6 +123,7 @@ def _air(
         "said_before": before[-1] if before else "",
         "last_seen": _seen_words(notes, loaded),
         "card": emergency_card(loaded.walk.situation.aircraft),
+        "figures": draw_stops(loaded.walk.situation.aircraft.failsafe, ctx.settings().stick_mode),
         "rose": ROSE,
         "uids": [secrets.token_hex(12) for _ in range(4)],
     }

@@ -13,15 +13,18 @@ from walkround.core.base.errors import InputError, MissingError, PilotError
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file, schema, text_of
-from walkround.core.checklist.history import REPORTABLE, EventKind, SnagOn
+from walkround.core.checklist.history import REPORTABLE, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.packs.upkeep import grounding
-from walkround.store import box, hangar, parts
+from walkround.core.round.upcoming import upcoming
+from walkround.store import box, flights, hangar, parts
 from walkround.store import snags as store_snags
 from walkround.store.exchange import free_name, read_file, take_aircraft
 from walkround.store.settings import Settings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.drawings.aircraft import place
+from walkround.web.choice import aircraft_context
+from walkround.web.drawings.aircraft import place, with_snags
+from walkround.web.drawings.aircraft_history import draw_history
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import download, go, page
@@ -78,17 +81,41 @@ def _setup(aircraft: Aircraft) -> dict[str, Any]:
     }
 
 
+OVERVIEW = (720.0, 470.0)
+"""Width and height of the drawing of the page."""
+
+
+def _overview(ctx: AppContext, settings: Settings, aircraft: Aircraft, open_now: list[Snag]) -> dict[str, Any]:
+    """The aircraft itself: drawn with its snags, what it flew, what is due next, its history."""
+    flown, events = flights.of_aircraft(aircraft.id), hangar.events(aircraft.id, 30)
+    many, minutes = flights.totals(aircraft.id)
+    context = aircraft_context(ctx, settings, aircraft.id)
+    drawn, callouts = with_snags(aircraft, open_now, *OVERVIEW)
+    return {
+        "overview": drawn,
+        "size": OVERVIEW,
+        "callouts": callouts,
+        "many": many,
+        "hours": minutes / 60,
+        "coming": upcoming(context) if context is not None else (),
+        "grounding": next((snag for snag in open_now if snag.grounds), None),
+        "history": draw_history(flown, events, ctx.now()),
+    }
+
+
 def _form(
     request: Request, ctx: AppContext, settings: Settings, aircraft: Aircraft, status: int = 200, **extra: object
 ) -> Response:
     known = bool(aircraft.id)
+    open_now = store_snags.open_ones(aircraft_id=aircraft.id) if known else []
     return page(
         request,
         "hangar/aircraft.html",
         settings,
         status,
         **_setup(aircraft),
-        snags=store_snags.open_ones(aircraft_id=aircraft.id) if known else (),
+        **(_overview(ctx, settings, aircraft, open_now) if known else {}),
+        snags=open_now,
         closed=store_snags.closed(aircraft_id=aircraft.id) if known else (),
         photos=store_snags.with_photo() if known else set(),
         events=hangar.events(aircraft.id, 30) if known else (),

@@ -1,6 +1,7 @@
 """Return to home at a field: the way back in side view, its height to be dragged, the charge to turn at."""
 
 from fastapi import APIRouter, Request
+from msgspec.structs import replace
 from starlette.datastructures import QueryParams
 from starlette.responses import Response
 
@@ -8,14 +9,15 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.core.field.site import Site
-from walkround.core.flight.return_to_home import TurnPoint, homeward, turn_backs
+from walkround.core.flight.return_to_home import TurnPoint, homeward
 from walkround.core.flight.speed_home import when_link_lost
 from walkround.core.round.context import Context
-from walkround.core.round.numbers import return_findings
+from walkround.core.round.failsafe import left_over
+from walkround.core.round.numbers import RULES, return_findings
 from walkround.store import hangar
 from walkround.web.app_context import AppContextDep, Number
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.drawings.home import draw_home, turn_bars
+from walkround.web.drawings.home import TurnBar, draw_home, turn_bars
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
 
@@ -23,6 +25,18 @@ router = APIRouter()
 TOWARDS = {"": "not known (worst case)", "0": "north", "45": "north-east", "90": "east", "135": "south-east", "180": "south",
            "225": "south-west", "270": "west", "315": "north-west"}  # fmt: skip
 TURNS = 6
+
+
+def _directions(context: Context, place: TurnPoint, return_m: float) -> list[tuple[str, TurnBar]]:
+    """The charge to turn at for each direction from home, at the distance looked at; none where the wind has no known direction."""
+    if context.weather is None or context.weather.steady_from_deg is None:
+        return []
+    turns = [
+        (words, context.turn_table([place.distance_m], replace(place, bearing_deg=float(key)), return_m))
+        for key, words in TOWARDS.items()
+        if key
+    ]
+    return [(words, turn_bars(table)[0]) for words, table in turns]
 
 
 @router.get("/fields/{site_id}/home", name="home")
@@ -60,7 +74,8 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
         found = homeward(trip, place, asked_m or setting)
         return_m = found.return_m
         distances = sorted({float(round(place.distance_m * (i + 1) / TURNS)) for i in range(TURNS)})
-        turns = turn_backs(trip, distances, place, return_m)
+        turns = context.turn_table(distances, place, return_m)
+        set_at = situation.history.last_done("link.turn_back")
         parts |= {
             "situation": situation,
             "place": place,
@@ -69,10 +84,21 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
             "found": found,
             "drawn": draw_home(place, found, site, limits),
             "turns": turn_bars(turns),
-            "findings": return_findings(context, place, return_m, found),
+            "ways": _directions(context, place, return_m),
+            "gear": [one for one in situation.history.gear if one.minutes is not None],
+            "unknown_gear": [one.name for one in situation.history.gear if one.minutes is None],
+            "findings": (
+                *return_findings(context, place, return_m, found),
+                *left_over(context),
+                *(
+                    RULES["turn_back"](set_at.value.value, context)
+                    if set_at is not None and set_at.value is not None
+                    else ()
+                ),
+            ),
             "weather": weather,
             "silence": silence,
-            "lost_link": when_link_lost(situation.aircraft, site),
+            "lost_link": when_link_lost(situation.aircraft, site, context.failsafe.action),
             "returns": situation.aircraft.has(Trait.RETURN_HOME),
             "most_m": max(limits.height_max_m, found.lowest_m * 1.2),
         }

@@ -35,16 +35,30 @@ KEPT_PATHS = 5_000
 STATIC_PATH = f"/static/{VERSION}"
 """Where style sheets, scripts and drawings are: browsers keep them, so another version has other addresses."""
 SEE = {
-    "field.airspace": ("airspace", "Airspace zones here"),
-    "field.path": ("field", "The plan of the field"),
-    "field.interference": ("field", "The plan of the field"),
-    "field.launch_circle": ("field", "The plan of the field"),
-    "field.sun": ("field", "Sun on the plan"),
-    "field.crew_brief": ("brief", "The crew brief"),
-    "link.rth_altitude": ("home", "Return to home, from the side"),
-    "link.turn_back": ("home", "Turn-back charge by distance"),
+    "field.airspace": ("airspace", "Airspace zones here", "site_id"),
+    "field.path": ("field", "The plan of the field", "site_id"),
+    "field.interference": ("field", "The plan of the field", "site_id"),
+    "field.launch_circle": ("field", "The plan of the field", "site_id"),
+    "field.sun": ("field", "Sun on the plan", "site_id"),
+    "field.crew_brief": ("brief", "The crew brief", "site_id"),
+    "airframe.propellers": ("damage", "Damage, judged by rule", "aircraft_id"),
+    "airframe.rotor_blades": ("damage", "Damage, judged by rule", "aircraft_id"),
+    "airframe.shell": ("damage", "Damage, judged by rule", "aircraft_id"),
+    "airframe.motors": ("damage", "Damage, judged by rule", "aircraft_id"),
+    "airframe.arms": ("damage", "Damage, judged by rule", "aircraft_id"),
+    "link.rth_altitude": ("home", "Return to home, from the side", "site_id"),
+    "link.lost_action": ("link_lost", "Fly it from anywhere on the plan", "site_id"),
+    "link.lost_action_wing": ("link_lost", "Fly it from anywhere on the plan", "site_id"),
+    "link.lost_action_heli": ("link_lost", "Fly it from anywhere on the plan", "site_id"),
+    "link.lost_action_board": ("link_lost", "Fly it from anywhere on the plan", "site_id"),
+    "link.polling": ("failsafe", "The failsafe page", "aircraft_id"),
+    "bench.settings_reread": ("failsafe", "The failsafe page", "aircraft_id"),
+    "bench.failsafe": ("bench_test", "Step by step, with a timer", "aircraft_id"),
+    "bench.failsafe_engine": ("bench_test", "Step by step, with a timer", "aircraft_id"),
+    "bench.failsafe_glider": ("bench_test", "Step by step, with a timer", "aircraft_id"),
+    "link.turn_back": ("home", "Turn-back charge by distance", "site_id"),
 }
-"""Pages of the field that help with a check: route and words, by the check's id."""
+"""Pages that help with a check, by its id: route, words, and whether it is a page of the field or of the aircraft."""
 
 
 class KnownAttributes(Undefined):
@@ -157,6 +171,7 @@ templates.env.filters |= {
     "capital": lambda text: capital(str(text)),
     "counted": counted,
     "plural": plural,
+    "percent_of": lambda share: round(100 * share, 1),
     "named": lambda options: [(str(o), capital(str(o))) for o in options],
     "zip_same": lambda options: [(str(o), capital(str(o)) if len(str(o)) > 4 else str(o)) for o in options],
 }

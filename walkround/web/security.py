@@ -23,7 +23,7 @@ argon2 = Later("argon2")
 MAX_BODY_BYTES = 1_500_000
 MAX_PHOTO_BYTES = 16_000_000
 WITH_PHOTO = re.compile(
-    r"^/(hangar/aircraft|packs)/\d+/snags$|^/accident(/\d+/photos)?$|^/snags/\d+/photo$|^/packs/table$|^/fields/\d+/(map|airspace/read)$"
+    r"^/(hangar/aircraft|packs)/\d+/snags$|^/hangar/aircraft/\d+/damage$|^/accident(/\d+/photos)?$|^/snags/\d+/photo$|^/packs/table$|^/fields/\d+/(map|airspace/read)$"
 )
 """Where a photo, a table or a map may come along, and so more may be sent."""
 DRAIN_BYTES = 64_000_000

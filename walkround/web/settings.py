@@ -20,6 +20,7 @@ from walkround.web.stale import refuse_stale
 
 router = APIRouter()
 SPEEDS, HEIGHTS, TEMPERATURES = ("m/s", "kt", "mph", "km/h"), ("m", "ft"), ("°C", "°F")
+STICK_MODES = ("1", "2", "3", "4")
 THEMES = {"auto": "As the device", "light": "Light", "dark": "Dark"}
 
 
@@ -38,6 +39,7 @@ def _show(request: Request, ctx: AppContextDep, status: int = 200, **extra: obje
         heights=HEIGHTS,
         temperatures=TEMPERATURES,
         themes=THEMES,
+        stick_modes=STICK_MODES,
         **extra,
     )
 
@@ -66,11 +68,21 @@ def save_you(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     height = typed.choice("height", "Heights", HEIGHTS)
     temperature = typed.choice("temperature", "Temperature", TEMPERATURES)
     try:
+        mode = (
+            int(typed.choice("stick_mode", "Stick mode", STICK_MODES))
+            if typed.get("stick_mode")
+            else ctx.settings().stick_mode
+        )
         units = typed.build(Units, speed=speed, height=height, temperature=temperature)
         with ctx.book.write():
             now = ctx.settings()
-            refuse_stale(typed, now, now.model_copy(update={"pilot": pilot, "theme": theme, "units": units}), "you")
-            store_settings.save(pilot=pilot, theme=theme, units=units)
+            refuse_stale(
+                typed,
+                now,
+                now.model_copy(update={"pilot": pilot, "theme": theme, "units": units, "stick_mode": mode}),
+                "you",
+            )
+            store_settings.save(pilot=pilot, theme=theme, units=units, stick_mode=mode)
     except PilotError as error:
         return _failed(request, ctx, error, typed)
     return go(request, "settings", query="saved=1")

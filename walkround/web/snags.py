@@ -1,13 +1,18 @@
 """Snags of everything, and closing them."""
 
+from datetime import datetime, timedelta
+
 from fastapi import APIRouter, Request
 from starlette.datastructures import UploadFile
 from starlette.responses import Response
 
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.weak_parts import FEWEST, WITHIN_DAYS, WeakPart, weak_parts
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.lithium import NEVER_AGAIN
 from walkround.core.round.walk import parse_reason
+from walkround.store import hangar
 from walkround.store import snags as store_snags
 from walkround.store.photos import MAX_BYTES, Photo, read_photo
 from walkround.web.app_context import AppContextDep, Number, SentForm
@@ -16,6 +21,12 @@ from walkround.web.forms import Typed
 from walkround.web.pages import go, page
 
 router = APIRouter()
+
+
+def _often(now: datetime) -> tuple[WeakPart, ...]:
+    """The parts that fail across the hangar; the aircraft are read only where a part has a snag."""
+    told = store_snags.parts_since(now - timedelta(days=WITHIN_DAYS))
+    return weak_parts(hangar.everything(Aircraft), told) if len({number for number, _ in told}) >= FEWEST else ()
 
 
 def _show(request: Request, ctx: AppContextDep, status: int = 200, **extra: object) -> Response:
@@ -27,6 +38,7 @@ def _show(request: Request, ctx: AppContextDep, status: int = 200, **extra: obje
         rows=store_snags.all_open(),
         never_again=NEVER_AGAIN,
         photos=store_snags.with_photo(),
+        often=_often(ctx.now()),
         **{"failed": 0, **extra},
     )
 

@@ -16,15 +16,16 @@ from walkround.core.packs.pack import Pack
 from walkround.web.forms import FormErrors, Typed, typed_text
 
 BAG = ("bag_packs", "bag_extra", "bag_leaves")
-AIRCRAFT = tuple(name for name in Aircraft.model_fields if name not in {*BAG, "id", "retired"})
+AIRCRAFT = tuple(name for name in Aircraft.model_fields if name not in {*BAG, "id", "retired", "failsafe"})
 PACK = tuple(name for name in Pack.model_fields if name not in {"id", "state", "condemned", "charged_at"})
 DRAWN = ("launch", "pilot", "flight_area", "spectator_line", "marks", "walked_at")
 FIELD = tuple(name for name in Site.model_fields if name not in {*DRAWN, "id"})
-YOU = ("pilot", "theme", "units")
+YOU = ("pilot", "theme", "units", "stick_mode")
 LIMITS = ("limits", "region")
+FAILSAFE = ("failsafe",)
 CHARGER = tuple(Charger.model_fields)
 FORMS: dict[str, tuple[str, ...]] = {
-    "bag": BAG, "aircraft": AIRCRAFT, "pack": PACK, "field": FIELD, "you": YOU, "limits": LIMITS, "charger": CHARGER,
+    "bag": BAG, "aircraft": AIRCRAFT, "pack": PACK, "field": FIELD, "you": YOU, "limits": LIMITS, "charger": CHARGER, "failsafe": FAILSAFE,
 }  # fmt: skip
 """What each form edits of its thing."""
 LEAD = "This was changed in another tab or on another device, so nothing was saved yet. Both versions are shown; save again to keep yours."
@@ -62,7 +63,7 @@ def _differing(now: Value, wanted: Value, names: Iterable[str]) -> Iterable[tupl
         ours, theirs = getattr(wanted, name), getattr(now, name)
         if ours == theirs:
             continue
-        if isinstance(theirs, Value) and isinstance(ours, Value) and name in ("limits", "units"):
+        if isinstance(theirs, Value) and isinstance(ours, Value) and name in ("limits", "units", "failsafe"):
             yield from _differing(theirs, ours, type(theirs).model_fields)
         else:
             yield name, theirs

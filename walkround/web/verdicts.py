@@ -7,7 +7,7 @@ from walkround.core.base.errors import PilotError
 from walkround.core.checklist.check import STATION_TITLES, Phase, Station
 from walkround.core.packs.pack import Pack
 from walkround.core.round.in_air import countdown_s
-from walkround.store import box, flights, rounds
+from walkround.store import box, flights, records, rounds
 from walkround.store import settings as store_settings
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
@@ -33,7 +33,7 @@ def _next_pack(loaded: OpenRound) -> Pack | None:
 
 def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int = 200, **extra: object) -> Response:
     record = loaded.record
-    sha = rounds.record_text(loaded.id)[1] if loaded.signed else ""
+    sha = records.record_text(loaded.id)[1] if loaded.signed else ""
     walk = loaded.walk
     if record is not None and record.units is not None:
         settings = settings.model_copy(update={"units": record.units})
@@ -93,7 +93,7 @@ def sign(request: Request, ctx: AppContextDep, form: SentForm, round_id: Number)
 @router.get("/rounds/{round_id}/record.json", name="record_json")
 def record_json(round_id: Number) -> Response:
     """The frozen record, exactly the text whose hash was kept."""
-    text, sha = rounds.record_text(round_id)
+    text, sha = records.record_text(round_id)
     return Response(
         text,
         media_type="application/json",

@@ -5,11 +5,15 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.support import QUAD, SITE, TRAINER, dry_weather, situation, variants, with_history
+from tests.support import QUAD, SITE, TRAINER, dry_weather, piece, situation, variants, with_history
 from walkround.core.aircraft.traits import Kind, Trait
+from walkround.core.answers.flight import Planned
+from walkround.core.answers.number import Measured
 from walkround.core.base.units import Units
 from walkround.core.checklist.check import Phase
 from walkround.core.flight.flight_clock import ChargeRead, FlightClock
+from walkround.core.flight.flight_plan import FlightPlan
+from walkround.core.flight.session import GearLasts
 from walkround.core.round.context import Context
 from walkround.core.round.in_air import (
     APART_S,
@@ -143,3 +147,24 @@ class OfARound(unittest.TestCase):
         after = in_air(context, AIR, Units(), ChargeRead(at_s=120, percent=40))
         self.assertLess(after.clock.land_s, before.clock.land_s)
         self.assertLess(of_tone(after.calls, Tone.LAND)[0].at_s, of_tone(before.calls, Tone.LAND)[0].at_s)
+
+
+class OwnFigure(unittest.TestCase):
+    @given(st.floats(0, 100), st.sampled_from([0.0, 60.0, 150.0]))
+    def test_the_flight_is_called_back_by_whichever_is_earlier(self, own: float, out_m: float) -> None:
+        plan = piece("pack.plan", Planned(plan=FlightPlan(work_min=4, out_m=out_m)))
+        asked = {"pack.plan": plan, "link.turn_back": piece("link.turn_back", Measured(value=own), 2)}
+        before, after = (in_air(Context(situation(), given), (), Units()) for given in ({"pack.plan": plan}, asked))
+        assert before.turn_percent is not None and after.turn_percent is not None
+        self.assertEqual(after.turn_percent, max(before.turn_percent, own))
+        self.assertLessEqual(after.clock.turn_s, before.clock.turn_s, "and never later by the clock")
+
+
+class OtherGear(unittest.TestCase):
+    def test_the_weakest_is_named_and_its_charge_sets_the_times(self) -> None:
+        gear = (GearLasts(name="Transmitter", minutes=200), GearLasts(name="Phone or tablet", minutes=3))
+        short = in_air(Context(with_history(situation(), gear=gear), {}), (), Units())
+        self.assertIn("Phone or tablet may be empty first: these times count from its charge.", short.unknown)
+        self.assertLessEqual(short.clock.land_s, 180 + 1e-6)
+        plain = in_air(Context(situation(), {}), (), Units())
+        self.assertFalse([words for words in plain.unknown if "first" in words])

@@ -5,6 +5,7 @@ from typing import Any
 
 from pydantic import Field, field_serializer, model_validator
 
+from walkround.core.aircraft.failsafe import Failsafe
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
@@ -57,6 +58,7 @@ class Aircraft(Value):
     firmware: str = Field(default="", max_length=40)
     stop_words: str = Field(default="", max_length=200)
     home_words: str = Field(default="", max_length=200)
+    failsafe: Failsafe | None = None
     bag_packs: int = Field(default=2, ge=1, le=30)
     bag_extra: tuple[str, ...] = Field(default=(), max_length=30)
     bag_leaves: frozenset[str] = frozenset()

@@ -18,7 +18,7 @@ class Option(Value):
 
     ``caution_under``: "topic=method", under which this otherwise clear answer is a caution. ``grounds_at``,
     ``caution_at``: what one launches from where this answer is worse, with ``at_reason``. ``passing``: it speaks of
-    this moment only and opens no snag.
+    this moment only and opens no snag. ``rule``: it is judged by this rule of the round.
     """
 
     id: str
@@ -32,6 +32,7 @@ class Option(Value):
     caution_at: tuple[str, ...] = ()
     at_reason: str = ""
     passing: bool = False
+    rule: str = ""
 
 
 class AskChoice(Ask):
@@ -58,6 +59,8 @@ def _judge(question: Question, answer: Chosen, case: Case, at: datetime) -> tupl
         raise InputError("Choose one of the answers.", "option")
     if option.needs_note and not answer.note.strip():
         raise InputError("Describe in a few words what was done.", "note")
+    if option.rule:
+        return case.by_rule(option.rule, 0.0)
     level, words, remedy = option.level, f"{option.reason or option.label + '.'} {answer.note}".strip(), option.remedy
     topic, _, method = option.caution_under.partition("=")
     platform = case.site.launch_platform.value
@@ -74,7 +77,7 @@ def _judge(question: Question, answer: Chosen, case: Case, at: datetime) -> tupl
 
 def _example(question: Question, case: Case, at: datetime) -> Chosen:
     assert isinstance(question.ask, AskChoice)
-    return Chosen(option=next(o.id for o in question.ask.options if o.level is Level.CLEAR))
+    return Chosen(option=next(o.id for o in question.ask.options if o.level is Level.CLEAR and not o.rule))
 
 
 KIND = AnswerKind(AskChoice, Chosen, _judge, _example)

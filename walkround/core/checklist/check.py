@@ -65,8 +65,10 @@ class Depth(StrEnum):
     @property
     def rank(self) -> int:
         """0 for the short list, 2 for the full one."""
-        return tuple(Depth).index(self)
+        return _RANK[self]
 
+
+_RANK = {depth: number for number, depth in enumerate(Depth)}
 
 FROM_FREQUENT_TO_RARE = (Frequency.LAUNCH, Frequency.DAY, Frequency.SEASON, Frequency.EVENT)
 """Cadences from the most frequent to the rarest. Source: the practice."""

@@ -5,12 +5,14 @@ from enum import StrEnum
 
 from pydantic import Field
 
+from walkround.core.aircraft.link_trials import BenchTest, Rehearsal
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.base.geodesy import Position
 from walkround.core.base.kept import kept
 from walkround.core.base.units import Quantity
 from walkround.core.base.value import Value
 from walkround.core.flight.estimate import Use
+from walkround.core.flight.session import GearLasts
 from walkround.core.packs.summary import Summary
 
 
@@ -29,6 +31,8 @@ class EventKind(StrEnum):
     BORROWED = "borrowed aircraft"
     COMPASS_CALIBRATED = "compass calibrated"
     ACCELEROMETER_CALIBRATED = "accelerometer calibrated"
+    BOARD_RESET = "flight controller reset"
+    FAILSAFE_FAILED = "failsafe test failed"
 
 
 REPORTABLE = (
@@ -39,9 +43,10 @@ REPORTABLE = (
     EventKind.REPAIR,
     EventKind.CARRIED_FAR,
     EventKind.BORROWED,
+    EventKind.BOARD_RESET,
 )
 """Events a pilot enters by hand. Calibrations come from their checks, replaced parts from the parts themselves; a long
-pause, a new site and a long way since the last flight are seen in the logbook."""
+pause, a new site and a long way since the last flight are seen in the logbook; a failed test comes from the test."""
 
 SETTLING = (EventKind.COMPASS_CALIBRATED, EventKind.ACCELEROMETER_CALIBRATED)
 """Events that settle checks instead of raising them."""
@@ -66,6 +71,10 @@ class Done(Value):
     value: Quantity | None = None
 
 
+DECIDES = "test:"
+"""Before the id of a check: the snag waits for that check to be passed."""
+
+
 class SnagOn(StrEnum):
     """What carries the snag."""
 
@@ -84,6 +93,11 @@ class Snag(Value):
     parts: tuple[str, ...] = ()
     opened_at: datetime
 
+    @property
+    def decided_by(self) -> str:
+        """The check whose pass closes it (id), empty for a snag that is closed by what was done."""
+        return self.check_id.removeprefix(DECIDES) if self.check_id.startswith(DECIDES) else ""
+
 
 class History(Value):
     """A summary of bounded size, gathered by the store for one aircraft, pack, field and day.
@@ -93,7 +107,8 @@ class History(Value):
     ``uses``: what its newest logged flights used; ``pack_state_of_health``: usable capacity of the pack over its label;
     ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``pack_summary``: what is known
     of the pack in short; ``pack_last_flight_clean``: whether the logbook says that nothing happened on its last flight, None where it
-    has none; ``packs_ready``: how many packs that fit are charged. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    has none; ``packs_ready``: how many packs that fit are charged. ``bench_test``: the last one of its failsafe; ``rehearsals``: its newest returns
+    flown on purpose; ``gear``: how long transmitter and the rest last. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
     """
 
     pack_flights_today: int = 0
@@ -117,6 +132,9 @@ class History(Value):
     done: tuple[Done, ...] = ()
     events: tuple[Event, ...] = ()
     snags: tuple[Snag, ...] = ()
+    bench_test: BenchTest | None = None
+    rehearsals: tuple[Rehearsal, ...] = ()
+    gear: tuple[GearLasts, ...] = ()
 
     def last_done(self, check_id: str) -> Done | None:
         """When the check was last passed (aware time), or None. Source: signed rounds."""

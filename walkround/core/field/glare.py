@@ -117,17 +117,20 @@ def blinds(look: list[float | None], sun: Sun, turn_deg: float = 0.0, near_deg: 
     """
     if sun.elevation_deg <= SUNRISE_DEG:
         return False
-    high = math.radians(max(0.0, sun.elevation_deg))
+    high, near = math.radians(max(0.0, sun.elevation_deg)), math.radians(near_deg)
+    level, rise, steep, enough = math.cos(high), math.sin(high), math.tan(high), math.cos(near)
+    # No direction in an upright plane is nearer to the sun than the plane itself.
+    aside = math.sin(near) / level if level > 0 and near < math.pi / 2 else math.inf
     for i, up in enumerate(look):
         if up is None:
             continue
         off = math.radians(i * 360 / BEARINGS + turn_deg - sun.bearing_deg)
+        if abs(math.sin(off)) > aside:
+            continue
+        ahead, most = math.cos(off), math.radians(up)
         # From the horizon up to where one looks: the direction in it that is nearest to the sun.
-        lift = min(
-            math.radians(up), math.atan2(math.tan(high), math.cos(off)) if math.cos(off) > 0 else math.radians(up)
-        )
-        cos = math.sin(high) * math.sin(lift) + math.cos(high) * math.cos(lift) * math.cos(off)
-        if cos > math.cos(math.radians(near_deg)):
+        lift = min(most, math.atan2(steep, ahead)) if ahead > 0 else most
+        if rise * math.sin(lift) + level * math.cos(lift) * ahead > enough:
             return True
     return False
 

@@ -64,6 +64,8 @@ class MarkKind(StrEnum):
     RADIO = "radio transmitter"
     CONCRETE = "reinforced concrete"
     METAL = "pipe or rail"
+    ROAD = "road or railway"
+    PRIVATE = "private ground"
     HAZARD = "hazard"
 
 
@@ -89,6 +91,8 @@ NATURES: dict[MarkKind, Nature] = {
     MarkKind.RADIO: Nature(shape=MarkShape.POINT, stands=True, usual_m=10),
     MarkKind.CONCRETE: Nature(shape=MarkShape.AREA, stands=False),
     MarkKind.METAL: Nature(shape=MarkShape.LINE, stands=False),
+    MarkKind.ROAD: Nature(shape=MarkShape.LINE, stands=False),
+    MarkKind.PRIVATE: Nature(shape=MarkShape.AREA, stands=False),
     MarkKind.HAZARD: Nature(shape=MarkShape.POINT, stands=False, round=True),
 }
 """Heights to start with are usual ones, to be corrected. Source: from memory; our choice."""

@@ -41,7 +41,7 @@ LOST_LINK = {
     LaunchPlatform.MOVING: "hover: the home point moves with the boat",
     LaunchPlatform.COVER: "do not launch: it would return through the roof",
 }
-"""What it should do when the link is lost, by where you stand. Source: common practice, no source."""
+"""What it should do when the signal is lost, by where you stand. Source: common practice, no source."""
 
 
 class GroundSurface(StrEnum):

@@ -28,7 +28,15 @@ MASK_DEG = 10.0
 """Sky lower than this counts for nothing, in degrees: satellites there are weak. Source: usual elevation mask, from memory."""
 SPECTATORS_M = 15.0
 SECTORS = 36
-_NOT_ON = {MarkKind.WATER, MarkKind.HAZARD, MarkKind.CONCRETE, MarkKind.CARS, MarkKind.BUILDING}
+_NOT_ON = {
+    MarkKind.WATER,
+    MarkKind.HAZARD,
+    MarkKind.CONCRETE,
+    MarkKind.CARS,
+    MarkKind.BUILDING,
+    MarkKind.ROAD,
+    MarkKind.PRIVATE,
+}
 
 
 class Launch(Struct, frozen=True, kw_only=True):

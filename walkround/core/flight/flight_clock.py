@@ -30,14 +30,21 @@ READ_MARGIN = 1.1
 
 class FlightClock(Struct, frozen=True, kw_only=True):
     """Seconds after take-off: turn back, land, the charge may be at the reserve, it may be empty; and the likely charge at the turn in per
-    cent. ``limit``: what sets the landing, the plan or the charge."""
+    cent. ``limit``: what sets the landing: the plan, the charge, or other gear that runs out first."""
 
     turn_s: float
     land_s: float
     reserve_s: float
     empty_s: float
     turn_percent: float
-    limit: Literal["plan", "charge"]
+    limit: Literal["plan", "charge", "gear"]
+
+    def turning_by(self, turn_s: float, limit: Literal["charge", "gear"]) -> "FlightClock":
+        """The same, turning back at a second after take-off at the latest; what it lands earlier by, it turns earlier by."""
+        earlier = self.turn_s - max(0.0, turn_s)
+        if earlier <= 0:
+            return self
+        return replace(self, turn_s=self.turn_s - earlier, land_s=self.land_s - earlier, limit=limit)
 
     @property
     def timer_min(self) -> float:
@@ -51,6 +58,14 @@ class ChargeRead(Struct, frozen=True, kw_only=True):
 
     at_s: float
     percent: float
+
+
+def latest_turn_s(known: Endurance, charge: ChargeRange, turn_percent: float) -> float:
+    """The latest second after take-off at which a charge in per cent is still there, used as dearly as today's minutes allow; 0 where it never was.
+
+    Source: the low end of the charge, of ``known.today`` too.
+    """
+    return max(0.0, (charge.low - turn_percent) * known.today.low / 100 * 60)
 
 
 class _Legs(Struct, frozen=True, kw_only=True):

@@ -92,13 +92,15 @@ class Way(Struct, frozen=True, kw_only=True):
 
 
 class Trip(Struct, frozen=True, kw_only=True):
-    """What every way home depends on: field, aircraft, its minutes today, weather (None: without wind), limits."""
+    """What every way home depends on: field, aircraft, its minutes today, weather (None: without wind), limits, and what the aircraft uses over what is computed
+    (1: as computed)."""
 
     site: Site
     aircraft: Aircraft
     known: Endurance
     weather: Weather | None
     limits: Limits
+    use_times: float = 1.0
 
 
 class TurnPoint(Struct, frozen=True, kw_only=True):
@@ -129,6 +131,13 @@ def tallest_on_way(site: Site, bearing_deg: float | None, distance_m: float, all
     return max([site.rise_m(bearing_deg, distance_m), *(mark.height_m for mark in on_way)])
 
 
+def climb_times(aircraft: Aircraft, density: float) -> float:
+    """Power of climbing at ``CLIMB_MS`` as a multiple of hover (no unit), in air of this density in kg/m³. Source: weight times rate of climb; ``CLIMB_EFFICIENCY``."""
+    hover = rotor_power_w(aircraft, density)
+    lift_w = aircraft.mass_g / 1000 * GRAVITY_MS2 * CLIMB_MS / CLIMB_EFFICIENCY
+    return 2.0 if hover is None else 1 + lift_w / hover.mid
+
+
 def way_home(trip: Trip, place: TurnPoint, return_m: float, tallest_m: float | None = None) -> Way:
     """The way home from a place at a return height (m above launch): climb to it, fly back, come down.
 
@@ -147,10 +156,9 @@ def way_home(trip: Trip, place: TurnPoint, return_m: float, tallest_m: float | N
         from_deg = 0.0  # on the nose
     else:
         course = (place.bearing_deg + 180) % 360
-    hover = rotor_power_w(aircraft, known.density)
 
     def share(minutes: float, times: float) -> float:
-        return 100 * minutes * times / known.today.mid
+        return 100 * minutes * times * trip.use_times / known.today.mid
 
     best: tuple[float, float, float, float] | None = None  # percent, minutes, airspeed, ground
     for air_ms in dict.fromkeys((usual_cruise_ms(aircraft), aircraft.top_speed_ms)):
@@ -161,8 +169,6 @@ def way_home(trip: Trip, place: TurnPoint, return_m: float, tallest_m: float | N
         tried = (share(minutes, times_hover(aircraft, known.density, air_ms)), minutes, air_ms, triangle.ground_ms)
         best = tried if best is None or tried < best else best
     climb_min, down_min = (top_m - place.height_m) / CLIMB_MS / 60, top_m / DESCENT_MS / 60 + LANDING_MIN
-    lift_w = aircraft.mass_g / 1000 * GRAVITY_MS2 * CLIMB_MS / CLIMB_EFFICIENCY
-    climb_times = 2.0 if hover is None else 1 + lift_w / hover.mid
     return Way(
         height_m=top_m,
         wind_ms=wind_ms,
@@ -171,7 +177,7 @@ def way_home(trip: Trip, place: TurnPoint, return_m: float, tallest_m: float | N
         climb_min=climb_min,
         back_min=best[1] if best else 0.0,
         descent_min=down_min,
-        climb_percent=share(climb_min, climb_times),
+        climb_percent=share(climb_min, climb_times(aircraft, known.density)),
         back_percent=best[0] if best else 0.0,
         descent_percent=share(down_min, 1.0),
         clearance_m=top_m - tallest_m,
@@ -211,10 +217,12 @@ def homeward(trip: Trip, place: TurnPoint, return_m: float | None) -> Homeward:
 
 
 class TurnBack(Struct, frozen=True, kw_only=True):
-    """The last charge (per cent of a full pack) to turn at, at a distance from home in m; None: no way home from there."""
+    """The last charge (per cent of a full pack) to turn at, at a distance from home in m, and the minutes of the way home; None: no way home from there, or
+    no charge is enough."""
 
     distance_m: float
     percent: float | None
+    minutes: float | None = None
 
 
 def turn_backs(trip: Trip, distances_m: Sequence[float], place: TurnPoint, return_m: float) -> tuple[TurnBack, ...]:
@@ -227,7 +235,13 @@ def turn_backs(trip: Trip, distances_m: Sequence[float], place: TurnPoint, retur
     for distance in distances_m:
         way = way_home(trip, replace(place, distance_m=distance), return_m)
         charge = math.ceil(trip.limits.reserve_percent + way.percent * worst) if way.home else None
-        turns.append(TurnBack(distance_m=distance, percent=charge if charge is not None and charge <= 100 else None))
+        turns.append(
+            TurnBack(
+                distance_m=distance,
+                percent=charge if charge is not None and charge <= 100 else None,
+                minutes=way.minutes if way.home else None,
+            )
+        )
     return tuple(turns)
 
 

@@ -9,6 +9,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.struct import Struct
+from walkround.core.base.value import Value
 from walkround.core.packs.charge import ChargeRange, from_lights, from_percent
 from walkround.core.packs.load import usable_share
 
@@ -38,6 +39,8 @@ SHORTEST_H, LONGEST_H, LEAST_DROP = 0.25, 6.0, 3.0
 """A stretch between two readings tells the use when it is that long and the charge fell that much, in hours and per cent. Source: our choice."""
 FRESH_H = 18.0
 """An older reading says nothing of today: the gear may have been used since. In hours. Source: our choice."""
+MOST_ON_H = 2.0
+"""Since a reading it is taken to be on, for at most so many hours: in between it is switched off. Source: our choice."""
 RESERVE = 10.0
 """Below so much per cent gear counts as empty: many switch off before they show nothing. Source: our choice."""
 
@@ -96,6 +99,32 @@ def use_per_hour(readings: Iterable[GearReading]) -> float | None:
         if SHORTEST_H <= hours <= LONGEST_H and before.mid - after.mid >= LEAST_DROP:
             rates.append((before.mid - after.mid) / hours)
     return median(rates) if len(rates) >= FEWEST else None
+
+
+class GearLasts(Value):
+    """How long one thing lasts from now, in minutes at the low end of its charge; None: its charge is not known."""
+
+    name: str
+    minutes: float | None
+
+
+def gear_lasts(
+    gear: Sequence[Gear], latest: Mapping[Gear, GearReading], learned: Mapping[Gear, float], now: datetime
+) -> tuple[GearLasts, ...]:
+    """How long each thing lasts from an aware time on, in minutes; use in per cent an hour where it is learned. A reading older than ``FRESH_H`` says nothing.
+
+    Since it was read it was on. Source: the pilot's own readings, ``FIRST_GUESS_H``.
+    """
+    found = []
+    for one in gear:
+        read = latest.get(one)
+        if read is None or not 0 <= (age_h := (now - read.at).total_seconds() / 3600) <= FRESH_H:
+            found.append(GearLasts(name=one.value, minutes=None))
+            continue
+        per_hour = learned.get(one) or 100 / FIRST_GUESS_H[one]
+        on_h = min(age_h, MOST_ON_H)
+        found.append(GearLasts(name=one.value, minutes=60 * max(0.0, (read.low - RESERVE) / per_hour - on_h)))
+    return tuple(found)
 
 
 class Lasts(Struct, frozen=True, kw_only=True):

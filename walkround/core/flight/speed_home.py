@@ -1,10 +1,11 @@
 """Whether it can get home: the one rule for wind against airspeed, used by every page and check."""
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.failsafe import Action
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, height, percent, speed
-from walkround.core.field.site import LOST_LINK, Site
+from walkround.core.field.site import LOST_LINK, LaunchPlatform, Site
 from walkround.core.weather.atmosphere import ground_speed_home_ms, wind_at_height_ms
 from walkround.core.weather.weather import Weather
 
@@ -24,11 +25,17 @@ NO_RETURN_NO_MOTOR = (
 )
 
 
-def when_link_lost(aircraft: Aircraft, site: Site) -> str:
-    """What this aircraft should do when the link is lost, for where you stand; only one with return-home is said to return.
+def when_link_lost(aircraft: Aircraft, site: Site, action: Action | None = None) -> str:
+    """What this aircraft does when the signal is lost: as its failsafe is set, else what it should do for where you stand; only one with return-home is
+    said to return.
 
-    Source: ``site.LOST_LINK``, ``NO_RETURN``.
+    Source: its settings; ``site.LOST_LINK``, ``NO_RETURN``.
     """
+    action = action or (aircraft.failsafe.action if aircraft.failsafe is not None else None)
+    if action is not None:
+        stays = action is Action.RETURN and site.launch_platform is not LaunchPlatform.LAND
+        advice = f" From {site.launch_platform.value}: {LOST_LINK[site.launch_platform]}." if stays else ""
+        return f"As set: {action.value}.{advice}"
     if aircraft.has(Trait.RETURN_HOME):
         return f"From {site.launch_platform.value}: {LOST_LINK[site.launch_platform]}."
     return NO_RETURN_NO_MOTOR if aircraft.has(Trait.NO_MOTOR) else NO_RETURN[aircraft.kind]

@@ -191,16 +191,20 @@ def _run(jobs: Sequence[Job], charger: Charger) -> _Run:
     """Jobs in this order, each on the outlet that is free first and as soon as there is power enough."""
     free = [0.0] * charger.channels
     run: _Run = []
+    alive: list[tuple[float, float, float]] = []  # begin, end, watts of what may still run when the next begins
     for job in jobs:
-        channel = free.index(min(free))
-        start = free[channel]
-        while True:
-            running = [(end, other.watts) for begin, end, _, other in run if begin <= start + 1e-9 < end - 1e-9]
-            if not running or sum(watts for _, watts in running) + job.watts <= charger.total_w + 1e-6:
+        start = min(free)
+        channel = free.index(start)
+        alive = [one for one in alive if one[1] > start]  # outlets only get free later: what is over stays over
+        while alive:
+            running = [one for one in alive if one[0] <= start + 1e-9 < one[1] - 1e-9]
+            if not running or sum(one[2] for one in running) + job.watts <= charger.total_w + 1e-6:
                 break
-            start = min(end for end, _ in running)
-        free[channel] = start + job.minutes
-        run.append((start, start + job.minutes, channel + 1, job))
+            start = min(one[1] for one in running)
+        end = start + job.minutes
+        free[channel] = end
+        alive.append((start, end, job.watts))
+        run.append((start, end, channel + 1, job))
     return run
 
 

@@ -20,6 +20,7 @@ class MethodTopic(StrEnum):
     PROPELLERS = "propellers"
     LAUNCH = "launch"
     LOST_LINK = "lost_link"
+    FAILSAFE_TEST = "failsafe_test"
     VIDEO_POWER = "video_power"
     PAYLOAD_WIFI = "payload_wifi"
     PAPER = "paper"
@@ -212,6 +213,23 @@ METHODS: dict[MethodTopic, tuple[str, tuple[Method, ...]]] = {
             ),
         ),
     ),
+    MethodTopic.FAILSAFE_TEST: (
+        "Failsafe test",
+        (
+            Method(
+                id="daily",
+                label="Short test on each flying day",
+                does="Transmitter off once before the first launch, or RTH started and cancelled close by.",
+                others="Others test on the bench only, because a motor may start beside you.",
+            ),
+            Method(
+                id="bench",
+                label="On the bench only",
+                does="Propellers off, at season start and after every change.",
+                others="Others have seen a receiver lose its settings over night.",
+            ),
+        ),
+    ),
     MethodTopic.VIDEO_POWER: (
         "Video power",
         (
@@ -281,6 +299,7 @@ class ChosenMethods(Value):
     propellers: str = "on"
     launch: str = "mat"
     lost_link: str = "circle"
+    failsafe_test: str = "daily"
     video_power: str = "moderate"
     payload_wifi: str = "off"
     paper: str = "hand"

@@ -2,6 +2,7 @@
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.emergency import EmergencyCard, emergency_card
+from walkround.core.aircraft.failsafe import Action
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.geodesy import decimal, sexagesimal
@@ -11,7 +12,6 @@ from walkround.core.base.wording import capital
 from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, MarkKind
 from walkround.core.field.site import USUAL_CREW, Role, Site
-from walkround.core.flight.return_to_home import TurnPoint, turn_backs
 from walkround.core.flight.rth_altitude import rth_altitude
 from walkround.core.flight.speed_home import when_link_lost
 from walkround.core.round.context import Context
@@ -69,21 +69,18 @@ def hazards(site: Site) -> tuple[Phrase, ...]:
 def _lost(context: Context) -> tuple[Phrase, ...]:
     s = context.situation
     site = s.site
-    lines = [Phrase(text=when_link_lost(s.aircraft, site))]
+    lines = [Phrase(text=when_link_lost(s.aircraft, site, context.failsafe.action))]
     if not s.aircraft.has(Trait.RETURN_HOME):
         return tuple(lines)
     needs = rth_altitude(site, s.aircraft, s.limits, context.weather)
-    setting = s.history.last_done("link.rth_altitude")
-    set_m = setting.value.value if setting is not None and setting.value is not None else needs.lowest_m
+    set_m = context.rth_altitude_m or needs.lowest_m
     words = (
         "It climbs to {set} and flies straight to the launch point. Keep the circle there clear. Lowest safe: {least}."
     )
-    lines.append(Phrase.of(words, set=height(set_m), least=needs.lowest))
-    turn = turn_backs(
-        context.trip, [site.reach_m], TurnPoint(distance_m=site.reach_m, height_m=site.flight_height_m), set_m
-    )
-    if turn[0].percent is not None:
-        lines.append(Phrase.of("Turn back from the farthest point at {charge}.", charge=percent(turn[0].percent)))
+    if context.failsafe.action in (None, Action.RETURN):
+        lines.append(Phrase.of(words, set=height(set_m), least=needs.lowest))
+    if context.turn_percent is not None:
+        lines.append(Phrase.of("Turn back from the farthest point at {charge}.", charge=percent(context.turn_percent)))
     return tuple(lines)
 
 

@@ -1,9 +1,10 @@
 """What a judge may look at: the situation and the other answers of the round."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 from functools import cached_property
 
+from walkround.core.aircraft.failsafe import Failsafe
 from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.cells import CellsRead
 from walkround.core.answers.charge import ChargeShown
@@ -14,12 +15,14 @@ from walkround.core.answers.number import Measured
 from walkround.core.answers.weather import WeatherRead
 from walkround.core.base.finding import Finding
 from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
-from walkround.core.flight.flight_clock import ChargeRead, FlightClock, flight_clock
+from walkround.core.flight.flight_clock import ChargeRead, FlightClock, flight_clock, latest_turn_s
 from walkround.core.flight.flight_plan import FlightNeeds, FlightPlan, needs, winds_at
-from walkround.core.flight.return_to_home import Trip, TurnPoint, turn_backs
+from walkround.core.flight.return_to_home import Trip, TurnBack, TurnPoint, turn_backs, way_home
+from walkround.core.lost_link.rehearsals import OwnReturn, own_return
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.packs.load import UnderLoad, under_load
 from walkround.core.round.evidence import Evidence
+from walkround.core.round.failsafe_answers import FAILSAFE_CHECKS, action_of
 from walkround.core.round.situation import Situation
 from walkround.core.weather import atmosphere
 from walkround.core.weather.weather import Weather
@@ -177,8 +180,28 @@ class Context:
         piece = self.answers.get("link.rth_altitude")
         if piece is not None and isinstance(piece.answer, Measured):
             return piece.answer.value
-        done = self.situation.history.last_done("link.rth_altitude")
-        return None if done is None or done.value is None else done.value.value
+        done, settings = self.situation.history.last_done("link.rth_altitude"), self.situation.aircraft.failsafe
+        read_m = None if settings is None else settings.rth_altitude_m
+        if done is None or done.value is None:
+            return read_m
+        newer = settings is not None and settings.read_at is not None and settings.read_at >= done.at
+        return read_m if newer and read_m is not None else done.value.value
+
+    @cached_property
+    def failsafe(self) -> Failsafe:
+        """The settings of the failsafe as this round read them, else as on record; nothing known where they never were read."""
+        settings = self.situation.aircraft.failsafe or Failsafe()
+        changes: dict[str, object] = {"rth_altitude_m": self.rth_altitude_m}
+        for check_id in FAILSAFE_CHECKS:
+            piece = self.answers.get(check_id)
+            if piece is not None and isinstance(piece.answer, Chosen):
+                changes["action"] = action_of(check_id, piece.answer.option, self.situation.aircraft)
+        return settings.model_copy(update=changes)
+
+    @cached_property
+    def own_return(self) -> OwnReturn:
+        """What its rehearsals say of this aircraft's returns."""
+        return own_return(self.situation.history.rehearsals)
 
     @cached_property
     def home_height_m(self) -> float:
@@ -195,10 +218,50 @@ class Context:
         return None if turn.percent is None else max(turn.percent, self.flight_needs().turn_back_percent)
 
     @cached_property
+    def turn_percent(self) -> float | None:
+        """The charge in per cent at which this flight is called back: as computed, or the pilot's own figure of this round where that is earlier; None: no
+        charge is enough."""
+        own = self.answers.get("link.turn_back")
+        computed = self.turn_back_percent
+        if computed is None or own is None or not isinstance(own.answer, Measured):
+            return computed
+        return max(computed, own.answer.value)
+
+    @cached_property
     def trip(self) -> Trip:
         """What every way home of this round depends on."""
         s = self.situation
-        return Trip(site=s.site, aircraft=s.aircraft, known=self.endurance(), weather=self.weather, limits=s.limits)
+        return Trip(
+            site=s.site, aircraft=s.aircraft, known=self.endurance(), weather=self.weather, limits=s.limits,
+            use_times=self.own_return.use_times,
+        )  # fmt: skip
+
+    def turn_table(
+        self, distances_m: Sequence[float], place: TurnPoint, return_m: float
+    ) -> tuple[tuple[TurnBack, float | None], ...]:
+        """The last charge to turn at for distances in m, and the latest second after take-off for it with this charge and the weakest of the other gear;
+        None where there is no way home."""
+        known, table = self.endurance(), []
+        for turn in turn_backs(self.trip, distances_m, place, return_m):
+            at_s = None
+            if turn.percent is not None and turn.minutes is not None:
+                at_s = latest_turn_s(known, self.charge, turn.percent)
+                if self.gear_s is not None:
+                    at_s = min(at_s, max(0.0, self.gear_s - 60 * turn.minutes))
+            table.append((turn, at_s))
+        return tuple(table)
+
+    def percent_home(self, distance_m: float) -> float | None:
+        """What a return from a distance in m at flying height is computed to use, in per cent of a full pack, without what rehearsals added; None: no way home."""
+        place = TurnPoint(distance_m=distance_m, height_m=self.situation.site.flight_height_m)
+        way = way_home(self.trip, place, self.rth_altitude_m or place.height_m)
+        return min(100.0, way.percent / self.trip.use_times) if way.home else None
+
+    @cached_property
+    def gear_s(self) -> float | None:
+        """Seconds that the weakest of transmitter and the rest lasts; None where no charge of them is known."""
+        known = [one.minutes for one in self.situation.history.gear if one.minutes is not None]
+        return 60 * min(known) if known else None
 
     def load(self, pack_c: float | None = None, held: ChargeRange | None = None) -> UnderLoad | None:
         """What the cells show in flight today, at this temperature of the pack in °C and this charge if given; None
@@ -271,10 +334,10 @@ class Context:
         known: Endurance | None = None,
     ) -> FlightClock:
         """The clock of the flight, anew from a charge read in the air, or of another plan, charge or minutes if given."""
-        s, plan = self.situation, plan or self.flight_plan
-        wind_ms, strongest_ms = winds_at(self.weather, s.site, plan.height_m)
-        return flight_clock(
-            plan,
+        s, flown = self.situation, plan or self.flight_plan
+        wind_ms, strongest_ms = winds_at(self.weather, s.site, flown.height_m)
+        clock = flight_clock(
+            flown,
             s.aircraft,
             known or self.endurance(),
             held or self.charge,
@@ -283,6 +346,20 @@ class Context:
             reserve_percent=s.limits.reserve_percent,
             read=read,
         )
+        if self.gear_s is not None:
+            clock = clock.turning_by(self.gear_s - (clock.land_s - clock.turn_s), "gear")
+        if flown.out_m > 0 and plan is None and held is None and known is None:
+            clock = clock.turning_by(self._turn_by_s(read), "charge")
+        return clock
+
+    def _turn_by_s(self, read: ChargeRead | None) -> float:
+        """The latest second after take-off at which the charge to turn at is still there; where no charge is enough, at once."""
+        percent = self.turn_percent
+        if percent is None:
+            return 0.0 if read is None else read.at_s
+        if read is None:
+            return latest_turn_s(self.endurance(), self.charge, percent)
+        return read.at_s + latest_turn_s(self.endurance(), from_percent(read.percent), percent)
 
     @property
     def planned_min(self) -> float:

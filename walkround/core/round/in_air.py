@@ -84,6 +84,8 @@ def routine(aircraft: Aircraft, asked: Collection[str]) -> tuple[tuple[float, st
         lines.append((8, "At a safe height: trim it, straight and level."))
     if "first.moves" in asked:
         lines += _moves(aircraft)
+    if "first.rth_trial" in asked:
+        lines += [(9, "Start return to home. Does it turn to you, or climb?"), (5, "Cancel it.")]
     if "first.rust" in asked:
         lines.append((6, "Squares and turns both ways, low and close, for two minutes."))
     return tuple(lines)
@@ -141,6 +143,15 @@ def unknown(context: Context) -> tuple[str, ...]:
     if not context.situation.site.indoors and (context.weather is None or context.weather.wind_ms is None):
         found.append(WIND_UNKNOWN)
     return tuple(found)
+
+
+def first_out(context: Context, clock: FlightClock) -> str:
+    """What of the other gear sets the times of a flight, in words; empty where the pack or the plan does."""
+    if clock.limit != "gear":
+        return ""
+    known = [one for one in context.situation.history.gear if one.minutes is not None]
+    weakest = min(known, key=lambda one: one.minutes or 0.0)
+    return f"{weakest.name} may be empty first: these times count from its charge."
 
 
 def _timed(clock: FlightClock, aircraft: Aircraft, wind: str, turn_percent: float | None, after_s: float) -> list[Call]:
@@ -207,12 +218,19 @@ def in_air(context: Context, asked: Collection[str], units: Units, read: ChargeR
     s, clock = context.situation, context.flight_clock(read)
     wind_ms, _ = winds_at(context.weather, s.site, context.flight_plan.height_m)
     from_deg = context.weather.wind_from_deg if context.weather is not None else None
-    turn = context.turn_back_percent
+    turn = context.turn_percent
     seconds = countdown_s(s.aircraft, s.methods.launch)
     lacks = unknown(context)
+    weakest = first_out(context, clock)
     wind = "The wind is not known." if WIND_UNKNOWN in lacks else wind_words(wind_ms, from_deg, units)
     calls = calls_of(
         clock, s.aircraft, asked,
         seconds=seconds, wind=wind, turn_percent=turn, after_s=read.at_s if read else 0.0,
     )  # fmt: skip
-    return InAir(clock=clock, countdown_s=seconds, calls=calls, turn_percent=turn, unknown=lacks)
+    return InAir(
+        clock=clock,
+        countdown_s=seconds,
+        calls=calls,
+        turn_percent=turn,
+        unknown=(*lacks, *([weakest] if weakest else [])),
+    )

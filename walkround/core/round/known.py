@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 
 from walkround.core.base.clock import is_ahead
 from walkround.core.base.finding import Level
-from walkround.core.base.phrase import Phrase, percent, temperature
+from walkround.core.base.phrase import Phrase, minute, percent, temperature
 from walkround.core.checklist.history import Done
 from walkround.core.field.site import GroundSurface
 from walkround.core.round.context import Context
@@ -113,6 +113,16 @@ def _no_carpet(context: Context, done: DoneById, replaced: frozenset[str]) -> Ph
     return None if surface is GroundSurface.CARPET else Phrase(text=f"It starts from {surface.value}, not from carpet.")
 
 
+def _kept_in_flight(context: Context, done: DoneById, replaced: frozenset[str]) -> Phrase | None:
+    """The page of the flight keeps the time, where the charge is known that it counts from."""
+    if not context.charge_known or context.situation.history.aircraft_flown is not True:
+        return None
+    return Phrase.of(
+        "The page of the flight counts {time} and says when to turn back and land.",
+        time=minute(context.flight_clock().timer_min),
+    )
+
+
 _RULES: dict[str, Callable[[Context, DoneById, frozenset[str]], Phrase | None]] = {
     "sun": _sun_behind,
     "last_flight": _last_flight_clean,
@@ -121,6 +131,7 @@ _RULES: dict[str, Callable[[Context, DoneById, frozenset[str]], Phrase | None]] 
     "door_shut": _door_shut,
     "no_carpet": _no_carpet,
     "same_field": _as_last_time_here,
+    "flight_timer": _kept_in_flight,
 }
 NAMES = frozenset(_RULES)
 

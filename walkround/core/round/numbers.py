@@ -10,7 +10,9 @@ from walkround.core.base.units import Measure, Quantity
 from walkround.core.field.interference import judge_paced
 from walkround.core.field.site import judge_launch_circle
 from walkround.core.flight import return_to_home, rth_altitude
+from walkround.core.flight.flight_plan import winds_at
 from walkround.core.flight.speed_home import judge_getting_home, judge_turn_back
+from walkround.core.lost_link.failsafe_rules import judge_hold
 from walkround.core.packs import bands
 from walkround.core.packs.chemistry import CELLS
 from walkround.core.round import weather_rules
@@ -192,6 +194,16 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
     return (judge_band(minutes, Measure.MINUTE, "Recording", band, "1 GB is 8,000 Mbit; margin our choice"),)
 
 
+def _hold_last(value: float, context: Context) -> tuple[Finding, ...]:
+    s, plan = context.situation, context.flight_plan
+    wind_ms, _ = winds_at(context.weather, s.site, plan.height_m)
+    settings = s.aircraft.failsafe
+    return judge_hold(
+        s.aircraft, context.endurance(), context.charge.mid, wind_ms,
+        throttle_percent=None if settings is None else settings.throttle_percent, height_m=plan.height_m,
+    )  # fmt: skip
+
+
 RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "launch_circle": lambda value, context: judge_launch_circle(value),
     "people": _people,
@@ -210,5 +222,6 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "alarm": _alarm,
     "cg": _centre_of_gravity,
     "rth_altitude": _rth_altitude,
+    "hold_last": _hold_last,
 }
 """Rules for numbers, by the name a check gives. Source: each rule names its own."""

@@ -66,11 +66,14 @@ def make_plan(situation: Situation, day: Day | None = None) -> Plan:
     Source: cadences, events, occasions and methods; each check carries its own.
     """
     day, mine = day or Day(situation), checklist_of(situation.custom_checklist.of(situation.aircraft.id))
+    reasons = tuple(day.reasons())
+    deciding = {check.id for check, _ in reasons}
+    # A snag that waits for a check of today's list is decided there, and asked nowhere else.
+    asked = [snag for snag in situation.history.snags if snag.decided_by not in deciding]
     by_station: dict[Station, list[PlannedCheck]] = {
-        station: [_snag_check(s, station, situation) for s in situation.history.snags if _AT[s.on] is station]
-        for station in Station
+        station: [_snag_check(s, station, situation) for s in asked if _AT[s.on] is station] for station in Station
     }
-    for check, reason in day.reasons():
+    for check, reason in reasons:
         done = day.done.get(check.id)
         planned_check = PlannedCheck(
             check=check, why_today=reason, before=done.value if done else None, by_event=check.id in day.by_event
@@ -113,12 +116,12 @@ def why_today(check: Check, situation: Situation) -> Phrase | None:
     return Day(situation).why(check)
 
 
-def _group(snag: Snag, aircraft: Aircraft) -> str:
-    """The part of the drawing where a snag is shown."""
+def snag_group(snag: Snag, aircraft: Aircraft) -> str:
+    """The part of the drawing where a snag is shown: of its part, else of its check."""
     on = part_of(aircraft, snag.parts[0]) if snag.parts else None
     if on is not None:
         return on.group
-    return _PARTS.get(snag.check_id) or ("pack" if snag.on is SnagOn.PACK else "body")
+    return _PARTS.get(snag.decided_by or snag.check_id) or ("pack" if snag.on is SnagOn.PACK else "body")
 
 
 def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCheck:
@@ -151,6 +154,6 @@ def _snag_check(snag: Snag, station: Station, situation: Situation) -> PlannedCh
         if snag.on is SnagOn.PACK and snag.grounds
         else "",
         short=True,
-        part=_group(snag, situation.aircraft),
+        part=snag_group(snag, situation.aircraft),
     )
     return PlannedCheck(check=check, why_today=Phrase.of(f"Found {opened} and not closed."), snag=snag)

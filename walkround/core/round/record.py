@@ -12,6 +12,7 @@ from pydantic import Field
 from walkround.core.answers.tick import AskTick
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
+from walkround.core.base.kept import kept
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Units
 from walkround.core.base.value import Value
@@ -138,22 +139,11 @@ def signed_walk(record: Record, addendum: Sequence[Evidence]) -> Walk:
     The checks in the air and after landing are judged as they are answered: ``addendum``, the evidence since. Nothing in
     it changes what was signed. Source: the record; the library for how a check is drawn and for the checks of the flight.
     """
-    today = make_plan(record.situation)
-    known = {planned.check.id: planned for planned in today.checks}
-    before = tuple(_as_asked(asked, known.get(asked.id)) for asked in record.plan)
-    flight = tuple(planned for planned in today.checks if planned.check.phase is not Phase.BEFORE)
-    plan = Plan(checks=(*before, *flight), gates=today.gates)
-    answers, asked_ids = current(record.evidence), {asked.id for asked in record.plan}
-    found: dict[str, list[Finding]] = {}
-    for finding in record.findings:
-        found.setdefault(finding.check_id, []).append(finding)
-    frozen = tuple(
-        CheckState(planned=p, evidence=answers.get(p.check.id), findings=tuple(found.get(p.check.id, ())))
-        for p in before
-    )
+    plan, flight, frozen = _frozen(record)
+    asked_ids = {asked.id for asked in record.plan}
     later = live(addendum)
     # What was signed waits for nothing any more; on the ground again, disarmed and unplugged still comes before a hand.
-    after = walk(record.situation, [*live(record.evidence), *later], Plan(checks=flight, gates=today.gates))
+    after = walk(record.situation, [*live(record.evidence), *later], flight)
     return Walk(
         situation=record.situation,
         plan=plan,
@@ -162,6 +152,24 @@ def signed_walk(record: Record, addendum: Sequence[Evidence]) -> Walk:
         left_out=tuple(f for f in record.findings if f.check_id not in asked_ids),
         last=after.last,
     )
+
+
+@kept
+def _frozen(record: Record) -> tuple[Plan, Plan, tuple[CheckState, ...]]:
+    """What of a signed round never changes: its plan, the part of it that is flown, and how the checks before take-off stand."""
+    today = make_plan(record.situation)
+    known = {planned.check.id: planned for planned in today.checks}
+    before = tuple(_as_asked(asked, known.get(asked.id)) for asked in record.plan)
+    flight = tuple(planned for planned in today.checks if planned.check.phase is not Phase.BEFORE)
+    answers = current(record.evidence)
+    found: dict[str, list[Finding]] = {}
+    for finding in record.findings:
+        found.setdefault(finding.check_id, []).append(finding)
+    frozen = tuple(
+        CheckState(planned=p, evidence=answers.get(p.check.id), findings=tuple(found.get(p.check.id, ())))
+        for p in before
+    )
+    return Plan(checks=(*before, *flight), gates=today.gates), Plan(checks=flight, gates=today.gates), frozen
 
 
 def _as_asked(asked: RecordedCheck, known: PlannedCheck | None) -> PlannedCheck:

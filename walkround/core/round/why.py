@@ -61,6 +61,7 @@ class Day:
         self.on_record: list[tuple[Check, Phrase]] = []
         self.left_at_home = frozenset(chosen.left_at_home if chosen is not None else ())
         self.by_event: set[str] = set()
+        self.decides = {snag.decided_by: snag.title for snag in situation.history.snags if snag.decided_by}
 
     def why(self, check: Check) -> Phrase | None:
         """Why this check is on today's list, or None when it is not."""
@@ -90,6 +91,8 @@ class Day:
 
     def _why(self, check: Check) -> Phrase | None:
         """As ``why``, for a check that belongs to the aircraft."""
+        if check.id in self.decides:
+            return Phrase(text=f"{self.decides[check.id]} This decides.")
         if check.method and not self._by_method(check):
             return None
         if check.indoors and not self.situation.site.indoors:

@@ -4,6 +4,15 @@ from datetime import datetime
 from typing import Protocol
 
 from walkround.core.base.geodesy import Position
+from walkround.core.base.struct import Struct
+
+
+class BenchReading(Struct, frozen=True, kw_only=True):
+    """So many s after the signal was lost: whether the failsafe has acted, and whether the beeper sounds."""
+
+    at_s: float
+    acted: bool
+    beeper: bool
 
 
 class WeatherStation(Protocol):
@@ -39,3 +48,10 @@ class PositionReceiver(Protocol):
 
     def nmea(self, place: Position, now: datetime) -> str:
         """Lines of sentences. Raises DeviceError when the receiver does not answer."""
+
+
+class LinkBench(Protocol):
+    """Watches the outputs of a receiver on the bench."""
+
+    def after_signal_loss(self, delay_s: float | None, seconds: float) -> tuple[BenchReading, ...]:
+        """What the outputs do in the seconds after the signal is gone; ``delay_s``: as set. Raises DeviceError when no receiver answers."""

@@ -8,6 +8,7 @@ from walkround.store.migrations import (
     m0005_kept,
     m0006_terms,
     m0007_in_air,
+    m0008_link_trials,
 )
 from walkround.store.migrations.run import Statement, run
 
@@ -19,6 +20,7 @@ MIGRATIONS: tuple[tuple[int, str, tuple[Statement, ...]], ...] = (
     (5, "kept", m0005_kept.STATEMENTS),
     (6, "terms", m0006_terms.STATEMENTS),
     (7, "in air", m0007_in_air.STATEMENTS),
+    (8, "link trials", m0008_link_trials.STATEMENTS),
 )
 """(number, name, statements), in order. A number once used is never changed, only followed by the next."""
 FIELD_TERMS = 6

@@ -9,6 +9,8 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.planform import Planform, PlanformPart, PlanformShape, ShapePoint, planform
 from walkround.core.base.finding import Level
 from walkround.core.base.struct import Struct
+from walkround.core.checklist.history import Snag
+from walkround.core.round.plan import snag_group
 from walkround.core.round.walk import CheckState
 
 OPEN_PATHS = {"line"}
@@ -144,3 +146,57 @@ def _with_state(part: DrawnPart, by_part: Mapping[str, list[CheckState]], here: 
         here=part.key in here,
         check=first.planned.check.id if first else "",
     )
+
+
+class Callout(Struct, frozen=True):
+    """A snag on the drawing: where it is, whether it grounds, its words on lines, where the line to them ends, where their first line is, and on which side."""
+
+    x: float
+    y: float
+    grounds: bool
+    lines: tuple[str, ...]
+    text_x: float
+    text_y: float
+    first_y: float
+    right: bool
+
+
+CALLOUT_LETTERS, CALLOUT_APART, MOST_CALLOUTS, LINE = 22, 46.0, 8, 17.0
+"""Letters on a line beside the drawing, how far callouts are apart in picture units, how many are drawn, and how far lines are apart."""
+
+
+def _lines(text: str) -> tuple[str, ...]:
+    """A text on two lines at most."""
+    words, lines = text.split(), [""]
+    for word in words:
+        longer = f"{lines[-1]} {word}".strip()
+        if len(longer) <= CALLOUT_LETTERS or not lines[-1]:
+            lines[-1] = longer
+        else:
+            lines.append(word)
+    return tuple(lines) if len(lines) <= 2 else (lines[0], f"{lines[1]} …")
+
+
+def with_snags(
+    aircraft: Aircraft, snags: Iterable[Snag], width: float, height: float
+) -> tuple[Picture, tuple[Callout, ...]]:
+    """The aircraft in the middle of a picture, with its open snags beside it: each points at its part, words to its own side, none over another."""
+    picture = place(aircraft, (width / 2, height / 2), width * 0.3, height * 0.44)
+    pins = {part.key: part.pin for part in picture.parts}
+    shapes = {shape.part: shape.middle for part in picture.parts for shape in reversed(part.shapes) if shape.part}
+    placed = []
+    for snag in list(snags)[:MOST_CALLOUTS]:
+        on_body = pins.get("body", (width / 2, height / 2))
+        x, y = shapes.get(next(iter(snag.parts), ""), pins.get(snag_group(snag, aircraft), on_body))
+        placed.append((x >= width / 2, y, x, snag))
+    callouts = []
+    for side in (False, True):
+        below = 40.0
+        for right, y, x, snag in sorted((one for one in placed if one[0] is side), key=lambda one: one[1]):
+            text_y = max(below, min(y, height - 40))
+            below = text_y + CALLOUT_APART
+            text_x = width - 12 if right else 12
+            lines = _lines(snag.title)
+            first_y = round(text_y - 8 - LINE * (len(lines) - 1), 1)
+            callouts.append(Callout(x, y, snag.grounds, lines, text_x, round(text_y, 1), first_y, right))
+    return picture, tuple(callouts)

@@ -1,5 +1,7 @@
 """The way home in side view: ground, what stands there, the path at its height, and what each height takes."""
 
+from collections.abc import Sequence
+
 from walkround.core.base.struct import Struct
 from walkround.core.field.site import Site
 from walkround.core.flight.return_to_home import Homeward, TurnBack, TurnPoint
@@ -117,22 +119,24 @@ def draw_home(place: TurnPoint, found: Homeward, site: Site, limits: Limits) -> 
 
 
 class TurnBar(Struct, frozen=True):
-    """The charge to turn at, at one distance."""
+    """The charge to turn at, at one distance, and the time on the clock of the flight."""
 
     distance_m: float
     width: float
     text: str
+    clock: str
     none: bool
 
 
-def turn_bars(turns: tuple[TurnBack, ...]) -> tuple[TurnBar, ...]:
-    """One bar for each distance; the bar is the charge that must still be there."""
+def turn_bars(turns: Sequence[tuple[TurnBack, float | None]]) -> tuple[TurnBar, ...]:
+    """One bar for each distance; the bar is the charge that must still be there, the clock in seconds after take-off."""
     return tuple(
         TurnBar(
             distance_m=t.distance_m,
             width=100.0 if t.percent is None else round(t.percent, 1),
             text="no way home" if t.percent is None else f"{t.percent:.0f} %",
+            clock="" if at_s is None else f"{int(at_s) // 60}:{int(at_s) % 60:02d}",
             none=t.percent is None,
         )
-        for t in turns
+        for t, at_s in turns
     )

@@ -28,6 +28,9 @@ check = CheckFactory(Station.BENCH)
 airframe = CheckFactory(Station.BENCH, "airframe")
 """The mark is read at home, with time to renew it."""
 
+FAILSAFE_AFTER = (E.NEW_BUILD, E.FIRMWARE, E.REPAIR, E.BOARD_RESET, E.FAILSAFE_FAILED)
+"""Events after which a failsafe is tested again; the last is the test itself, failed."""
+
 # fmt: off
 CHECKS = (
     check("packs_ready", "Count the charged packs", grounds=False,
@@ -225,19 +228,19 @@ CHECKS = (
             band=Band(caution_above=8, high="It took {value}. A cold start takes up to {limit}.", good="Fix after {value}.", remedy="Move the added part away from the receiver and try again.")),
           fault="It gets no fix.", remedy="Look for a part added near the receiver."),
     check("propellers_off", "Remove the propellers for the bench test",
-          ok="All off, held down", when=SEASON, after=(E.NEW_BUILD, E.FIRMWARE, E.REPAIR), on_parts=(P.MOTOR, P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=For(has=frozenset({T.ELECTRIC}), any_of=frozenset({T.PROPELLERS, T.ROTOR_BLADES})), risk=Risk.PEOPLE, part="motors",
+          ok="All off, held down", when=SEASON, after=FAILSAFE_AFTER, on_parts=(P.MOTOR, P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=For(has=frozenset({T.ELECTRIC}), any_of=frozenset({T.PROPELLERS, T.ROTOR_BLADES})), risk=Risk.PEOPLE, part="motors",
           how="Disconnect the pack and remove every propeller. Restrain the aircraft.",
           wordings=(Wording(kind=Kind.HELICOPTER, title="Remove the blades for the bench test", how="Disconnect the pack and remove the blades, or take the pinion out of mesh. Restrain the aircraft.", remedy="Do no bench test with a blade on. Free it first."),),
           why="If the failsafe is set wrong, the motors keep running.",
           fault="One of them will not come off.", remedy="Do no bench test with a propeller on. Free it first.",
           caution="Running blades cut to the bone. Off means off the shaft."),
     check("failsafe_value", "Test the failsafe throttle threshold",
-          ok="Set and tested", when=EVENT, after=(E.NEW_BUILD, E.FIRMWARE), on_parts=(P.RECEIVER, P.TRANSMITTER, P.FLIGHT_CONTROLLER), applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER),
+          ok="Set and tested", when=EVENT, after=(E.NEW_BUILD, E.FIRMWARE, E.BOARD_RESET), on_parts=(P.RECEIVER, P.TRANSMITTER, P.FLIGHT_CONTROLLER), applies=having(T.SELF_BUILT, T.FLIGHT_CONTROLLER),
           how="Set it below your lowest throttle and above the receiver's output without signal. Switch the transmitter off and check that failsafe is shown.",
           why="With a wrong value the flight controller treats a lost signal as a throttle command.",
           fault="The flight controller does not detect the signal loss.", remedy="Set receiver and flight controller again, then repeat the test."),
     check("failsafe", "Test the failsafe with the motors running",
-          when=SEASON, after=(E.NEW_BUILD, E.FIRMWARE, E.REPAIR), on_parts=(P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=having(T.MOTOR, T.ELECTRIC), part="motors", snag=ON_AIRCRAFT,
+          when=SEASON, after=FAILSAFE_AFTER, on_parts=(P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=having(T.MOTOR, T.ELECTRIC), part="motors", snag=ON_AIRCRAFT,
           how="Arm with the propellers off and run the motors. Switch the transmitter off and watch the motors.",
           why="A failsafe that has not been tested may leave the motors running after signal loss.",
           ask=AskChoice(options=(
@@ -248,14 +251,14 @@ CHECKS = (
           caution="Propellers off, aircraft restrained, everyone behind it.",
           source="FAA AC 107-2A, flight termination (from memory); test: common practice, no source"),
     check("failsafe_engine", "Test the failsafe with the engine off",
-          ok="Throttle closes or ignition cuts", when=SEASON, after=(E.NEW_BUILD, E.REPAIR), on_parts=(P.RECEIVER, P.TRANSMITTER), applies=having(T.LIQUID_FUEL), part="motors", snag=ON_AIRCRAFT,
+          ok="Throttle closes or ignition cuts", when=SEASON, after=FAILSAFE_AFTER, on_parts=(P.RECEIVER, P.TRANSMITTER), applies=having(T.LIQUID_FUEL), part="motors", snag=ON_AIRCRAFT,
           how="Open the throttle to half with the engine stopped. Switch the transmitter off and watch the throttle close or the ignition cut.",
           why="An engine that keeps its throttle setting after signal loss flies on until the tank is empty.",
           fault="Throttle and ignition do not react.", remedy="Set the failsafe in receiver and transmitter, then test again.",
           caution="Never run the engine without its load for this test: it overspeeds.",
           source="FAA AC 107-2A, flight termination (from memory); test: common practice, no source"),
     check("failsafe_glider", "Test the failsafe of the glider",
-          ok="Surfaces move as set", when=SEASON, after=(E.NEW_BUILD, E.REPAIR), on_parts=(P.RECEIVER, P.TRANSMITTER), applies=having(T.NO_MOTOR), part="wing", snag=ON_AIRCRAFT,
+          ok="Surfaces move as set", when=SEASON, after=FAILSAFE_AFTER, on_parts=(P.RECEIVER, P.TRANSMITTER), applies=having(T.NO_MOTOR), part="wing", snag=ON_AIRCRAFT,
           how="Hold a stick to one side and switch the transmitter off. Watch for airbrakes out, or surfaces set to a gentle turn.",
           why="A glider that holds its last position flies away in a straight line.",
           fault="The surfaces do not move.", remedy="Set the failsafe, then test again.",
@@ -280,7 +283,7 @@ CHECKS = (
           fault="A motor runs in the wrong place.", remedy="Change the motor mapping in the flight controller or swap the wires, then test again.",
           caution="Propellers off for this run. Aircraft restrained, nobody in the plane of the motors."),
     check("propellers_back", "Refit the blades with the power off",
-          ok="Off, fitted, locked", when=SEASON, after=(E.NEW_BUILD, E.FIRMWARE, E.REPAIR), on_parts=(P.MOTOR, P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=For(has=frozenset({T.ELECTRIC}), any_of=frozenset({T.PROPELLERS, T.ROTOR_BLADES})), part="motors",
+          ok="Off, fitted, locked", when=SEASON, after=FAILSAFE_AFTER, on_parts=(P.MOTOR, P.RECEIVER, P.TRANSMITTER, P.SPEED_CONTROLLER, P.FLIGHT_CONTROLLER), applies=For(has=frozenset({T.ELECTRIC}), any_of=frozenset({T.PROPELLERS, T.ROTOR_BLADES})), part="motors",
           how="Switch aircraft and transmitter off and take the pack out. Refit each on its own motor, lock it and pull at it.",
           why="Your hands are between the blades, so nothing may be powered.",
           fault="One does not seat properly.", remedy="Replace it, then check it again.",
