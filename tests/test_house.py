@@ -26,7 +26,7 @@ ALLOWED = {
 ROOMS = (
     ("base",),
     ("pilot", "aircraft", "sensors"),
-    ("packs", "field"),
+    ("packs", "field", "inspection"),
     ("weather", "airspace"),
     ("flight",),
     ("lost_link",),
@@ -45,6 +45,21 @@ WHOLE_SUBJECTS = {
 """Tests that belong to no one module, and to what instead."""
 TESTED_IN = {
     "core/aircraft/parts.py": ("tests/store/test_parts.py", "a part is what the book keeps of it"),
+    "core/aircraft/flaws.py": ("tests/core/inspection/test_damage.py", "words that the rules of damage are about"),
+    "core/inspection/aspects.py": ("tests/core/inspection/test_touched.py", "words that the parts are described by"),
+    "core/inspection/close_up/multirotor.py": (
+        "tests/core/inspection/test_close_up.py",
+        "close-ups of every kind are held to the same rules",
+    ),
+    "core/inspection/close_up/wing.py": (
+        "tests/core/inspection/test_close_up.py",
+        "close-ups of every kind are held to the same rules",
+    ),
+    "core/inspection/close_up/helicopter.py": (
+        "tests/core/inspection/test_close_up.py",
+        "close-ups of every kind are held to the same rules",
+    ),
+    "store/part_models.py": ("tests/store/test_touches.py", "tables that touches and spares are kept in"),
     "core/aircraft/presets.py": ("tests/core/aircraft/test_aircraft.py", "data that has to be an aircraft"),
     "core/diagnosis/symptoms.py": ("tests/core/diagnosis/test_ranking.py", "words that the ranking is about"),
     "core/aircraft/traits.py": ("tests/core/aircraft/test_aircraft.py", "data that an aircraft is described by"),
@@ -96,6 +111,7 @@ TESTED_IN = {
 OF_ONE_KIND = {
     "core/answers": "tests/core/test_answers.py",
     "core/aircraft/planform": "tests/core/aircraft/test_planform.py",
+    "core/inspection/close_up": "tests/core/inspection/test_close_up.py",
     "core/checklist/library": "tests/core/checklist/test_library.py",
     "simulators": "tests/simulators/test_simulator.py",
     "store/migrations": "tests/store/test_book.py",

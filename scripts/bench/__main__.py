@@ -12,7 +12,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from scripts.bench import core, field, fleet, lost_link, pages, taps
+from scripts.bench import core, field, fleet, lost_link, pages, taps, touch
 from scripts.bench.rows import Part, Row, spread, times_row
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, ROOT, Server
 from walkround.demo.large import fill_large
@@ -104,18 +104,21 @@ def seen_part(server: Server) -> Part:
     return Part("In Chromium", ("p50 ms", "p95 ms"), tuple(rows))
 
 
-def thumb_part(folder: Path) -> Part:
-    """What a round costs a thumb, on a demo book of its own."""
+def thumb_parts(folder: Path, bare: pages.Caller) -> tuple[Part, ...]:
+    """What a round costs a thumb, and what inspecting by touch costs, on a demo book of its own."""
     now = datetime.fromisoformat(MORNING).astimezone(UTC)
     ensure_demo(folder, now=now)
     fleet.add_others(folder, now)
+    heavy = touch.add_heavy(folder, now)
     server = Server(folder)
     try:
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
             part = taps.taps_part(server, browser)
+            touched = Part("By touch, in Chromium", ("p50 ms", "p95 ms"), touch.thumb_rows(server, browser))
             browser.close()
-            return part
+        rows = touch.heavy_rows(pages.Caller(server.port), bare, heavy)
+        return part, touched, touch.heavy_part(rows)
     finally:
         server.stop()
 
@@ -138,12 +141,12 @@ def measure(folder: Path) -> list[Part]:
                     memory = pages.memory_part(server, caller)
             finally:
                 server.stop()
-    thumb = thumb_part(folder / "thumb")
+        thumb = thumb_parts(folder / "thumb", bare)
     parts.append(pages.pages_part("Pages beside a bare page of like size, demo data", by_size[1]))
     parts.append(pages.pages_part("The same, x100: 10,000 flights, 200 packs, 2,000 rounds", by_size[SIZES[-1]]))
     parts += [
         tapped,
-        thumb,
+        *thumb,
         seen,
         pages.growth_part(by_size),
         memory,

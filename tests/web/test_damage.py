@@ -1,9 +1,14 @@
 """Damage on its page: the verdict at once, the snag that follows, what cannot be."""
 
-from tests.support import elements, plain
+from datetime import timedelta
+
+from tests.store.test_photos import photo
+from tests.support import elements, plain, within
 from tests.web.test_hangar import FormCase
-from walkround.core.aircraft.damage import Damage
-from walkround.store import snags
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.bag import bag_list
+from walkround.core.aircraft.flaws import Damage
+from walkround.store import hangar, snags
 from walkround.web.drawings.damage import DRAWN
 
 FRAGMENT = {"HX-Request": "true"}
@@ -83,28 +88,72 @@ class DamagePage(FormCase):
         worn = plain(self.client.get(self.address("part=wing-joint&damage=WORN", "Haymaker"), headers=FRAGMENT).text)
         self.assertIn("Grounded until it is replaced.", worn)
 
-    def test_the_walk_leads_to_it(self) -> None:
+    def test_the_drawing_leads_to_it_and_back(self) -> None:
         number = self.start(depth="full")
-        card = self.client.get(f"/rounds/{number}?check=airframe.propellers").text
-        self.assertIn(f'href="/hangar/aircraft/{self.numbers["Sandpiper"]}/damage?aircraft=', card)
-
-    def test_and_back_to_the_walk_where_the_snag_is_asked(self) -> None:
-        number = self.start(depth="full")
-        back = f"/rounds/{number}?check=airframe.propellers"
-        query = f"round={number}&check=airframe.propellers"
-        self.assertTrue(elements(self.client.get(back).text, f'a[href$="&{query}"]'))
-        page = self.client.get(self.address(query)).text
-        self.assertTrue(elements(page, f'a[href="{back}"]'))
-        sent = {"part": "propeller-1", "damage": "NICK", "round": str(number), "check": "airframe.propellers"}
+        self.client.post(f"/rounds/{number}/touch/unplugged", data={"stop": "arm-1"})
+        back = f"/rounds/{number}/touch?stop=arm-1"
+        query = f"part=propeller-1/blade-1&round={number}&stop=arm-1"
+        self.assertTrue(elements(self.client.get(back).text, f'a.target[href$="{query}"]'))
+        self.assertTrue(elements(self.client.get(self.address(query)).text, f'a[href="{back}"]'))
+        sent = {"part": "propeller-1/blade-1", "damage": "NICK", "round": str(number), "stop": "arm-1"}
         saved = self.client.post(self.address(), data=sent)
         self.assertEqual((saved.status_code, saved.headers["location"]), (303, back))
-        walk = plain(self.client.get(back).text)
-        self.assertRegex(walk, "Open snag: .*propeller: nick or dent")
+        self.assertTrue(elements(self.client.get(back).text, '.target.damaged[data-part="propeller-1/blade-1"]'))
+        self.assertRegex(
+            plain(self.client.get(f"/rounds/{number}?station=airframe").text), "Open snag: .*blade 1: nick or dent"
+        )
         self.assertIn("Open snag", plain(self.client.get(f"/rounds/{number}/verdict").text))
         for wrong in ("999", "-1", "9" * 40, "a", ""):
-            other = self.client.get(self.address(f"round={wrong}&check=x")).text
-            self.assertNotIn("Back to the walk", other)
+            other = self.client.get(self.address(f"round={wrong}&stop=x")).text
+            self.assertNotIn("Back to the drawing", other)
             self.assertEqual(self.client.get(self.address(f"round={wrong}")).status_code, 200)
+
+    def test_fixed_on_the_spot_is_a_fix_on_record(self) -> None:
+        sent = {"part": "arm-1/latch", "damage": "LOOSE", "done": "fixed"}
+        saved = self.client.post(self.address(), data=sent)
+        self.assertIn("/part?part_id=arm-1%2Flatch&then=", saved.headers["location"])
+        self.assertFalse(snags.open_ones(self.numbers["Sandpiper"]))
+        page = plain(self.client.get(saved.headers["location"]).text)
+        self.assertIn("Check now: Pull at it.", page)
+        self.assertRegex(page, "arm latch: loose.* Fixed on the spot")
+
+    def test_what_must_be_replaced_is_not_fixed_on_the_spot(self) -> None:
+        sent = {"part": "propeller-1/blade-1", "damage": "CRACK", "done": "fixed"}
+        self.assertEqual(self.client.post(self.address(), data=sent).status_code, 422)
+        page = self.client.get(self.address("part=propeller-1/blade-1&damage=CRACK"), headers=FRAGMENT).text
+        self.assertFalse(elements(page, '[value="fixed"]'))
+        self.assertTrue(elements(page, '[value="other"]'))
+
+    def test_a_replacement_begins_at_zero_and_the_bag_counts_down(self) -> None:
+        number = self.start()
+        have = {
+            f"bag-{thing.id}": str(thing.wanted) for thing in bag_list(hangar.get(Aircraft, self.numbers["Sandpiper"]))
+        }
+        counted = self.answer(number, "bag.first_pass", action="take", **have)
+        self.assertEqual(counted.status_code, 200)
+        asked = self.address("part=propeller-2/blade-1&damage=CHIP&place=TIP")
+        self.assertIn("2 in the bag", plain(self.client.get(asked, headers=FRAGMENT).text))
+        sent = {"part": "propeller-2/blade-1", "damage": "CHIP", "done": "from_bag"}
+        for left in (1, 0):
+            self.now += timedelta(minutes=1)
+            self.assertEqual(self.client.post(self.address(), data=sent).status_code, 303)
+            text = plain(self.client.get(asked, headers=FRAGMENT).text)
+            self.assertIn("1 in the bag" if left else "none left in the bag", text)
+        gone = self.client.post(self.address(), data=sent)
+        self.assertEqual(gone.status_code, 409)
+        self.assertIn("none left in the bag", plain(gone.text))
+        self.assertEqual(self.client.post(self.address(), data=sent | {"done": "other"}).status_code, 303)
+        page = within(
+            self.client.get(f"/hangar/aircraft/{self.numbers['Sandpiper']}/part?part_id=propeller-2/blade-1").text,
+            ".facts",
+        )
+        self.assertRegex(page, "^Flights, with as many landings 0 ")
+
+    def test_the_last_photo_is_beside_the_new_one(self) -> None:
+        sent = {"part": "body", "damage": "CHAFE", "place": "MIDDLE"}
+        self.client.post(self.address(), data=sent, files={"photo": ("a.jpg", photo(), "image/jpeg")})
+        page = self.client.get(self.address("part=body&damage=CHAFE")).text
+        self.assertTrue(elements(page, ".last-photos img[src]"))
 
     def test_a_part_that_fails_across_the_hangar_is_named(self) -> None:
         self.assertNotIn("Fails often", self.client.get("/snags").text)

@@ -6,7 +6,7 @@ from typing import Any
 
 import msgspec
 
-from walkround.core.answers.ways_out import Fault, Skipped
+from walkround.core.answers.ways_out import WayOut
 from walkround.core.base.finding import Level
 from walkround.core.round.walk import CheckState, Walk
 from walkround.store import fields, snags
@@ -30,7 +30,7 @@ def keep(aircraft: int, states: Iterable[CheckState]) -> list[dict[str, Any]]:
     rows = []
     for state in states:
         piece = state.evidence
-        if piece is None or state.planned.snag or isinstance(piece.answer, Skipped | Fault):
+        if piece is None or state.planned.snag or isinstance(piece.answer, WayOut):
             continue
         if state.level is Level.GROUNDED:
             continue

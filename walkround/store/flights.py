@@ -5,13 +5,14 @@ from typing import Any
 
 from peewee import Select, fn
 
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.units import Units
 from walkround.core.checklist.history import SnagOn
 from walkround.core.packs.pack import Pack
 from walkround.core.round.consequences import Happened, after_flight
 from walkround.core.round.takeoff import judge_takeoff
-from walkround.store import hangar, packs, snags
+from walkround.store import hangar, packs, part_ages, snags
 from walkround.store.air_models import AirNoteRow
 from walkround.store.models import FlightRow, RoundRow
 from walkround.store.records import record_of
@@ -165,6 +166,7 @@ def log(
         owner = flight.pack_id if snag.on is SnagOn.PACK else flight.aircraft_id
         snags.open_one(snag.on, owner, snag.title, grounds=snag.grounds, at=at)
     packs.refresh(flight.pack_id, at)
+    part_ages.note_wear(hangar.get(Aircraft, flight.aircraft_id), at)
     return flight
 
 

@@ -29,6 +29,7 @@ from walkround.core.round.stages import left_at_home
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
 from walkround.store import done, evidence, hangar, link_trials, packs, records, snags, zones
 from walkround.store.models import EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
+from walkround.store.part_models import TouchRow
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in, situation_text
 from walkround.store.statements import moment_text, prepared, write
@@ -89,10 +90,14 @@ def start(situation: Situation, at: datetime) -> int:
         (RoundRow.aircraft == aircraft)
         & (RoundRow.state == "open")
         & ~fn.EXISTS(EvidenceRow.select(EvidenceRow.id).where(EvidenceRow.round == RoundRow.id))
+        & ~fn.EXISTS(
+            TouchRow.select(TouchRow.part_id).where((TouchRow.round == RoundRow.id) & (TouchRow.part_id != ""))
+        )
     )
     same = untouched.order_by(RoundRow.id.desc()).first()
     if same is not None:
         RoundRow.update(**values).where(RoundRow.id == same.id).execute()
+        TouchRow.delete().where(TouchRow.round == same.id).execute()  # that it is unplugged is said anew
         return int(same.id)
     RoundRow.update(state="left").where((RoundRow.aircraft == aircraft) & (RoundRow.state == "open")).execute()
     return int(RoundRow.insert(aircraft=aircraft, **values).execute())
@@ -255,9 +260,9 @@ def _still(loaded: OpenRound) -> bool:
     return _now.first(loaded.id) == (loaded.state, loaded.evidence[-1].id if loaded.evidence else None)
 
 
-def goes_on(round_id: int, aircraft_id: int) -> bool:
-    """Whether a round of this aircraft is begun and not signed."""
-    mine = (RoundRow.id == round_id) & (RoundRow.aircraft == aircraft_id) & (RoundRow.state == "open")
+def is_of(round_id: int, aircraft_id: int) -> bool:
+    """Whether a round is one of this aircraft, in progress or signed, and not abandoned."""
+    mine = (RoundRow.id == round_id) & (RoundRow.aircraft == aircraft_id) & (RoundRow.state != "left")
     return RoundRow.select().where(mine).exists()
 
 

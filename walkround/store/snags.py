@@ -151,6 +151,25 @@ def photo_of(snag_id: int) -> bytes:
     return bytes(row.jpeg)
 
 
+def photos_of(aircraft_id: int, part_id: str, most: int = 3) -> list[tuple[int, str, datetime]]:
+    """The newest photos of snags on a part of an aircraft, open or closed: number and words of the snag, and when it was taken (aware)."""
+    rows: Any = (
+        PhotoRow.select(SnagRow.id, SnagRow.title, PhotoRow.taken_at, SnagRow.parts)
+        .join(SnagRow, on=(PhotoRow.snag == SnagRow.id))
+        .where((SnagRow.aircraft == aircraft_id) & SnagRow.parts.contains(part_id))
+        .order_by(PhotoRow.taken_at.desc())
+    )
+    found = [(number, title, at) for number, title, at, parts in tuples(rows) if part_id in parts.split()]
+    return found[:most]
+
+
+def closed_on(aircraft_id: int, part_id: str, most: int = 50) -> list[SnagRow]:
+    """Closed snags on one part of an aircraft, newest first."""
+    on = (SnagRow.aircraft == aircraft_id) & SnagRow.closed_at.is_null(False) & SnagRow.parts.contains(part_id)
+    rows = SnagRow.select().where(on).order_by(SnagRow.closed_at.desc()).limit(4 * most)
+    return [row for row in rows if part_id in row.parts.split()][:most]
+
+
 def with_photo() -> set[int]:
     """Numbers of the snags that have a photo."""
     return {row[0] for row in tuples(PhotoRow.select(PhotoRow.snag))}

@@ -6,8 +6,10 @@ from walkround.core.answers.ways_out import Beside, Undone
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.round.consequences import pack_consequences
 from walkround.core.round.evidence import Evidence, live
+from walkround.core.round.touches import parts_of
 from walkround.store import evidence, packs
 from walkround.store.models import DoneRow, EventRow, SnagRow
+from walkround.store.part_models import TouchRow
 from walkround.store.rounds import OpenRound, load, not_now, note_calibration, reopen
 from walkround.store.settings import Settings
 
@@ -24,7 +26,7 @@ def withdraw(round_id: int, piece_id: int, *, at: datetime, settings: Settings) 
         raise not_now(loaded)
     if state.rival is None or piece_id not in (state.rival.id, state.evidence.id if state.evidence else 0):
         return loaded, piece.check_id
-    return _take_back(loaded, piece, at, settings), piece.check_id
+    return take_back(loaded, piece, at, settings), piece.check_id
 
 
 def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple[OpenRound, str]:
@@ -46,10 +48,15 @@ def undo(round_id: int, *, at: datetime, settings: Settings, seen: int) -> tuple
     last = pieces[-1]
     if last.id != seen:
         raise ConflictError("Something was answered in another tab. Check it before you undo.")
-    return _take_back(loaded, last, at, settings), last.check_id
+    after = take_back(loaded, last, at, settings)
+    # What it rested on is touched again.
+    parts = parts_of(last.check_id, loaded.walk.situation.aircraft)
+    if parts and not loaded.signed:
+        TouchRow.delete().where((TouchRow.round == round_id) & TouchRow.part_id.in_(list(parts))).execute()
+    return after, last.check_id
 
 
-def _take_back(loaded: OpenRound, last: Evidence, at: datetime, settings: Settings) -> OpenRound:
+def take_back(loaded: OpenRound, last: Evidence, at: datetime, settings: Settings) -> OpenRound:
     """Take a piece back, with what followed from it."""
     evidence.keep(
         loaded.id, Evidence(id=0, check_id=last.check_id, at=at, answer=Undone(of=last.id)), loaded.row.situation

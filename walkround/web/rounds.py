@@ -17,6 +17,7 @@ from walkround.core.round.contradictions import DISAGREE, ON_RECORD, OTHER_SIDE
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.groups import Group, group_of
 from walkround.core.round.stages import AT_HOME, left_at_home, minutes_before_take_off, stages_left
+from walkround.core.round.touches import AFTER_LANDING, by_touch, one_by_one, parts_of, stop_of
 from walkround.core.round.walk import CheckState, Walk, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
 from walkround.store import rounds, withdrawals
@@ -114,6 +115,7 @@ def view(
         "stamp": rounds.stamp_of(loaded.state, loaded.evidence),
         "other_side": _other_side(loaded, current, request),
         **_of_group(walk, group, current),
+        "on_drawing": _on_drawing(walk, current) if asking else None,
         "left_here": [check for check in walk.plan.shorter_by if check.station is station],
         "known_here": [known for known in walk.plan.on_record if known[0].station is station],
         "previous_station": order[index - 1] if index else None,
@@ -160,6 +162,20 @@ def _other_side(loaded: OpenRound, current: CheckState | None, request: Request)
         }
         found.append(("The record", str(request.app.url_path_for(page_name, **numbers.get(page_name, {})))))
     return found
+
+
+def _on_drawing(walk: Walk, current: CheckState | None) -> dict[str, Any] | None:
+    """Where the check in hand is done on the drawing: its stop, how many parts, and whether one after the other; None where it is not."""
+    if current is None or not (
+        by_touch(current, walk) or (current.planned.check.id == AFTER_LANDING and current.gate is None)
+    ):
+        return None
+    check_id, aircraft = current.planned.check.id, walk.situation.aircraft
+    return {
+        "stop": stop_of(check_id, aircraft),
+        "parts": len(parts_of(check_id, aircraft)),
+        "alone": one_by_one(current, walk),
+    }
 
 
 def _of_group(walk: Walk, group: Group | None, current: CheckState | None) -> dict[str, Any]:

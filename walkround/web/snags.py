@@ -7,9 +7,9 @@ from starlette.datastructures import UploadFile
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.weak_parts import FEWEST, WITHIN_DAYS, WeakPart, weak_parts
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.checklist.history import SnagOn
+from walkround.core.inspection.weak_parts import FEWEST, WITHIN_DAYS, WeakPart, weak_parts
 from walkround.core.packs.lithium import NEVER_AGAIN
 from walkround.core.round.walk import parse_reason
 from walkround.store import hangar

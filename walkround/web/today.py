@@ -18,7 +18,7 @@ from walkround.core.round.plan import make_plan
 from walkround.core.round.readiness import Subject, readiness
 from walkround.core.round.stages import stages_ahead, stages_left
 from walkround.core.round.why import Day
-from walkround.store import flights, hangar, round_list, rounds
+from walkround.store import flights, hangar, part_ages, round_list, rounds
 from walkround.store import packs as store_packs
 from walkround.store.models import RoundRow
 from walkround.store.pace import pace
@@ -129,6 +129,7 @@ def start(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     moment = now if day == today else datetime.combine(day, time(10), ZoneInfo(site.timezone))
     weather, _ = weather_now(ctx, settings, site) if day == today else (None, "")
     with ctx.book.write():
+        part_ages.note_wear(hangar.get(Aircraft, aircraft_id), now)
         situation = gather(
             aircraft_id,
             pack_id,

@@ -61,10 +61,10 @@ class Falls(unittest.TestCase):
         velocity = np.array([speed * math.sin(angle), speed * math.cos(angle), 0.0])
         found = fall(np.array([[0.0, 0.0, height]]), velocity[None], mass, np.array([area]), one(air), ONE)
         end, seconds = integrated(height, velocity, mass, area, air)
-        self.assertAlmostEqual(float(found.seconds[0]), seconds, delta=0.012 * seconds + 0.02)
-        self.assertLess(float(np.hypot(*(found.path[-1, 0, :2] - end[:2]))), 0.03 * float(np.hypot(*end[:2])) + 0.2)
+        self.assertAlmostEqual(float(found.seconds[0]), seconds, delta=0.002 * seconds + 0.005)
+        self.assertLess(float(np.hypot(*(found.path[-1, 0, :2] - end[:2]))), 0.005 * float(np.hypot(*end[:2])) + 0.05)
         self.assertAlmostEqual(
-            float(found.end_ms[0]), float(np.linalg.norm(end[3:])), delta=0.02 * float(np.linalg.norm(end[3:])) + 0.15
+            float(found.end_ms[0]), float(np.linalg.norm(end[3:])), delta=0.005 * float(np.linalg.norm(end[3:])) + 0.03
         )
         self.assertEqual(float(found.path[-1, 0, 2]), 0.0)
 

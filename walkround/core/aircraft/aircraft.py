@@ -6,6 +6,7 @@ from typing import Any
 from pydantic import Field, field_serializer, model_validator
 
 from walkround.core.aircraft.failsafe import Failsafe
+from walkround.core.aircraft.flaws import Life, OwnPart, Tolerance
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
@@ -28,6 +29,8 @@ class Aircraft(Value):
     ``stop_words``: how its motors are stopped, in its own way; ``home_words``: how RTH is started and cancelled; empty: not on record.
     ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
+    ``own_parts`` and ``without_parts``: parts its pilot adds, and ids of those it has not; ``tolerances``: what its maker allows;
+    ``lives``: how long its parts last, where its pilot says otherwise.
     """
 
     id: int = 0
@@ -62,6 +65,10 @@ class Aircraft(Value):
     bag_packs: int = Field(default=2, ge=1, le=30)
     bag_extra: tuple[str, ...] = Field(default=(), max_length=30)
     bag_leaves: frozenset[str] = frozenset()
+    own_parts: tuple[OwnPart, ...] = Field(default=(), max_length=300)
+    without_parts: frozenset[str] = frozenset()
+    tolerances: tuple[Tolerance, ...] = Field(default=(), max_length=30)
+    lives: tuple[Life, ...] = Field(default=(), max_length=60)
     retired: bool = False
 
     @model_validator(mode="before")
@@ -112,7 +119,7 @@ class Aircraft(Value):
             raise InputError("Cruise speed cannot be higher than top speed.", "cruise_ms")
         return self
 
-    @field_serializer("traits", "bag_leaves")
+    @field_serializer("traits", "bag_leaves", "without_parts")
     def _sorted_sets(self, names: frozenset[str]) -> list[str]:
         """Sets have no order; a record needs one, or its hash would differ from run to run."""
         return sorted(str(name) for name in names)

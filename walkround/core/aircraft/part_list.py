@@ -57,9 +57,15 @@ def part_list(aircraft: Aircraft) -> tuple[AircraftPart, ...]:
     return (*listed, *(_single(id, name, kind) for id, name, kind, here in more if here))
 
 
+def unit_of(part_id: str) -> str:
+    """The id of the part that a detail (``part/detail``) belongs to; of a part its own."""
+    return part_id.partition("/")[0]
+
+
 def part_of(aircraft: Aircraft, part_id: str) -> AircraftPart | None:
-    """The part with this id, None where the aircraft has none."""
-    return next((part for part in part_list(aircraft) if part.id == part_id), None)
+    """The part with this id, or that a detail with this id belongs to; None where the aircraft has none."""
+    unit = unit_of(part_id)
+    return next((part for part in part_list(aircraft) if part.id == unit), None)
 
 
 def _single(id: str, name: str, kind: PartKind | None = None, group: str = "") -> AircraftPart:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask
-from walkround.core.answers.ways_out import Beside, Fault, Skipped, Undone
+from walkround.core.answers.ways_out import Beside, Fault, PartsDamaged, Skipped, Undone
 
 _MODULES = [import_module(f"{__name__}.{found.name}") for found in pkgutil.iter_modules(__path__)]
 KINDS: dict[str, AnswerKind] = {m.KIND.name: m.KIND for m in _MODULES if hasattr(m, "KIND")}
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     AnyAsk = Ask
     AnyAnswer = Answer
 else:
-    _ANSWERS = (*(kind.answer for kind in KINDS.values()), Fault, Skipped, Undone, Beside)
+    _ANSWERS = (*(kind.answer for kind in KINDS.values()), Fault, Skipped, PartsDamaged, Undone, Beside)
     AnyAsk = Annotated[reduce(or_, (kind.ask for kind in KINDS.values())), Field(discriminator="kind")]
     AnyAnswer = Annotated[reduce(or_, _ANSWERS), Field(discriminator="kind")]
 

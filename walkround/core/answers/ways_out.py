@@ -23,6 +23,14 @@ class Skipped(Answer):
     reason: str = Field(min_length=1, max_length=NOTE_CHARS)
 
 
+class PartsDamaged(Answer):
+    """Every part was touched, and these (ids) were reported damaged: what that means is said by the snag on each."""
+
+    kind: Literal["parts_damaged"] = "parts_damaged"
+    parts: tuple[str, ...] = Field(min_length=1, max_length=400)
+    touched: int = Field(ge=1, le=400)
+
+
 class Undone(Answer):
     """Takes back an earlier piece of evidence."""
 
@@ -55,7 +63,7 @@ class Skippable(Question, Protocol):
         """What takes its place when it is skipped."""
 
 
-def judge_way_out(check: Skippable, answer: Fault | Skipped) -> Finding:
+def judge_way_out(check: Skippable, answer: "WayOut") -> Finding:
     """The finding of a fault, or of a check that was not done.
 
     Source: a check not done is never a pass; common practice, no source.
@@ -64,6 +72,16 @@ def judge_way_out(check: Skippable, answer: Fault | Skipped) -> Finding:
         words = f"{check.fault} {answer.note}".strip()
         return Finding(
             name="Fault", level=Level.GROUNDED, reason=Phrase(text=words), remedy=check.remedy, source=check.source
+        )
+    if isinstance(answer, PartsDamaged):
+        many = f"{len(answer.parts)} of {answer.touched} parts" if answer.touched > 1 else "The part"
+        verb = "are" if len(answer.parts) > 1 else "is"
+        return Finding(
+            name="Damage",
+            level=Level.CAUTION,
+            reason=Phrase(text=f"{many} {verb} damaged. The open snag decides."),
+            remedy="Fix or replace it, then touch it again.",
+            source=check.source,
         )
     instead = f" Instead: {check.if_skipped}." if check.if_skipped else ""
     grounds = check.grounds and not check.if_skipped
@@ -76,3 +94,7 @@ def judge_way_out(check: Skippable, answer: Fault | Skipped) -> Finding:
         else "Do it if you still can. The reason stays on record.",
         source="a check not done is never a pass",
     )
+
+
+WayOut = Fault | Skipped | PartsDamaged
+"""What is judged the same for every check."""

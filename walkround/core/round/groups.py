@@ -99,7 +99,8 @@ def _by_eye(check: Check) -> bool:
     return isinstance(check.ask, AskTick) or good_option(check) is not None
 
 
-def _may_join(state: CheckState, walk: Walk) -> bool:
+def may_join(state: CheckState, walk: Walk) -> bool:
+    """Whether an open check may be confirmed together with others: by eye or hand, not raised by an event, and not on the full list. Source: above."""
     planned, check = state.planned, state.planned.check
     depth = walk.situation.depth
     if check.phase is Phase.AIR:
@@ -139,14 +140,14 @@ def group_of(walk: Walk, check_id: str) -> Group | None:
     check, marked = asked.planned.check, _marked_parts(walk)
     aircraft = walk.situation.aircraft
     subject = _subject(check, aircraft)
-    if not subject or check.part in marked or not _may_join(asked, walk):
+    if not subject or check.part in marked or not may_join(asked, walk):
         return None
     together: list[CheckState] = []
     for state in walk.at(check.station):
         other = state.planned.check
         if _subject(other, aircraft) != subject:
             continue
-        if other.part not in marked and _may_join(state, walk):
+        if other.part not in marked and may_join(state, walk):
             together.append(state)
         elif not _by_eye(other):
             if asked in together:

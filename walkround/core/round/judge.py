@@ -2,7 +2,7 @@
 
 from walkround.core.answers import KINDS
 from walkround.core.answers.kind import Answer
-from walkround.core.answers.ways_out import Fault, Skipped, judge_way_out
+from walkround.core.answers.ways_out import Skipped, WayOut, judge_way_out
 from walkround.core.base.finding import Finding, cap
 from walkround.core.checklist.check import Check
 from walkround.core.round.context import Context
@@ -46,7 +46,7 @@ def judge(check: Check, piece: Evidence, context: Context) -> tuple[Finding, ...
     """
     context = context.with_answer(piece)
     answer = piece.answer
-    if isinstance(answer, Fault | Skipped):
+    if isinstance(answer, WayOut):
         findings: tuple[Finding, ...] = (judge_way_out(check, answer),)
         subjects: tuple[str, ...] = ()
     else:

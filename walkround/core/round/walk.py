@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from walkround.core.answers.kind import NOTE_CHARS, Answer
-from walkround.core.answers.ways_out import Fault, Skipped
+from walkround.core.answers.ways_out import Skipped, WayOut
 from walkround.core.base.errors import BlockedError, InputError, MissingError
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.phrase import Phrase
@@ -72,7 +72,7 @@ class Walk(Struct, frozen=True, kw_only=True):
 def _opens(check_id: str, answers: Answers, findings: dict[str, tuple[Finding, ...]]) -> bool:
     """Whether this check's answer opens a gate: given, not skipped, not grounded."""
     piece = answers.get(check_id)
-    if piece is None or isinstance(piece.answer, Skipped | Fault):
+    if piece is None or isinstance(piece.answer, WayOut):
         return False
     return worst(findings[check_id]) is not Level.GROUNDED
 
@@ -194,7 +194,7 @@ def try_answer(round_: Walk, check_id: str, answer: Answer, piece: Evidence) -> 
     Source: gates of the library.
     """
     state = round_.state(check_id)
-    if state.gate is not None and not isinstance(answer, Fault | Skipped):
+    if state.gate is not None and not isinstance(answer, WayOut):
         raise BlockedError(state.gate.says)
     others = {s.planned.check.id: s.evidence for s in round_.states if s.evidence is not None}
     context = Context(round_.situation, {**others, check_id: piece})

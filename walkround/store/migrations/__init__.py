@@ -9,6 +9,7 @@ from walkround.store.migrations import (
     m0006_terms,
     m0007_in_air,
     m0008_link_trials,
+    m0009_touches,
 )
 from walkround.store.migrations.run import Statement, run
 
@@ -21,6 +22,7 @@ MIGRATIONS: tuple[tuple[int, str, tuple[Statement, ...]], ...] = (
     (6, "terms", m0006_terms.STATEMENTS),
     (7, "in air", m0007_in_air.STATEMENTS),
     (8, "link trials", m0008_link_trials.STATEMENTS),
+    (9, "touches", m0009_touches.STATEMENTS),
 )
 """(number, name, statements), in order. A number once used is never changed, only followed by the next."""
 FIELD_TERMS = 6

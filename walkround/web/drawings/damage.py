@@ -1,6 +1,6 @@
 """Damage drawn, good beside bad: our own line drawings, 48 by 30 units each."""
 
-from walkround.core.aircraft.damage import Damage
+from walkround.core.aircraft.flaws import Damage
 from walkround.core.base.struct import Struct
 
 _BLADE = "M4,16 C12,6 34,5 44,12 C36,22 14,25 4,16Z"

@@ -5,27 +5,19 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.support import variants
-from walkround.core.aircraft.damage import (
-    RULES,
+from walkround.core.aircraft.flaws import Bears, Damage, Material, Place, Tolerance
+from walkround.core.aircraft.presets import PRESETS
+from walkround.core.base.finding import Level
+from walkround.core.inspection.damage import (
     STRICT,
-    Bears,
-    Damage,
-    Material,
-    Place,
     Verdict,
-    bears,
     damage_finding,
     damage_words,
-    damageable,
     fixed_before,
     rule,
     same_fixes,
 )
-from walkround.core.aircraft.part_list import part_list
-from walkround.core.aircraft.presets import PRESETS
-from walkround.core.aircraft.traits import Trait
-from walkround.core.base.finding import Level
+from walkround.core.inspection.touched import damageable
 
 PLACES = st.none() | st.sampled_from(list(Place))
 MATERIALS = st.none() | st.sampled_from(list(Material))
@@ -115,36 +107,37 @@ class Properties(unittest.TestCase):
             )
 
 
-class Parts(unittest.TestCase):
-    def test_every_part_of_every_aircraft_has_its_rules(self) -> None:
-        for aircraft in variants():
-            found = damageable(aircraft)
-            self.assertEqual(len({part.id for part, _ in found}), len(found), aircraft.name)
-            self.assertEqual(
-                {p.id for p in part_list(aircraft) if p.group != "pack"} - {part.id for part, _ in found}, set()
-            )
-            self.assertTrue(all(does in RULES for _, does in found))
-            for part, does in found:
-                if part.kind is not None and part.kind.value in ("propeller", "rotor blade"):
-                    self.assertIs(does, Bears.ROTATES, (aircraft.name, part.id))
-        self.assertEqual(bears(part_list(PRESETS["camera-quad"])[0]), Bears.COVERS)
+class ByTheMaker(unittest.TestCase):
+    """A tolerance holds for exactly what the maker says, and names the page."""
 
-    def test_what_holds_the_wing_is_named(self) -> None:
-        names = {
-            key: [part.name for part, does in damageable(PRESETS[key]) if does is Bears.HOLDS]
-            for key in ("foam-trainer", "low-wing", "camera-quad")
-        }
-        self.assertEqual(names["foam-trainer"], ["rubber bands", "pack strap or latch"])
-        self.assertEqual(names["low-wing"], ["wing bolts", "pack strap or latch"])
-        self.assertEqual(names["camera-quad"], ["pack strap or latch"])
-        self.assertTrue(PRESETS["foam-trainer"].has(Trait.BANDS))
+    ALLOWED = Tolerance(
+        does=Bears.ROTATES,
+        damage=Damage.NICK,
+        place=Place.TIP,
+        words="a nick of up to 1 mm at the tip",
+        source="Manual, page 12",
+    )
 
+    @given(st.sampled_from(list(Bears)), st.sampled_from(list(Damage)), PLACES, MATERIALS)
+    def test_nothing_else_gets_lighter(
+        self, does: Bears, damage: Damage, place: Place | None, material: Material | None
+    ) -> None:
+        found, plain = rule(does, damage, place, material, (self.ALLOWED,)), rule(does, damage, place, material)
+        if (does, damage, place) == (Bears.ROTATES, Damage.NICK, Place.TIP):
+            self.assertIs(found.verdict, Verdict.FLIES)
+            self.assertEqual(damage_finding(found).source, "Manual, page 12")
+            self.assertIs(damage_finding(found).level, Level.CAUTION, "allowed is not undamaged")
+        else:
+            self.assertEqual(found, plain)
+
+
+class Words(unittest.TestCase):
     def test_in_words(self) -> None:
-        part, _ = next(one for one in damageable(PRESETS["camera-quad"]) if one[0].id == "propeller-1")
-        self.assertRegex(damage_words(part, Damage.NICK, Place.EDGE), r"^[A-Z].* propeller: nick or dent, edge$")
+        part = next(one for one in damageable(PRESETS["camera-quad"]) if one.id == "propeller-1/blade-1")
+        self.assertRegex(damage_words(part, Damage.NICK, Place.EDGE), r"^[A-Z].* blade 1: nick or dent, edge$")
 
     def test_the_same_fix_is_known_by_its_words(self) -> None:
-        arm = next(part for part in part_list(PRESETS["camera-quad"]) if part.id == "arm-1")
+        arm = next(part for part in damageable(PRESETS["camera-quad"]) if part.id == "arm-1")
         loose = damage_words(arm, Damage.LOOSE, Place.LUG)
         titles = [loose, damage_words(arm, Damage.DIRT, None), "wobbles"]
         self.assertEqual(same_fixes(arm, Damage.LOOSE, titles), 2, "and the pilot's own words may be the same")

@@ -4,70 +4,16 @@ When in doubt a rule grounds: whatever is not listed for a part that rotates or 
 """
 
 from collections.abc import Collection
-from enum import IntEnum, StrEnum
+from enum import IntEnum
 
 import msgspec
 
-from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.part_list import AircraftPart, part_list
-from walkround.core.aircraft.traits import Kind, Trait
+from walkround.core.aircraft.flaws import Bears, Damage, Material, Place, Tolerance
 from walkround.core.base.finding import PRACTICE, Finding, Level
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.struct import Struct
 from walkround.core.base.wording import capital
-
-
-class Damage(StrEnum):
-    """What is wrong."""
-
-    NICK = "nick or dent"
-    CRACK = "crack"
-    WHITE = "white stress line"
-    CHIP = "chip or piece broken off"
-    BEND = "bent"
-    PLAY = "too much play"
-    LOOSE = "loose"
-    MISSING = "something missing"
-    DIRT = "dirt, hair or grit"
-    CHAFE = "chafed or scratched"
-    CORROSION = "corroded"
-    HEAT = "heat mark or burnt smell"
-    DELAMINATED = "layers coming apart"
-    WORN = "worn or perished"
-    UNSURE = "something else, or unsure"
-
-
-class Place(StrEnum):
-    """Where on the part."""
-
-    TIP = "tip"
-    EDGE = "edge"
-    MIDDLE = "middle"
-    ROOT = "root"
-    LUG = "lug, screw or joint"
-
-
-class Material(StrEnum):
-    """What it is made of there."""
-
-    PLASTIC = "plastic"
-    CARBON = "carbon or glass fibre"
-    WOOD = "wood"
-    FOAM = "foam"
-    METAL = "metal"
-    RUBBER = "rubber"
-
-
-class Bears(StrEnum):
-    """What a part does, which decides how strict its rules are."""
-
-    ROTATES = "it rotates"
-    DRIVES = "it drives what rotates"
-    CARRIES = "it carries load or steers"
-    HOLDS = "it holds something on"
-    STANDS = "it is landing gear"
-    CONDUCTS = "it carries current or signal"
-    COVERS = "it only covers"
+from walkround.core.inspection.touched import TouchedPart
 
 
 class Verdict(IntEnum):
@@ -126,43 +72,14 @@ _FOAM_FIX = frozenset({D.NICK, D.CHIP})
 """Small damage of foam that is glued or taped at the field, away from root and joint. Source: common practice, no source."""
 
 
-def bears(part: AircraftPart) -> Bears:
-    """What a part does. Source: the list of parts."""
-    if part.group in ("propellers", "rotor") or part.id == "tail-rotor":
-        return Bears.ROTATES
-    if part.group == "motors":
-        return Bears.DRIVES
-    if part.group in ("arms", "wing", "tail"):
-        return Bears.CARRIES
-    if part.group in ("antennas", "compass", "fuel", "pack"):
-        return Bears.CONDUCTS
-    return Bears.STANDS if part.group == "wheels" else Bears.COVERS
-
-
-def damageable(aircraft: Aircraft) -> tuple[tuple[AircraftPart, Bears], ...]:
-    """The parts that damage is reported on, with what they do; the pack has an inspection of its own. What holds the wing or the pack is one of them."""
-    listed = [(part, bears(part)) for part in part_list(aircraft) if part.group != "pack"]
-    more = []
-    if aircraft.kind is Kind.WING:
-        name = (
-            "rubber bands"
-            if aircraft.has(Trait.BANDS)
-            else "wing bolts"
-            if aircraft.has(Trait.BOLTS)
-            else "wing joiner"
-        )
-        more.append((AircraftPart(id="wing-joint", group="wing", place="", name=name), Bears.HOLDS))
-    more.append((AircraftPart(id="pack-strap", group="body", place="", name="pack strap or latch"), Bears.HOLDS))
-    return (*listed, *more)
-
-
 class Ruled(Struct, frozen=True, kw_only=True):
-    """A verdict with its reason; ``pair``: the other one of the pair is replaced too; ``after``: what is checked once it is done."""
+    """A verdict with its reason; ``pair``: the other one of the pair is replaced too; ``after``: what is checked once it is done; ``source``: whose rule it is."""
 
     verdict: Verdict
     reason: str
     pair: bool = False
     after: str = ""
+    source: str = f"{PRACTICE}; the maker's stated tolerance prevails"
 
     @property
     def grounds(self) -> bool:
@@ -170,8 +87,20 @@ class Ruled(Struct, frozen=True, kw_only=True):
         return self.verdict is not Verdict.FLIES
 
 
-def rule(does: Bears, damage: Damage, place: Place | None = None, material: Material | None = None) -> Ruled:
-    """What follows from damage to a part that does this; without a place or a material the stricter counts. Source: ``RULES``."""
+def rule(
+    does: Bears,
+    damage: Damage,
+    place: Place | None = None,
+    material: Material | None = None,
+    tolerances: Collection[Tolerance] = (),
+) -> Ruled:
+    """What follows from damage to a part that does this; without a place or a material the stricter counts. What the maker allows flies.
+
+    Source: ``RULES``; ``tolerances``, each with the page that says so.
+    """
+    allowed = next((t for t in tolerances if t.does is does and t.damage is damage and t.place in (None, place)), None)
+    if allowed is not None:
+        return Ruled(verdict=Verdict.FLIES, reason=f"The maker allows it: {allowed.words}.", source=allowed.source)
     verdict = RULES[does].get(damage)
     if verdict is None:
         strict = does in STRICT or damage in (Damage.UNSURE, Damage.HEAT)
@@ -265,17 +194,17 @@ def damage_finding(ruled: Ruled) -> Finding:
         level=level,
         reason=Phrase(text=ruled.reason),
         remedy=remedy,
-        source=f"{PRACTICE}; the maker's stated tolerance prevails",
+        source=ruled.source,
     )
 
 
-def damage_words(part: AircraftPart, damage: Damage, place: Place | None) -> str:
+def damage_words(part: TouchedPart, damage: Damage, place: Place | None) -> str:
     """The words of the snag: part, damage, place."""
     where = f", {place.value}" if place is not None else ""
     return f"{capital(part.name)}: {damage.value}{where}"
 
 
-def same_fixes(part: AircraftPart, damage: Damage, titles: Collection[str]) -> int:
+def same_fixes(part: TouchedPart, damage: Damage, titles: Collection[str]) -> int:
     """How many closed snags on a part were of the same damage; one in the pilot's own words may have been, so it counts. ``titles``: their words."""
     ruled = damage_words(part, damage, None)
     return sum(1 for title in titles if title.startswith(ruled) or not title.startswith(f"{capital(part.name)}: "))

@@ -3,10 +3,10 @@
 from collections.abc import Collection, Iterable
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.damage import damageable
 from walkround.core.aircraft.traits import Kind
 from walkround.core.base.struct import Struct
 from walkround.core.base.wording import capital
+from walkround.core.inspection.touched import damageable
 
 FEWEST = 2
 """On at least so many aircraft, and on more than half of those that have the part. Source: our choice."""
@@ -32,7 +32,7 @@ def weak_parts(fleet: Collection[Aircraft], snags: Iterable[tuple[int, str]]) ->
     have: dict[tuple[Kind, str], set[int]] = {}
     named: dict[tuple[int, str], tuple[Kind, str]] = {}
     for aircraft in fleet:
-        for part, _ in damageable(aircraft):
+        for part in damageable(aircraft):
             key = (aircraft.kind, part.name)
             have.setdefault(key, set()).add(aircraft.id)
             named[aircraft.id, part.id] = key

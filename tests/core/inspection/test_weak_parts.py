@@ -5,13 +5,13 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from walkround.core.aircraft.damage import damageable
 from walkround.core.aircraft.presets import PRESETS
-from walkround.core.aircraft.weak_parts import FEWEST, weak_parts
+from walkround.core.inspection.touched import damageable
+from walkround.core.inspection.weak_parts import FEWEST, weak_parts
 
 QUADS = [PRESETS["camera-quad"].model_copy(update={"id": number}) for number in (1, 2, 3, 4)]
 WING = PRESETS["foam-trainer"].model_copy(update={"id": 9})
-IDS = [part.id for part, _ in damageable(QUADS[0])]
+IDS = [part.id for part in damageable(QUADS[0])]
 
 
 class Named(unittest.TestCase):

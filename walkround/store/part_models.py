@@ -1,0 +1,41 @@
+"""Tables of the parts: how a hand left them in a round, and the spares that took their place."""
+
+from typing import Any
+
+from peewee import AutoField, CharField, CompositeKey, ForeignKeyField
+
+from walkround.store.models import AircraftRow, Base, MomentField, RoundRow
+
+
+class TouchRow(Base):
+    """One part as it was left in a round; with no part, that the pack is unplugged."""
+
+    round_id: int
+    aircraft_id: int
+    round = ForeignKeyField(RoundRow, column_name="round_id")
+    part_id = CharField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    state = CharField()
+    at = MomentField()
+
+    class Meta:
+        table_name = "touch"
+        primary_key = CompositeKey("round", "part_id")
+
+
+class SpareUsedRow(Base):
+    """A spare of the bag that was fitted."""
+
+    aircraft_id: int
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    thing = CharField()
+    part_id = CharField()
+    at = MomentField()
+
+    class Meta:
+        table_name = "spare_used"
+
+
+ALL: tuple[Any, ...] = (TouchRow, SpareUsedRow)
+"""The tables of this module, for whoever goes through all of them."""
