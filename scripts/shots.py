@@ -75,13 +75,14 @@ def laptop(page: Page, base: str) -> str:
 
 
 def drawn(page: Page, base: str) -> None:
-    """Where drawing beats ticking: rotor map, sticks, and the field card."""
+    """Where drawing beats ticking: parts under the hand, sticks, and the field card."""
     hexa = start(page, base, "Lapwing")
-    page.goto(f"{hexa}?check=airframe.propeller_side")
-    for rotor in (0, 1):
-        page.locator(".rotor").nth(rotor).click()
-    page.wait_for_selector("#preview .finding")
-    shoot(page, "rotors")
+    page.goto(f"{hexa}/touch?stop=arm-3")
+    page.click(".touch-gate button")
+    for part in ("propeller-3/blade-1", "propeller-3/blade-2", "motor-3/mount"):
+        page.click(f'.target[data-part="{part}"]')
+        page.wait_for_selector(f'.target.ok[data-part="{part}"]')
+    shoot(page, "touch")
     page.goto(f"{hexa}/card")
     page.emulate_media(media="print")
     page.set_viewport_size({"width": 794, "height": 1123})  # A4 at 96 dots an inch

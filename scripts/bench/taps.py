@@ -47,6 +47,8 @@ class Thumb:
 
     def where(self) -> str:
         """The station that is walked, "" outside the walk."""
+        if "/touch" in self.page.url:
+            return "airframe"
         title = self.page.locator("#station-title")
         return title.inner_text().lower() if title.count() else ""
 
@@ -78,9 +80,32 @@ class Thumb:
         )
 
 
+def _touch(thumb: Thumb) -> None:
+    """Every part that is left at the stop, one after the other; the page goes on by itself."""
+    page, left = thumb.page, ".target.left"
+    thumb.cards.setdefault(thumb.where(), set()).add("touch")
+    if page.locator(".touch-gate button").count():
+        thumb.tap(page.locator(".touch-gate button"))
+    before = page.url
+    while page.url == before and page.locator(left).count():
+        part = page.locator(left).first.get_attribute("data-part")
+        thumb.tap(page.locator(left).first)
+        page.wait_for_function(
+            "([before, part]) => location.href !== before || document.querySelector(`.target.ok[data-part='${part}']`)",
+            arg=[before, part],
+        )
+        page.wait_for_timeout(30)
+    if page.url == before and page.locator(".by-touch .ways .primary").count():
+        thumb.tap(page.locator(".by-touch .ways .primary"))
+    page.wait_for_load_state()
+
+
 def _answer(thumb: Thumb) -> None:
     """Answer what is in hand, truthfully and with what is simplest."""
     page = thumb.page
+    if "/touch" in page.url:
+        _touch(thumb)
+        return
     card = page.locator("#panel .check")
     kind = next((name for name in SPECIAL if card.and_(page.locator(f".ask-in-hand-{name}")).count()), "rows")
     thumb.cards.setdefault(thumb.where(), set()).add(kind)

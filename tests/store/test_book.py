@@ -162,7 +162,7 @@ class Full(WebCase):
         self.client.app = self.client._transport.app = self.app  # type: ignore[attr-defined]
         kept = []
         for i in range(400):
-            title = f"{i:03d} " + "scratch " * 12
+            title = f"{i:03d} " + "scrape " * 12
             answer = self.client.post("/hangar/aircraft/2/snags", data={"title": title, "grounds": "1"})
             if answer.status_code != 303:
                 break
@@ -173,4 +173,4 @@ class Full(WebCase):
         self.assertEqual((again.status_code, self.client.get("/snags").status_code), (503, 200))
         self.assertGreater(len(kept), 0)
         titles = [row.title for row in models.SnagRow.select(models.SnagRow.title)]
-        self.assertEqual([t for t in titles if "scratch" in t], kept)
+        self.assertEqual([t for t in titles if "scrape" in t], kept)

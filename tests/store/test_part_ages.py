@@ -21,7 +21,7 @@ class Ages(BookCase):
     def age(self, part_id: str) -> PartAge:
         part = touched_part(self.quad, part_id)
         assert part is not None
-        return part_ages.ages(self.quad, [part])[part_id]
+        return part_ages.ages(self.quad, [part], self.now)[part_id]
 
     def fly(self, at: datetime, minutes: float = 6) -> None:
         FlightRow.create(
@@ -73,7 +73,7 @@ class Ages(BookCase):
         hangar.save(self.quad.model_copy(update={"lives": (Life(rule="propeller-flights", limit=2),)}), self.now)
         part_ages.note_wear(self.quad, self.now)
         fresh = self.worn_snags()
-        self.fit("propeller-1", self.now - timedelta(hours=5))
+        self.fit("propeller-2", self.now - timedelta(hours=5))
         self.fly(self.now - timedelta(hours=4))
         part_ages.note_wear(self.quad, self.now)
         self.assertEqual(self.worn_snags(), fresh, "one of two flights")
@@ -81,7 +81,7 @@ class Ages(BookCase):
         for _ in range(2):
             part_ages.note_wear(self.quad, self.now)
         found = sorted(set(self.worn_snags()) - set(fresh))
-        self.assertEqual(found, ["Worn out. Front right propeller: 2 of 2 flights"])
+        self.assertEqual(found, ["Worn out. Rear right propeller: 2 of 2 flights"])
         self.assertEqual(len(self.worn_snags()), len(fresh) + 1)
         worn = next(snag for snag in snags.open_ones(self.quad.id) if snag.title == found[0])
         self.assertTrue(worn.grounds)

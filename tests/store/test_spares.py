@@ -65,11 +65,11 @@ class Spares(RoundCase):
         aircraft = self.numbers["Sandpiper"]
         for part_id in ("propeller-3/blade-1", "propeller-3", "propeller-2/blade-1"):
             snags.open_one(SnagOn.AIRCRAFT, aircraft, part_id, grounds=True, at=self.now, parts=(part_id,))
-        before = part_ages.ages(self.quad, [self.part("propeller-3/blade-2")])["propeller-3/blade-2"]
+        before = part_ages.ages(self.quad, [self.part("propeller-3/blade-2")], self.now)["propeller-3/blade-2"]
         self.assertGreater(before.flights, 0)
         self.fit("propeller-3/blade-1", from_bag=False)
         self.assertEqual([snag.title for snag in snags.open_ones(aircraft)], ["propeller-2/blade-1"])
-        after = part_ages.ages(self.quad, [self.part("propeller-3/blade-2")])["propeller-3/blade-2"]
+        after = part_ages.ages(self.quad, [self.part("propeller-3/blade-2")], self.now)["propeller-3/blade-2"]
         self.assertEqual((after.since, after.flights, after.minutes, after.uses), (self.now, 0, 0.0, 0))
         self.assertEqual(hangar.events(aircraft)[0].kind, EventKind.PART_REPLACED)
 

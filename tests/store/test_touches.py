@@ -123,5 +123,8 @@ class Touches(TouchCase):
         self.cold()
         self.touch("arm-2")
         aircraft = self.numbers["Sandpiper"]
-        self.assertEqual(touches.last_touched(aircraft), {"arm-1": first, "arm-2": self.now})
+        self.assertEqual(touches.last_touched(aircraft, self.now), {"arm-1": first, "arm-2": self.now})
+        self.assertEqual(
+            touches.last_touched(aircraft, first), {"arm-1": first}, "what is dated ahead counts for nothing"
+        )
         self.assertEqual(TouchRow.select().where(TouchRow.round == self.round).count(), 2)

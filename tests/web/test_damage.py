@@ -147,7 +147,7 @@ class DamagePage(FormCase):
             self.client.get(f"/hangar/aircraft/{self.numbers['Sandpiper']}/part?part_id=propeller-2/blade-1").text,
             ".facts",
         )
-        self.assertRegex(page, "^Flights, with as many landings 0 ")
+        self.assertRegex(page, "^Flights, with as many starts and landings 0 ")
 
     def test_the_last_photo_is_beside_the_new_one(self) -> None:
         sent = {"part": "body", "damage": "CHAFE", "place": "MIDDLE"}

@@ -40,7 +40,7 @@ class PartPage(FormCase):
         sent = {"part_id": "arm-2", "done": "other", "why": "bent"}
         self.assertEqual(self.client.post(f"{self.at}/part", data=sent).status_code, 303)
         facts = within(self.client.get(f"{self.at}/part?part_id=arm-2").text, ".facts")
-        self.assertRegex(facts, "^Flights, with as many landings 0 ")
+        self.assertRegex(facts, "^Flights, with as many starts and landings 0 ")
 
 
 class Inspection(PartPage):

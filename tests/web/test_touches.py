@@ -32,7 +32,7 @@ class TouchPage(WebCase):
         page = self.client.get(f"{self.at}?stop=arm-1").text
         self.assertTrue(elements(page, ".touch-gate button"))
         self.assertTrue(elements(page, "svg.close-up.closed"))
-        self.assertTrue(all("disabled" in button.attributes for button in elements(page, "button.ok")))
+        self.assertTrue(all("disabled" in button.attributes for button in elements(page, "button.say-ok")))
         answer = self.tap("arm-1")
         self.assertEqual(answer.status_code, 409)
         self.assertIn("Unplug the pack first", answer.json()["words"])
@@ -44,7 +44,7 @@ class TouchPage(WebCase):
     def test_drawing_and_list_are_the_same(self) -> None:
         for stop in ("top", "arm-1", "under"):
             page = self.client.get(f"{self.at}?stop={stop}").text
-            on_list = [str(b.attributes["data-part"]) for b in elements(page, "button.ok")]
+            on_list = [str(b.attributes["data-part"]) for b in elements(page, "button.say-ok")]
             self.assertEqual(self.shown(stop), on_list)
             self.assertTrue(on_list)
 
@@ -141,7 +141,7 @@ class AfterLanding(WebCase):
         self.answer(self.number, "after.off", action="pass")
         page = self.client.get(self.at).text
         self.assertIn("Motors and pack may be hot", plain(page))
-        self.assertFalse(elements(page, "button.ok"), "only differences are asked")
+        self.assertFalse(elements(page, "button.say-ok"), "only differences are asked")
         self.assertEqual(self.client.post(f"{self.at}/landed").status_code, 303)
         self.assertIs(self.level(), Level.CLEAR)
 

@@ -8,7 +8,9 @@ from zoneinfo import ZoneInfo
 
 from peewee import fn
 
+from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.failsafe import Action, Controls, Failsafe, HomeBy, LowBattery, StopBy
+from walkround.core.aircraft.flaws import Damage, Place
 from walkround.core.aircraft.link_trials import BenchTest, Rehearsal, Seen
 from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.aircraft.presets import PRESETS
@@ -17,6 +19,8 @@ from walkround.core.base.geodesy import Position
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.field.marks import Mark, MarkKind, Spot, mark_at
 from walkround.core.field.site import Role, Site, Terrain
+from walkround.core.inspection.damage import damage_words, rule
+from walkround.core.inspection.touched import touched_part
 from walkround.core.packs.charging import Charger
 from walkround.core.pilot.accident import Occurrence
 from walkround.core.round import record as core_record
@@ -213,6 +217,21 @@ def _snags(numbers: dict[str, int], now: datetime) -> None:
     store_snags.open_one(
         SnagOn.AIRCRAFT, numbers["Haymaker"], "Hairline crack beside the nose wheel block", grounds=False, at=opened
     )
+    # An old mark and a new one on the hexacopter, a worn clevis on the flying wing, and a latch of the quad that was fixed twice.
+    for aircraft, part_id, damage, place, days, how in (
+        ("Lapwing", "body", Damage.CHAFE, Place.MIDDLE, 47, ""),
+        ("Lapwing", "motor-3/shaft", Damage.BEND, None, 2, ""),
+        ("Whinchat", "left-elevon/clevis", Damage.WORN, None, 31, ""),
+        ("Sandpiper", "arm-4/latch", Damage.LOOSE, Place.LUG, 41, "Cleaned and tightened"),
+        ("Sandpiper", "arm-4/latch", Damage.LOOSE, Place.LUG, 25, "Tightened again"),
+    ):
+        craft, at = hangar.get(Aircraft, numbers[aircraft]), now - timedelta(days=days)
+        part = touched_part(craft, part_id)
+        assert part is not None
+        words, grounds = damage_words(part, damage, place), rule(part.does, damage, place).grounds
+        number = store_snags.open_one(SnagOn.AIRCRAFT, craft.id, words, grounds=grounds, at=at, parts=(part_id,))
+        if how:
+            store_snags.close(number, how, at + timedelta(hours=2))
 
 
 def _flights(numbers: dict[str, int], now: datetime) -> None:
@@ -248,8 +267,13 @@ def _flights(numbers: dict[str, int], now: datetime) -> None:
 def _parts(numbers: dict[str, int], now: datetime) -> None:
     """Propellers, a motor and a receiver with their counts; one propeller was changed after a nick."""
     built = now - timedelta(days=70)
-    for place, rotation in (("front left", "clockwise"), ("front right", "counter-clockwise")):
-        part = Part(kind=PartKind.PROPELLER, place=place, rotation=rotation, size="8 x 4.3", fitted_at=built)
+    for place, rotation, part_id in (
+        ("front left", "clockwise", "propeller-4"),
+        ("front right", "counter-clockwise", "propeller-1"),
+    ):
+        part = Part(
+            kind=PartKind.PROPELLER, part_id=part_id, place=place, rotation=rotation, size="8 x 4.3", fitted_at=built
+        )
         number = parts.fit(numbers["Sandpiper"], part)
     fresh = part.model_copy(update={"fitted_at": now - timedelta(days=55)})
     parts.replace(numbers["Sandpiper"], number, fresh, "a nick at the tip")

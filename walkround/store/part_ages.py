@@ -31,21 +31,16 @@ def _fitted(aircraft: Any) -> Select:
 
 
 @prepared
-def _flown(aircraft: Any, since: Any) -> Select:
+def _behind(aircraft: Any, since: Any) -> Select:
     flown = (FlightRow.aircraft == aircraft) & FlightRow.minutes.is_null(False) & (FlightRow.took_off_at >= since)
-    return FlightRow.select(fn.COUNT(FlightRow.id), fn.COALESCE(fn.SUM(FlightRow.minutes), 0.0)).where(flown)
-
-
-@prepared
-def _hard(aircraft: Any, since: Any) -> Select:
-    hard = EventRow.kind.in_([EventKind.HARD_LANDING.value, EventKind.CRASH.value])
-    return EventRow.select(fn.COUNT(EventRow.id)).where((EventRow.aircraft == aircraft) & hard & (EventRow.at >= since))
-
-
-@prepared
-def _refits(aircraft: Any, since: Any) -> Select:
+    kinds = EventRow.kind.in_([EventKind.HARD_LANDING.value, EventKind.CRASH.value])
+    hard = EventRow.select(fn.COUNT(EventRow.id)).where(
+        (EventRow.aircraft == aircraft) & kinds & (EventRow.at >= since)
+    )
     mine = (RoundRow.aircraft == aircraft) & (EvidenceRow.check_id == REFITTED) & (EvidenceRow.at >= since)
-    return EvidenceRow.select(fn.COUNT(EvidenceRow.id)).join(RoundRow).where(mine)
+    refits = EvidenceRow.select(fn.COUNT(EvidenceRow.id)).join(RoundRow).where(mine)
+    minutes = fn.COALESCE(fn.SUM(FlightRow.minutes), 0.0)
+    return FlightRow.select(fn.COUNT(FlightRow.id), minutes, hard, refits).where(flown)
 
 
 @prepared
@@ -66,17 +61,16 @@ class _Since(Struct, frozen=True):
 
 
 def _since(aircraft_id: int, moment: datetime) -> _Since:
-    flights, minutes = _flown.first(aircraft_id, moment) or (0, 0.0)
+    flights, minutes, hard, refits = _behind.first(aircraft_id, moment) or (0, 0.0, 0, 0)
     fixes: Counter[str] = Counter()
     for on, times in _fixes(aircraft_id, moment):
         fixes.update(dict.fromkeys(on.split(), times))
-    (hard,), (refits,) = _hard.first(aircraft_id, moment) or (0,), _refits.first(aircraft_id, moment) or (0,)
     return _Since(flights, minutes, hard, refits, fixes)
 
 
-def ages(aircraft: Aircraft, parts: Iterable[TouchedPart]) -> dict[str, PartAge]:
-    """What these parts have behind them, by their ids; one that was never replaced has all that its aircraft has."""
-    fitted, touched = dict(_fitted(aircraft.id)), touches.last_touched(aircraft.id)
+def ages(aircraft: Aircraft, parts: Iterable[TouchedPart], now: datetime) -> dict[str, PartAge]:
+    """What these parts have behind them at an aware time, by their ids; one that was never replaced has all that its aircraft has."""
+    fitted, touched = dict(_fitted(aircraft.id)), touches.last_touched(aircraft.id, now)
     known: dict[datetime, _Since] = {}
     found = {}
     for part in parts:
@@ -100,7 +94,7 @@ def ages(aircraft: Aircraft, parts: Iterable[TouchedPart]) -> dict[str, PartAge]
 def worn(aircraft: Aircraft, now: datetime) -> tuple[Worn, ...]:
     """The parts of an aircraft that are near or past a life of theirs, the worst first."""
     parts = damageable(aircraft)
-    return worn_parts(aircraft, parts, ages(aircraft, parts), now)
+    return worn_parts(aircraft, parts, ages(aircraft, parts, now), now)
 
 
 def note_wear(aircraft: Aircraft, now: datetime) -> None:

@@ -10,7 +10,7 @@ from peewee import SQL, Select, Value, fn
 
 from walkround.core.base.errors import MissingError
 from walkround.core.checklist.history import DECIDES, Snag, SnagOn
-from walkround.store.models import FlightRow, PartRow, PhotoRow, SnagRow, tuples
+from walkround.store.models import AircraftRow, FlightRow, PackRow, PartRow, PhotoRow, SnagRow, tuples
 from walkround.store.photos import Photo
 from walkround.store.statements import prepared
 
@@ -77,7 +77,19 @@ def _listed(numbers: Any) -> Select:
 def all_open(limit: int = 200) -> list[tuple[SnagRow, str]]:
     """Open snags of everything with the name of what carries them, grounding ones first, then oldest first."""
     query: Any = SnagRow.select().where(SnagRow.closed_at.is_null()).order_by(SnagRow.grounds.desc(), SnagRow.opened_at)
-    return [(row, row.aircraft.name if row.aircraft_id else f"Pack {row.pack.label}") for row in query.limit(limit)]
+    names, labels = (
+        dict(tuples(one))
+        for one in (AircraftRow.select(AircraftRow.id, AircraftRow.name), PackRow.select(PackRow.id, PackRow.label))
+    )
+    return [
+        (row, names[row.aircraft_id] if row.aircraft_id else f"Pack {labels[row.pack_id]}")
+        for row in query.limit(limit)
+    ]
+
+
+def how_many_open() -> int:
+    """How many snags are open on anything."""
+    return int(SnagRow.select().where(SnagRow.closed_at.is_null()).count())
 
 
 def open_counts() -> dict[int, int]:

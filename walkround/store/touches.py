@@ -45,14 +45,14 @@ def is_cold(loaded: OpenRound) -> bool:
 
 
 @prepared
-def _last(aircraft: Any) -> Select:
-    rows = TouchRow.select(TouchRow.part_id, fn.MAX(TouchRow.at).alias("at")).where(TouchRow.aircraft == aircraft)
-    return rows.group_by(TouchRow.part_id)
+def _last(aircraft: Any, until: Any) -> Select:
+    mine = (TouchRow.aircraft == aircraft) & (TouchRow.at <= until)
+    return TouchRow.select(TouchRow.part_id, fn.MAX(TouchRow.at).alias("at")).where(mine).group_by(TouchRow.part_id)
 
 
-def last_touched(aircraft_id: int) -> dict[str, datetime]:
-    """When each part of an aircraft was last touched in a round (aware), by its id; those never touched are not named."""
-    found = ((part, _MOMENT.python_value(at)) for part, at in _last(aircraft_id) if part)
+def last_touched(aircraft_id: int, now: datetime) -> dict[str, datetime]:
+    """When each part of an aircraft was last touched in a round (aware), by its id; those never touched are not named, and what is dated ahead counts for nothing."""
+    found = ((part, _MOMENT.python_value(at)) for part, at in _last(aircraft_id, now) if part)
     return {part: at for part, at in found if at is not None}
 
 
@@ -73,9 +73,9 @@ def _put(loaded: OpenRound, part_id: str, state: str, at: datetime) -> None:
     ).execute()
 
 
-def listed(loaded: OpenRound) -> frozenset[str]:
-    """Ids of the parts on today's route of a round."""
-    last = last_touched(loaded.walk.situation.aircraft.id)
+def listed(loaded: OpenRound, now: datetime) -> frozenset[str]:
+    """Ids of the parts on today's route of a round, at an aware time."""
+    last = last_touched(loaded.walk.situation.aircraft.id, now)
     return frozenset(part.part.id for stop in route(loaded.walk, of_round(loaded.id), last) for part in stop.parts)
 
 
@@ -91,7 +91,7 @@ def keep(
     if not is_cold(loaded):
         raise BlockedError("Unplug the pack first; with an engine, let it cool and take the plug off.")
     have = of_round(loaded.id)
-    here = listed(loaded)
+    here = listed(loaded, at)
     for part_id in part_ids:
         if part_id not in here:
             raise MissingError("That part is not on today's list any more. Open the stop again.")

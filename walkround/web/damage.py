@@ -162,7 +162,7 @@ def report(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Nu
 
 def _touch(loaded: OpenRound, aircraft: Aircraft, part: TouchedPart, done: Done, ctx: AppContext) -> None:
     """How the part is left in the round: damaged or fixed; what came new is touched anew. A round that is signed, or not unplugged, only gets the snag."""
-    if loaded.state != "open" or part.id not in touches.listed(loaded) or not touches.is_cold(loaded):
+    if loaded.state != "open" or part.id not in touches.listed(loaded, ctx.now()) or not touches.is_cold(loaded):
         return
     settings, after = ctx.settings(), loaded
     if done in (Done.FROM_BAG, Done.OTHER):

@@ -17,7 +17,7 @@ from walkround.core.checklist.history import REPORTABLE, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.packs.upkeep import grounding
 from walkround.core.round.upcoming import upcoming
-from walkround.store import box, flights, hangar, parts
+from walkround.store import box, flights, hangar, part_ages, parts
 from walkround.store import snags as store_snags
 from walkround.store.exchange import free_name, read_file, take_aircraft
 from walkround.store.settings import Settings
@@ -53,7 +53,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
         aircraft=[(a, place(a, (110, 78), 100, 70)) for a in aircraft],
         packs=len(known_packs),
         down=len(known_packs) - len(may_fly),
-        open_snags=len(store_snags.all_open()),
+        open_snags=store_snags.how_many_open(),
         snags=store_snags.open_counts(),
     )
 
@@ -97,7 +97,7 @@ def _overview(ctx: AppContext, settings: Settings, aircraft: Aircraft, open_now:
         "callouts": callouts,
         "many": many,
         "hours": minutes / 60,
-        "coming": upcoming(context) if context is not None else (),
+        "coming": upcoming(context, part_ages.worn(aircraft, ctx.now())) if context is not None else (),
         "grounding": next((snag for snag in open_now if snag.grounds), None),
         "history": draw_history(flown, events, ctx.now()),
     }

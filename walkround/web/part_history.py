@@ -12,9 +12,11 @@ from walkround.core.aircraft.flaws import Bears, Damage, Life, OwnPart, Place, T
 from walkround.core.aircraft.parts import Part
 from walkround.core.base.errors import MissingError, PilotError
 from walkround.core.base.units import Measure
+from walkround.core.inspection.aspects import Aspect
 from walkround.core.inspection.spares import kind_of, replaced_id
 from walkround.core.inspection.touched import TouchedPart, damageable
 from walkround.core.inspection.wear import LIVES, limit_of, worn_parts
+from walkround.core.round.touches import suspect_since
 from walkround.core.round.walk import parse_reason
 from walkround.store import hangar, part_ages, parts, snags, spares
 from walkround.store.situation import home_zone
@@ -37,14 +39,15 @@ def _part(aircraft: Aircraft, part_id: str) -> TouchedPart:
 def _show(
     request: Request, ctx: AppContext, aircraft: Aircraft, part: TouchedPart, status: int = 200, **extra: Any
 ) -> Response:
-    age = part_ages.ages(aircraft, (part,))[part.id]
+    age = part_ages.ages(aircraft, (part,), ctx.now())[part.id]
     return page(
         request, "parts/part.html", ctx.settings(), status,
         aircraft=aircraft, part=part, age=age, zone=home_zone(), spare=spares.left(aircraft, part), replaced=replaced_id(aircraft, part),
         findings=[one.finding() for one in worn_parts(aircraft, (part,), {part.id: age}, ctx.now())],
-        lives=[(rule, limit_of(rule, aircraft.lives)) for rule in LIVES if rule.fits(part, aircraft)],
+        lives=[(rule, limit_of(rule, aircraft.lives)) for rule in LIVES if rule.fits(part, aircraft)], refits=part.aspect is Aspect.LOCK,
         open_now=[snag for snag in snags.open_ones(aircraft.id) if part.id in snag.parts],
         closed=snags.closed_on(aircraft.id, part.id),
+        suspect=suspect_since(part, hangar.latest_events(aircraft.id, ctx.now()), age.touched_at),
         photos=snags.with_photo(), then=request.query_params.get("then", "")[:120], **extra,
     )  # fmt: skip
 
@@ -88,7 +91,7 @@ def replace(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: N
 def _page(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 200, **extra: Any) -> Response:
     listed = damageable(aircraft)
     whole = damageable(aircraft.model_copy(update={"without_parts": frozenset()}))
-    ages = part_ages.ages(aircraft, listed)
+    ages = part_ages.ages(aircraft, listed, ctx.now())
     marked = {part for snag in snags.open_ones(aircraft.id) for part in snag.parts}
     return page(
         request, "parts/setup.html", ctx.settings(), status,

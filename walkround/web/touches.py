@@ -31,8 +31,9 @@ def gate_words(aircraft: Aircraft) -> tuple[str, str]:
     return "Unplug the pack. A live motor injures fingers.", "Pack is unplugged"
 
 
-def _stops(loaded: OpenRound) -> tuple[RouteStop, ...]:
-    return route(loaded.walk, touches.of_round(loaded.id), touches.last_touched(loaded.walk.situation.aircraft.id))
+def _stops(loaded: OpenRound, ctx: AppContext) -> tuple[RouteStop, ...]:
+    last = touches.last_touched(loaded.walk.situation.aircraft.id, ctx.now())
+    return route(loaded.walk, touches.of_round(loaded.id), last)
 
 
 def _here(stops: tuple[RouteStop, ...], key: str) -> int:
@@ -64,7 +65,7 @@ def _show(
     request: Request, ctx: AppContext, loaded: OpenRound, key: str, settings: Settings, status: int = 200, **extra: Any
 ) -> Response:
     situation = loaded.walk.situation
-    stops = _stops(loaded)
+    stops = _stops(loaded, ctx)
     at = _here(stops, key)
     here = stops[at] if stops else None
     words, button = gate_words(situation.aircraft)
@@ -113,13 +114,13 @@ def touch_parts(request: Request, ctx: AppContextDep, form: SentForm, round_id: 
             if typed.get("state") == "open":
                 after = touches.open_again(loaded, ids, at=ctx.now(), settings=settings)
             else:
-                ids = _together(loaded, key) if typed.get("together") else ids
+                ids = _together(loaded, key, ctx) if typed.get("together") else ids
                 after = touches.keep(loaded, ids, TouchState.OK, at=ctx.now(), settings=settings)
     except PilotError as error:
         if told:
             return JSONResponse({"words": error.message}, status_of(error))
         return _show(request, ctx, loaded, key, settings, status_of(error), words=error.message)
-    stops = _stops(after)
+    stops = _stops(after, ctx)
     at = _here(stops, key)
     onward = _onward(stops, at)
     base = str(request.app.url_path_for("touch", round_id=round_id))
@@ -141,9 +142,9 @@ def touch_parts(request: Request, ctx: AppContextDep, form: SentForm, round_id: 
     return _show(request, ctx, after, key, settings) if left_here else _redirect(leads)
 
 
-def _together(loaded: OpenRound, key: str) -> list[str]:
+def _together(loaded: OpenRound, key: str, ctx: AppContext) -> list[str]:
     """The parts that one tap confirms at a stop."""
-    found = next((one for one in _stops(loaded) if one.stop.key == key), None)
+    found = next((one for one in _stops(loaded, ctx) if one.stop.key == key), None)
     return list(found.together) if found is not None else []
 
 

@@ -1,11 +1,14 @@
 """What is due next on an aircraft, and how far it is until then."""
 
+from collections.abc import Iterable
+
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.finding import Level
 from walkround.core.base.geodesy import distance_m
 from walkround.core.base.struct import Struct
-from walkround.core.base.wording import counted
+from walkround.core.base.wording import capital, counted
 from walkround.core.checklist.history import EventKind
+from walkround.core.inspection.wear import Worn
 from walkround.core.round import due
 from walkround.core.round.context import Context
 from walkround.core.round.failsafe import bench_due, last_tested
@@ -66,8 +69,17 @@ def _failsafe(context: Context) -> Upcoming:
     return Upcoming(name="Failsafe test", words=words, share=_of_season(situation))
 
 
-def upcoming(context: Context) -> tuple[Upcoming, ...]:
-    """What is due next: compass, level, season inspection, failsafe test; the nearest first. Source: due rules in ``due``; days, km and the pilot's limits."""
+def _life(worn: Worn) -> Upcoming:
+    name = capital(worn.part.name.removesuffix(", blade 1"))
+    words = f"{worn.behind:.0f} of {counted(round(worn.limit), worn.rule.counted.value)}"
+    return Upcoming(name=name, words=words, share=min(1.0, worn.behind / worn.limit), level=worn.level)
+
+
+def upcoming(context: Context, worn: Iterable[Worn] = ()) -> tuple[Upcoming, ...]:
+    """What is due next: compass, level, season inspection, failsafe test, and the parts near the end of their life (``worn``); the nearest first.
+
+    Source: due rules in ``due``; lives of parts; days, km, counts and the pilot's limits.
+    """
     situation = context.situation
     aircraft = situation.aircraft
     found = [_season(situation), _failsafe(context)]
@@ -75,4 +87,5 @@ def upcoming(context: Context) -> tuple[Upcoming, ...]:
         found.append(_compass(situation))
     if aircraft.has(Trait.FLIGHT_CONTROLLER) and due.accelerometer_due(situation) is not None:
         found.append(Upcoming(name="Level", words="due now", share=1.0, level=Level.CAUTION))
+    found += [_life(one) for one in worn if one.known]
     return tuple(sorted(found, key=lambda one: -one.share))

@@ -6,6 +6,7 @@ from functools import lru_cache
 from msgspec import field
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.part_list import unit_of
 from walkround.core.aircraft.planform import Planform, PlanformPart, PlanformShape, ShapePoint, planform
 from walkround.core.base.finding import Level
 from walkround.core.base.struct import Struct
@@ -103,11 +104,17 @@ def walked(
     pins = {part.key: part.pin for part in picture.parts}
     shapes = {shape.part: shape.middle for part in picture.parts for shape in reversed(part.shapes) if shape.part}
     flags = tuple(
-        (*shapes.get(next(iter(s.planned.snag.parts), ""), pins[s.planned.check.part]), s.planned.snag.title)
+        (*_shown_at(shapes, s.planned.snag, pins[s.planned.check.part]), s.planned.snag.title)
         for s in (state for group in by_part.values() for state in group)
         if s.planned.snag is not None and s.planned.check.part in pins
     )
     return Picture(parts=parts, words=picture.words, flags=flags)
+
+
+def _shown_at(shapes: Mapping[str, ShapePoint], snag: Snag, otherwise: ShapePoint) -> ShapePoint:
+    """Where a snag is shown: on its part, or on the part that its detail belongs to."""
+    part_id = next(iter(snag.parts), "")
+    return shapes.get(part_id, shapes.get(unit_of(part_id), otherwise))
 
 
 class SmallPicture(Struct, frozen=True):
@@ -187,7 +194,7 @@ def with_snags(
     placed = []
     for snag in list(snags)[:MOST_CALLOUTS]:
         on_body = pins.get("body", (width / 2, height / 2))
-        x, y = shapes.get(next(iter(snag.parts), ""), pins.get(snag_group(snag, aircraft), on_body))
+        x, y = _shown_at(shapes, snag, pins.get(snag_group(snag, aircraft), on_body))
         placed.append((x >= width / 2, y, x, snag))
     callouts = []
     for side in (False, True):

@@ -66,7 +66,7 @@ def head(a: Aircraft) -> Drawn:
     for number, x in ((1, 120), (2, 180), (3, 240)):
         strokes += [line((x, 232), (x, 288), role="metal"), ring(x, 232, 5), ring(x, 286, 5)]
         places[f"swashplate/servo-link-{number}"] = (x, 270)
-    places |= {"swashplate/upper-half": (296, 204), "swashplate": (64, 226)}
+    places |= {"swashplate/upper-half": (232, 208), "swashplate": (120, 224)}
     return strokes, places
 
 
