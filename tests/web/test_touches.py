@@ -6,6 +6,7 @@ from tests.support import WebCase, elements, plain
 from walkround.core.aircraft.traits import Power
 from walkround.core.base.finding import Level
 from walkround.core.checklist.history import SnagOn
+from walkround.core.round.touches import parts_of
 from walkround.store import rounds, snags, touches
 from walkround.web.touches import gate_words
 
@@ -112,6 +113,21 @@ class TouchPage(WebCase):
         self.assertIn("scratch", " ".join(e.text() for e in elements(page, ".mark-old")))
         self.assertIn("New: dent", " ".join(e.text() for e in elements(page, ".mark-new")))
         self.assertTrue(elements(page, ".flag.new"))
+
+    def test_a_snag_closed_on_the_walk_is_known_to_the_parts(self) -> None:
+        snag = snags.open_one(
+            SnagOn.AIRCRAFT, self.numbers["Sandpiper"], "bent", grounds=True, at=self.now, parts=("motor-3/shaft",)
+        )
+        self.cold()
+        aircraft = rounds.load(self.number, self.settings, self.now).walk.situation.aircraft
+        for stop in ("arm-1", "arm-2", "arm-3", "arm-4"):
+            self.tap(*[p for p in parts_of("airframe.motors", aircraft) if p in self.shown(stop)], stop=stop)
+        self.assertIs(self.level("airframe.motors"), Level.CAUTION)
+        self.answer(self.number, f"snag.{snag}", action="take", option="fixed", note="new shaft")
+        self.assertIs(self.level("airframe.motors"), Level.CLEAR)
+
+    def level(self, check_id: str) -> Level | None:
+        return rounds.load(self.number, self.settings, self.now).walk.state(check_id).level
 
     def test_an_engine_is_cold_first(self) -> None:
         wing = rounds.load(self.start(aircraft="Haymaker", pack="H1"), self.settings, self.now).walk.situation.aircraft

@@ -100,10 +100,11 @@ def keep(
             raise ConflictError("That part was reported damaged. Fix or replace it first.")
     for part_id in part_ids:
         _put(loaded, part_id, state.value, at)
-    return _answered(loaded, at, settings)
+    return refresh(loaded, at, settings)
 
 
-def _answered(loaded: OpenRound, at: datetime, settings: Settings) -> OpenRound:
+def refresh(loaded: OpenRound, at: datetime, settings: Settings) -> OpenRound:
+    """Answer the checks whose parts are all touched, and anew those that a fix or a closed snag has changed; in the caller's transaction."""
     after = loaded
     for state, given in answers_by_touch(loaded.walk, of_round(loaded.id)):
         seen = state.evidence.id if state.evidence is not None else 0

@@ -20,7 +20,7 @@ from walkround.core.round.stages import AT_HOME, left_at_home, minutes_before_ta
 from walkround.core.round.touches import AFTER_LANDING, by_touch, one_by_one, parts_of, stop_of
 from walkround.core.round.walk import CheckState, Walk, try_answer
 from walkround.core.weather.weather import HAND_PHENOMENA
-from walkround.store import rounds, withdrawals
+from walkround.store import rounds, touches, withdrawals
 from walkround.store.pace import pace
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
@@ -225,6 +225,8 @@ def answer(request: Request, ctx: AppContextDep, form: SentForm, round_id: Numbe
             after = rounds.answer(
                 round_id, check_id, given, at=ctx.now(), settings=settings, seen=seen, by=by, loaded=loaded
             )
+            if state.planned.snag is not None and not after.signed:
+                after = touches.refresh(after, ctx.now(), settings)
     except PilotError as error:
         return view(
             request,

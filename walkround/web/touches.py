@@ -135,6 +135,7 @@ def touch_parts(request: Request, ctx: AppContextDep, form: SentForm, round_id: 
             {
                 "saved": ids,
                 "left": left_words(stops),
+                "here": left_here,
                 "together": f"{many} parts OK" if many else "",
                 "next": "" if left_here else leads,
             }

@@ -83,6 +83,10 @@ class Looks(unittest.TestCase):
             "the tip of the left wing is on the left, seen from above with the nose up",
         )
 
+    def test_from_below_left_is_on_the_right(self) -> None:
+        _, places = _drawn(PRESETS["camera-hexa"], "under")
+        self.assertGreater(places["wheels/left"][0], places["wheels/right"][0])
+
     def test_shapes(self) -> None:
         self.assertTrue(box(0, 0, 10, 6).path.startswith("M-4,-6 h8"))
         self.assertIn("a3,3", ring(0, 0, 3).path)

@@ -10,6 +10,7 @@ from tests.core.round.test_groups import at
 from tests.support import NOW, situation, variants, with_history
 from walkround.core.aircraft.flaws import Bears
 from walkround.core.aircraft.presets import PRESETS
+from walkround.core.answers.choice import Chosen
 from walkround.core.answers.tick import Passed
 from walkround.core.answers.ways_out import PartsDamaged
 from walkround.core.base.finding import Level
@@ -131,6 +132,23 @@ class Answering(unittest.TestCase):
             >= {s.planned.check.id for s, _ in hit if s.planned.check.ask.kind == "tick"},
             True,
         )
+
+    def test_a_part_with_an_open_snag_is_not_clear_until_that_is_closed(self) -> None:
+        snag = Snag(
+            id=4,
+            on=SnagOn.AIRCRAFT,
+            title="bent",
+            grounds=True,
+            parts=("motor-3/shaft",),
+            opened_at=NOW - timedelta(days=2),
+        )
+        case = with_history(at(situation(), Depth.FULL), snags=(snag,))
+        for said, kind in (((), PartsDamaged), ((Evidence(id=1, check_id="snag.4", at=NOW, answer=Chosen(option="still")),), PartsDamaged),
+                           ((Evidence(id=1, check_id="snag.4", at=NOW, answer=Chosen(option="fixed", note="new")),), Passed)):  # fmt: skip
+            round_ = walk(case, said)
+            given = {s.planned.check.id: answer for s, answer in answers_by_touch(round_, touched(on_route(round_)))}
+            self.assertIsInstance(given["airframe.motors"], kind)
+            self.assertIsInstance(given["airframe.propellers"], Passed)
 
     def test_an_answer_that_stands_is_left_alone(self) -> None:
         round_ = walk(at(situation()), (Evidence(id=1, check_id="airframe.propellers", at=NOW, answer=Passed()),))

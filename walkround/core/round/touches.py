@@ -10,6 +10,7 @@ from enum import StrEnum
 from functools import lru_cache
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.answers.choice import Chosen
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.ways_out import PartsDamaged
 from walkround.core.base.struct import Struct
@@ -20,6 +21,7 @@ from walkround.core.inspection.aspects import Aspect
 from walkround.core.inspection.touched import Stop, TouchedPart, stops
 from walkround.core.round.due import happened
 from walkround.core.round.groups import confirmed, may_join
+from walkround.core.round.plan import SNAG_FIXED
 from walkround.core.round.walk import CheckState, Walk
 
 A = Aspect
@@ -217,9 +219,26 @@ def route(walk: Walk, touches: Mapping[str, Touch], last: Mapping[str, datetime]
     return tuple(found)
 
 
+def _is_damaged(touch: Touch, still_open: frozenset[str]) -> bool:
+    """Whether a part was left damaged, or touched with a snag open on it that nobody has closed."""
+    return touch.state is TouchState.DAMAGED or (touch.state is TouchState.OK and touch.part_id in still_open)
+
+
+def _still_open_on(walk: Walk) -> frozenset[str]:
+    """Ids of the parts with a snag that this round asks and has not closed."""
+    asked = [(s.planned.snag, s.evidence) for s in walk.states if s.planned.snag is not None]
+    return frozenset(
+        part
+        for snag, piece in asked
+        if snag is not None
+        and not (piece is not None and isinstance(piece.answer, Chosen) and piece.answer.option == SNAG_FIXED)
+        for part in snag.parts
+    )
+
+
 def answers_by_touch(walk: Walk, touches: Mapping[str, Touch]) -> tuple[tuple[CheckState, Answer], ...]:
     """The checks all of whose parts are touched, with the answer that follows: those still open, and those that damage or a fix has changed since."""
-    found = []
+    found, still_open = [], _still_open_on(walk)
     for state in walk.states:
         if not by_touch(state, walk) or state.gate is not None:
             continue
@@ -227,7 +246,7 @@ def answers_by_touch(walk: Walk, touches: Mapping[str, Touch]) -> tuple[tuple[Ch
         mine = [touches.get(part_id) for part_id in parts_of(check.id, walk.situation.aircraft)]
         if any(touch is None for touch in mine):
             continue
-        damaged = tuple(touch.part_id for touch in mine if touch is not None and touch.state is TouchState.DAMAGED)
+        damaged = tuple(touch.part_id for touch in mine if touch is not None and _is_damaged(touch, still_open))
         answer = PartsDamaged(parts=damaged, touched=len(mine)) if damaged else confirmed(check)
         old = None if state.evidence is None else state.evidence.answer
         if old is None or (old != answer and (damaged or isinstance(old, PartsDamaged))):

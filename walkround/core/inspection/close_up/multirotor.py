@@ -126,7 +126,7 @@ def _stubs(half: float) -> list[Stroke]:
 
 
 def under(a: Aircraft) -> Drawn:
-    """The underside, nose up: camera, downward sensors, legs, payload."""
+    """The underside, nose up, so that left is on the right: camera, downward sensors, legs, payload."""
     strokes = [
         Stroke(
             "body",
@@ -159,6 +159,6 @@ def under(a: Aircraft) -> Drawn:
             line((146, 230), (214, 230), role="band"),
         ]
     return strokes, {
-        "gimbal": (196, 92), "gimbal/lens": (180, 58), "body/sensors-below": (180, 160), "wheels/left": (88, 154), "wheels/right": (272, 154),
+        "gimbal": (196, 92), "gimbal/lens": (180, 58), "body/sensors-below": (180, 160), "wheels/left": (272, 154), "wheels/right": (88, 154),
         "payload": (160, 206), "payload/second": (202, 230),
     }  # fmt: skip

@@ -31,6 +31,7 @@ const send = async (part, state, before) => {
     for (const all of page.querySelectorAll("[name=together]")) {
       all.hidden = !told.together; all.querySelector("span").textContent = told.together;
     }
+    for (const many of page.querySelectorAll(".touch-stops [aria-current] small")) many.textContent = told.here || "";
     if (told.next) location.assign(told.next);
   } catch (error) {
     show(part, before);
