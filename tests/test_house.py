@@ -28,7 +28,7 @@ ROOMS = (
     ("pilot", "aircraft", "sensors"),
     ("packs", "field", "inspection"),
     ("weather", "airspace"),
-    ("flight",),
+    ("flight", "calibration"),
     ("lost_link",),
     ("answers",),
     ("checklist",),
@@ -127,6 +127,7 @@ ONLY_THROUGH_OTHERS = {
 }
 """Modules of the core that no test names."""
 THIRD_PARTY_OF_CORE = {
+    "pygeomag",
     "pydantic",
     "pydantic_core",
     "msgspec",

@@ -1,0 +1,139 @@
+"""Samples of a sensor as they come: pasted, as a file, typed or live; in whatever unit, with what cannot be used told apart."""
+
+import io
+import math
+from enum import StrEnum
+from typing import Any
+
+import numpy as np
+
+from walkround.core.base.errors import InputError
+from walkround.core.base.struct import Struct
+
+MOST_ROWS = 50_000
+"""So many rows are read of a file; a longer one is thinned out evenly. Source: our choice."""
+MOST_BYTES = 60_000_000
+
+
+class FieldUnit(StrEnum):
+    """Units of a magnetic field."""
+
+    MICROTESLA = "µT"
+    NANOTESLA = "nT"
+    GAUSS = "gauss"
+    MILLIGAUSS = "milligauss"
+
+
+IN_UT = {FieldUnit.MICROTESLA: 1.0, FieldUnit.NANOTESLA: 0.001, FieldUnit.GAUSS: 100.0, FieldUnit.MILLIGAUSS: 0.1}
+"""One unit in µT. Source: definitions."""
+EARTH_UT = (22.0, 67.0)
+"""The Earth's field lies between these anywhere on the ground, in µT. Source: World Magnetic Model 2025."""
+
+
+class Samples(Struct, frozen=True, kw_only=True):
+    """Samples read: n by 3 values, how many rows were dropped and why, and how many rows the file had."""
+
+    values: Any
+    dropped: tuple[tuple[str, int], ...] = ()
+    rows: int = 0
+
+
+def read_samples(text: str) -> Samples:
+    """Rows of x, y, z from a pasted text or a CSV file, with or without a header and other columns. Raises InputError where there are none.
+
+    Columns are found by the names x, y, z, mag_x, ax and the like; without names the last three numbers of a row count.
+    """
+    if len(text) > MOST_BYTES:
+        raise InputError(
+            "This file is too large to be a recording of one calibration. Cut it to the minutes of the calibration."
+        )
+    lines = [line for line in text.splitlines() if line.strip() and not line.lstrip().startswith("#")]
+    if not lines:
+        raise InputError("There is nothing to read. Paste rows of x, y and z.")
+    mark = next((one for one in (";", "\t", ",") if one in lines[0]), None)
+    names = _columns(lines[0], mark)
+    body = lines[1:] if names is not None or not _numbers(lines[0], mark) else lines
+    step = max(1, -(-len(body) // MOST_ROWS))
+    found, broken = [], 0
+    for line in body[::step]:
+        row = _row(line, mark, names)
+        if row is None:
+            broken += 1
+        else:
+            found.append(row)
+    if not found:
+        raise InputError("No row has three numbers. Paste rows of x, y and z, or a file with columns of these names.")
+    values = np.array(found, dtype=float)
+    finite = np.isfinite(values).all(axis=1)
+    dropped = [("not three numbers", broken), ("not a number", int((~finite).sum()))]
+    values = values[finite]
+    if not len(values):
+        raise InputError("No row has three numbers that can be used.")
+    return Samples(values=values, dropped=tuple((why, many) for why, many in dropped if many), rows=len(body))
+
+
+def _split(line: str, mark: str | None) -> list[str]:
+    return [part.strip() for part in (line.split(mark) if mark else line.split())]
+
+
+def _numbers(line: str, mark: str | None) -> list[float]:
+    found = []
+    for part in _split(line, mark):
+        try:
+            found.append(float(part.replace(",", ".") if mark == ";" else part))
+        except ValueError:
+            continue
+    return found
+
+
+def _columns(line: str, mark: str | None) -> tuple[int, int, int] | None:
+    """Where x, y and z stand, by their names."""
+    names = [part.lower().strip('"') for part in _split(line, mark)]
+    places = []
+    for axis in "xyz":
+        mine = [
+            i
+            for i, name in enumerate(names)
+            if name.rstrip("]").split("[")[0].strip("_ ").endswith(axis) and len(name) <= 24 and not name[:-1].isdigit()
+        ]
+        if len(mine) == 0:
+            return None
+        magnetic = [i for i in mine if "mag" in names[i] or names[i].startswith("m")]
+        places.append((magnetic or mine)[0])
+    return (places[0], places[1], places[2])
+
+
+def _row(line: str, mark: str | None, names: tuple[int, int, int] | None) -> tuple[float, float, float] | None:
+    if names is None:
+        numbers = _numbers(line, mark)
+        return (numbers[-3], numbers[-2], numbers[-1]) if len(numbers) >= 3 else None
+    parts = _split(line, mark)
+    if len(parts) <= max(names):
+        return None
+    try:
+        x, y, z = (float(parts[i].replace(",", ".") if mark == ";" else parts[i]) for i in names)
+    except ValueError:
+        return None
+    return (x, y, z)
+
+
+def likely_unit(values: Any) -> FieldUnit | None:
+    """The unit that makes these samples as strong as the Earth's field, by their spread about their middle; None where none or several fit.
+
+    Source: ``EARTH_UT``; half the range of an axis that was turned through is the strength.
+    """
+    low, high = np.percentile(values, [2, 98], axis=0)
+    half = float(np.max(high - low)) / 2
+    if not math.isfinite(half) or half <= 0:
+        return None
+    fits = [unit for unit, one in IN_UT.items() if 0.4 * EARTH_UT[0] <= half * one <= 1.6 * EARTH_UT[1]]
+    return fits[0] if len(fits) == 1 else None
+
+
+def as_csv(values: Any) -> str:
+    """Samples as CSV with a header."""
+    out = io.StringIO()
+    out.write("x,y,z\n")
+    for x, y, z in values:
+        out.write(f"{x:.6g},{y:.6g},{z:.6g}\n")
+    return out.getvalue()
