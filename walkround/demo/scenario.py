@@ -27,6 +27,7 @@ from walkround.core.round import record as core_record
 from walkround.core.round.consequences import Happened
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import walk
+from walkround.demo.calibrations import fill_calibrations
 from walkround.demo.packs import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
 from walkround.simulators.notices import SimulatedNotices
@@ -144,6 +145,7 @@ def fill(now: datetime) -> dict[str, int]:
             "receiver": "open",
             "notices": "quiet",
             "link_bench": "right",
+            "controller": "good",
         },
     )
     store_settings.save(
@@ -182,6 +184,7 @@ def fill(now: datetime) -> dict[str, int]:
         store_zones.keep(f"Notices round {site.name}", found, fetched, service=True)
     numbers |= fill_box(now)
     _events(numbers, now)
+    fill_calibrations(numbers, MEADOW, now)
     _snags(numbers, now)
     _flights(numbers, now)
     _parts(numbers, now)

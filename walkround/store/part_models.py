@@ -1,8 +1,8 @@
-"""Tables of the parts: how a hand left them in a round, and the spares that took their place."""
+"""Tables of the parts: how a hand left them in a round, the spares that took their place, and how their sensors were calibrated."""
 
 from typing import Any
 
-from peewee import AutoField, CharField, CompositeKey, ForeignKeyField
+from peewee import AutoField, CharField, CompositeKey, ForeignKeyField, TextField
 
 from walkround.store.models import AircraftRow, Base, MomentField, RoundRow
 
@@ -37,5 +37,19 @@ class SpareUsedRow(Base):
         table_name = "spare_used"
 
 
-ALL: tuple[Any, ...] = (TouchRow, SpareUsedRow)
+class CalibrationRow(Base):
+    """A calibration as measured and judged: compass or level."""
+
+    aircraft_id: int
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    kind = CharField()
+    at = MomentField()
+    body = TextField()
+
+    class Meta:
+        table_name = "calibration"
+
+
+ALL: tuple[Any, ...] = (TouchRow, SpareUsedRow, CalibrationRow)
 """The tables of this module, for whoever goes through all of them."""

@@ -51,6 +51,10 @@ SEE = {
     "bench.failsafe": ("bench_test", "Step by step, with a timer", "aircraft_id"),
     "bench.failsafe_engine": ("bench_test", "Step by step, with a timer", "aircraft_id"),
     "bench.failsafe_glider": ("bench_test", "Step by step, with a timer", "aircraft_id"),
+    "sensors.compass": ("compass", "Measured, step by step", "aircraft_id"),
+    "sensors.offsets": ("compass", "Judged against the field here", "aircraft_id"),
+    "sensors.heading": ("heading", "Compare it with the sun or a compass", "aircraft_id"),
+    "sensors.accelerometer": ("level", "Six positions, step by step", "aircraft_id"),
     "link.turn_back": ("home", "Turn-back charge by distance", "site_id"),
 }
 """Pages that help with a check, by its id: route, words, and whether it is a page of the field or of the aircraft."""

@@ -111,7 +111,7 @@ class Current(unittest.TestCase):
         found = judge_throttle(throttle, self.strength(throttle, share, seed), in_flight=False)
         self.assertGreater(found.level, Level.CLEAR)
         if share < 0.05:
-            self.assertIn("this is no proof", said(found))
+            self.assertIn("which proves nothing", said(found))
 
     def test_a_throttle_that_did_not_move_tells_nothing(self) -> None:
         found = judge_throttle(np.full(300, 0.5), np.full(300, 48.0), in_flight=True)

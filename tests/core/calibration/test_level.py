@@ -7,9 +7,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import least_squares
 
+from tests.support import NOW
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level, worst
-from walkround.core.calibration.level import DOWN, Held, Position6, fit_level, held, judge_level, judge_tilt
+from walkround.core.calibration.level import (
+    DOWN,
+    Held,
+    LevelCalibration,
+    Position6,
+    fit_level,
+    held,
+    judge_level_calibration,
+    judge_tilt,
+    level_calibration,
+)
 
 G = 9.80665
 
@@ -75,11 +86,20 @@ class Six(unittest.TestCase):
 
     def test_judged(self) -> None:
         def judged(scale: float, offset: float) -> Level:
-            return worst(judge_level(fit_level(all_held(np.eye(3) * (1 + scale), np.full(3, offset)), G)))
+            return worst(
+                judge_level_calibration(
+                    level_calibration(
+                        fit_level(all_held(np.eye(3) * (1 + scale), np.full(3, offset)), G), at=NOW, by="x"
+                    )
+                )
+            )
 
         self.assertIs(judged(0.005, 0.01), Level.CLEAR)
         self.assertIs(judged(0.05, 0.0), Level.CAUTION)
         self.assertIs(judged(0.0, 0.2), Level.GROUNDED)
+
+    def test_nothing_measured_is_never_clear(self) -> None:
+        self.assertIs(worst(judge_level_calibration(LevelCalibration(at=NOW, by="pilot"))), Level.CAUTION)
 
     @given(st.floats(-30, 30), st.floats(1, 4))
     def test_a_greater_tilt_is_never_better(self, tilt: float, factor: float) -> None:

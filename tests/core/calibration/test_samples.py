@@ -8,7 +8,15 @@ from hypothesis import strategies as st
 
 from tests.core.calibration.test_ellipsoid import made
 from walkround.core.base.errors import InputError
-from walkround.core.calibration.samples import IN_UT, MOST_ROWS, FieldUnit, as_csv, likely_unit, read_samples
+from walkround.core.calibration.samples import (
+    IN_UT,
+    MOST_ROWS,
+    FieldUnit,
+    as_csv,
+    likely_unit,
+    read_samples,
+    read_throttle,
+)
 
 ROWS = [(1.0, 2.0, 3.0), (-4.5, 5.0, 6.25)]
 
@@ -53,6 +61,21 @@ class Reading(unittest.TestCase):
         except InputError:
             return
         self.assertTrue(np.isfinite(found.values).all())
+
+
+class Throttle(unittest.TestCase):
+    def test_told_by_its_size(self) -> None:
+        for scale, add in ((1, 0), (100, 0), (1000, 1000)):
+            rows = "\n".join(f"{add + scale * t / 10},{3 + t},0,4" for t in range(11))
+            found = read_throttle(f"throttle,mag_x,mag_y,mag_z\n{rows}")
+            self.assertTrue(np.allclose(found.throttle, np.arange(11) / 10), scale)
+            self.assertAlmostEqual(float(found.strength[0]), 5.0)
+
+    def test_strength_alone_and_what_is_no_log(self) -> None:
+        self.assertEqual(read_throttle("t,thr,strength\n0,50,48\n1,x,9\n2,60,nan").strength.tolist(), [48.0])
+        for text in ("", "x,y,z\n1,2,3", "throttle\n1", "throttle,strength\na,b"):
+            with self.assertRaises(InputError):
+                read_throttle(text)
 
 
 class Units(unittest.TestCase):

@@ -259,7 +259,10 @@ def judge_throttle(throttle: Any, strength: Any, *, in_flight: bool) -> Finding:
     if in_flight or found.level is not Level.CLEAR:
         return found
     return _said(
-        "Current", Level.CAUTION, f"{words} Low current only: this is no proof.", "Confirm it with a log of a flight."
+        "Current",
+        Level.CAUTION,
+        f"{words} That was low current only, which proves nothing.",
+        "Confirm it with a log of a flight.",
     )
 
 

@@ -20,7 +20,7 @@ SQUASHED = 2.0
 """An ellipsoid whose axes differ by more than this is the fit of a plane, not of a compass. Source: our choice."""
 QUARTER = 0.2
 """With less than this share not even the offset is told. Source: our choice."""
-OUTLIER_SIGMA = 4.0
+OUTLIER_SIGMA, REACH = 4.0, 0.35
 MOST_STEPS, TOLERANCE = 60, 1e-10
 BANDS, ROUND, DRAWS = 8, 12, 120
 SECTORS = BANDS * ROUND
@@ -255,7 +255,7 @@ def _summed_up(kind: FitKind, p: Any, given: Any, unit: float, scale: float) -> 
 
 
 def _unknown(p: Any, given: Any) -> tuple[str, ...]:
-    """The axes along which the directions do not reach both ways: nothing is told of them. Source: our choice, half of the way."""
+    """The axes along which the directions do not reach both ways: nothing is told of them. Source: our choice, a third of the way."""
     directions = _directions(p, given)
     low, high = np.percentile(directions, [2, 98], axis=0)
-    return tuple(name for name, a, b in zip(AXES, low, high, strict=True) if a > -0.5 or b < 0.5)
+    return tuple(name for name, a, b in zip(AXES, low, high, strict=True) if a > -REACH or b < REACH)

@@ -52,6 +52,11 @@ def shadow(position: Position, at: datetime) -> Shadow | None:
     return Shadow(bearing_deg=(sun.bearing_deg + 180) % 360, sun_deg=sun.elevation_deg, minutes=minutes)
 
 
+def true_deg(heading_deg: float, declination_deg: float, *, is_true: bool) -> float:
+    """A heading as degrees from true north; a magnetic one is turned by the declination (degrees, east positive). Source: true = magnetic + declination."""
+    return heading_deg + (0 if is_true else declination_deg)
+
+
 def judge_heading(
     shown_deg: float,
     known_deg: float,
@@ -65,8 +70,10 @@ def judge_heading(
 
     Source: ``OFF_DEG``; true = magnetic + declination.
     """
-    shown = shown_deg + (0 if shown_is_true else declination_deg)
-    known = known_deg + (0 if known_is_true else declination_deg)
+    shown, known = (
+        true_deg(one, declination_deg, is_true=is_true)
+        for one, is_true in ((shown_deg, shown_is_true), (known_deg, known_is_true))
+    )
     off = apart_deg(known, shown)
     side = "" if abs(off) < 0.5 else " to the right" if off > 0 else " to the left"
     level = Level.CLEAR if abs(off) <= OFF_DEG[0] else Level.CAUTION if abs(off) <= OFF_DEG[1] else Level.GROUNDED

@@ -1,14 +1,17 @@
 """The accelerometer in six positions: offset, scale and cross-axis against gravity; each position still, none twice. And the level itself."""
 
+from datetime import datetime
 from enum import StrEnum
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
+from pydantic import Field
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.struct import Struct
+from walkround.core.base.value import Value
 
 STILL = 0.02
 """Standard deviation of each axis as a share of gravity, up to which a position is still. Source: our choice."""
@@ -38,11 +41,29 @@ DOWN: dict[Position6, tuple[float, float, float]] = {
 
 
 class Held(Struct, frozen=True, kw_only=True):
-    """One position as it was held: which, the mean of its samples and the standard deviation of each axis, in the unit of the sensor."""
+    """One position as it was held: which, the mean of its samples and the standard deviation of each axis, in the unit of the sensor; whether a device read it."""
 
     position: Position6
     mean: tuple[float, float, float]
     sd: tuple[float, float, float]
+    read: bool = False
+
+
+class LevelCalibration(Value):
+    """A calibration as kept: when (aware), by whom, whether simulated, where; the largest residual and offset in g, the largest error of scale or axis; or a tilt in degrees
+    that was read of a level surface; how it was judged, None before it is.
+    """
+
+    kind: Literal["level"] = "level"
+    at: datetime
+    by: str = Field(max_length=60)
+    simulated: bool = False
+    site: str = Field(default="", max_length=80)
+    residual_g: float | None = Field(default=None, ge=0)
+    offset_g: float | None = Field(default=None, ge=0)
+    scale: float | None = Field(default=None, ge=0)
+    tilt_deg: float | None = Field(default=None, ge=-180, le=180)
+    level: Level | None = None
 
 
 class LevelFit(Struct, frozen=True, kw_only=True):
@@ -53,7 +74,7 @@ class LevelFit(Struct, frozen=True, kw_only=True):
     residual_g: float
 
 
-def held(position: Position6, samples: Any, others: tuple[Held, ...], unit: float) -> Held:
+def held(position: Position6, samples: Any, others: tuple[Held, ...], unit: float, *, read: bool = False) -> Held:
     """A position from its samples (n by 3); ``unit``: one g in the unit of the sensor. Raises InputError while it moves, and for a position that was held already."""
     samples = np.asarray(samples, float)
     if samples.ndim != 2 or samples.shape[1] != 3 or len(samples) < 5 or not np.isfinite(samples).all():
@@ -68,6 +89,7 @@ def held(position: Position6, samples: Any, others: tuple[Held, ...], unit: floa
             raise InputError(f"That is the position “{other.position.value}” again. Turn it to “{position.value}”.")
     return Held(
         position=position,
+        read=read,
         mean=(float(mean[0]), float(mean[1]), float(mean[2])),
         sd=(float(sd[0]), float(sd[1]), float(sd[2])),
     )
@@ -89,32 +111,65 @@ def fit_level(positions: tuple[Held, ...], unit: float) -> LevelFit:
     return LevelFit(offset=offset, matrix=np.linalg.inv(matrix), residual_g=residual)
 
 
-def judge_level(fit: LevelFit) -> tuple[Finding, ...]:
-    """What a fit says of the sensor: its offset, its scale and how well the six agree. Source: bounds of this module; our choice."""
-    offset, scale = float(np.abs(fit.offset).max()), float(np.abs(np.linalg.inv(fit.matrix) - np.eye(3)).max())
-    return (
-        _band(
-            "Positions",
-            fit.residual_g,
-            RESIDUAL_G,
-            f"The six positions agree within {1000 * fit.residual_g:.0f} thousandths of gravity.",
-            "Hold each truly square, and repeat.",
-        ),
-        _band(
-            "Offset",
-            offset,
-            OFFSET_G,
-            f"The largest offset is {1000 * offset:.0f} thousandths of gravity.",
-            "Calibrate it in the flight controller with these six positions.",
-        ),
-        _band(
-            "Scale",
-            scale,
-            SCALE,
-            f"Scale and axes are off by {100 * scale:.1f} hundredths at most.",
-            "Calibrate it in the flight controller with these six positions.",
-        ),
+def level_calibration(fit: LevelFit, *, at: datetime, by: str, **about: Any) -> LevelCalibration:
+    """A fit as a calibration, of an aware time."""
+    scale = float(np.abs(np.linalg.inv(fit.matrix) - np.eye(3)).max())
+    return LevelCalibration(
+        at=at, by=by, residual_g=fit.residual_g, offset_g=float(np.abs(fit.offset).max()), scale=scale, **about
     )
+
+
+def judge_level_calibration(found: LevelCalibration) -> tuple[Finding, ...]:
+    """What a calibration says of the sensor: its offset, its scale, how well the six agree, or how level it stands. Nothing measured is never clear.
+
+    Source: bounds of this module; our choice.
+    """
+    said = []
+    if found.residual_g is not None:
+        said.append(
+            _band(
+                "Positions",
+                found.residual_g,
+                RESIDUAL_G,
+                f"The six positions agree within {1000 * found.residual_g:.0f} thousandths of gravity.",
+                "Hold each truly square, and repeat.",
+            )
+        )
+    remedy = "Calibrate it in the flight controller with these six positions."
+    if found.offset_g is not None:
+        said.append(
+            _band(
+                "Offset",
+                found.offset_g,
+                OFFSET_G,
+                f"The largest offset is {1000 * found.offset_g:.0f} thousandths of gravity.",
+                remedy,
+            )
+        )
+    if found.scale is not None:
+        said.append(
+            _band(
+                "Scale",
+                found.scale,
+                SCALE,
+                f"Scale and axes are off by {100 * found.scale:.1f} hundredths at most.",
+                remedy,
+            )
+        )
+    if found.tilt_deg is not None:
+        said.append(judge_tilt(found.tilt_deg))
+    if not said:
+        words = Phrase(text="Nothing was measured: only that it was done is known.")
+        said.append(
+            Finding(
+                name="Level",
+                level=Level.CAUTION,
+                reason=words,
+                remedy="Check that it hovers steadily.",
+                source=OUR_CHOICE,
+            )
+        )
+    return tuple(said)
 
 
 def _band(name: str, value: float, band: tuple[float, float], words: str, remedy: str) -> Finding:

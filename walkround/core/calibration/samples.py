@@ -72,6 +72,54 @@ def read_samples(text: str) -> Samples:
     return Samples(values=values, dropped=tuple((why, many) for why, many in dropped if many), rows=len(body))
 
 
+class ThrottleLog(Struct, frozen=True, kw_only=True):
+    """A log of throttle (0 to 1) and strength of the field (in the unit of the log), row by row."""
+
+    throttle: Any
+    strength: Any
+
+
+def read_throttle(text: str) -> ThrottleLog:
+    """A log with a column of throttle and either x, y and z of the field or its strength. Raises InputError where there is none.
+
+    Throttle is found by its name (throttle, thr) and may be in per cent, in microseconds of a servo pulse or from 0 to 1: told by its size.
+    """
+    lines = [line for line in text.splitlines() if line.strip() and not line.lstrip().startswith("#")]
+    mark = next((one for one in (";", "\t", ",") if lines and one in lines[0]), None)
+    names = [part.lower().strip('"') for part in _split(lines[0], mark)] if lines else []
+    place = next((i for i, name in enumerate(names) if name.startswith("thr") or "throttle" in name), None)
+    axes = _columns(lines[0], mark) if lines else None
+    total = next(
+        (i for i, name in enumerate(names) if name in ("strength", "field", "mag", "mag_total", "total")), None
+    )
+    if place is None or (axes is None and total is None):
+        raise InputError("A log needs a header with throttle, and x, y and z of the compass or its strength.")
+    rows = []
+    for line in lines[1 :: max(1, -(-len(lines) // MOST_ROWS))]:
+        parts = _split(line, mark)
+        try:
+            throttle = _value(parts[place], mark)
+            strength = (
+                math.hypot(*(_value(parts[i], mark) for i in axes))
+                if axes is not None
+                else _value(parts[total or 0], mark)
+            )
+        except (ValueError, IndexError):
+            continue
+        if math.isfinite(throttle) and math.isfinite(strength):
+            rows.append((throttle, strength))
+    if not rows:
+        raise InputError("No row of this log can be used.")
+    found = np.array(rows)
+    given, top = found[:, 0], float(found[:, 0].max())
+    share = (given - 1000) / 1000 if top > 200 else given / 100 if top > 1.5 else given
+    return ThrottleLog(throttle=np.clip(share, 0, 1), strength=found[:, 1])
+
+
+def _value(part: str, mark: str | None) -> float:
+    return float(part.replace(",", ".") if mark == ";" else part)
+
+
 def _split(line: str, mark: str | None) -> list[str]:
     return [part.strip() for part in (line.split(mark) if mark else line.split())]
 
@@ -111,7 +159,7 @@ def _row(line: str, mark: str | None, names: tuple[int, int, int] | None) -> tup
     if len(parts) <= max(names):
         return None
     try:
-        x, y, z = (float(parts[i].replace(",", ".") if mark == ";" else parts[i]) for i in names)
+        x, y, z = (_value(parts[i], mark) for i in names)
     except ValueError:
         return None
     return (x, y, z)

@@ -5,9 +5,10 @@ from functools import lru_cache
 from zoneinfo import ZoneInfo
 
 from walkround.core.aircraft.parts import PartKind
-from walkround.core.base.geodesy import distance_m
+from walkround.core.base.geodesy import Position, distance_m
 from walkround.core.base.phrase import Phrase, day, distance
 from walkround.core.base.wording import capital
+from walkround.core.calibration.earth import VALID, earth_field
 from walkround.core.checklist.history import Done, Event, EventKind
 from walkround.core.round.situation import Situation
 
@@ -115,6 +116,9 @@ def compass_due(situation: Situation) -> Phrase | None:
         if away_m > situation.limits.compass_far_m:
             where = f" at {last.site}" if last.site else ""
             return Phrase.of(f"{{away}} from the last compass calibration{where}.", away=distance(away_m))
+        turned = _field_changed(last.position, situation) if away_m > FIELD_KM * 1000 else None
+        if turned is not None:
+            return turned
     method = situation.methods.compass
     last_day = situation.local(last.at).date()
     if method == "day" and last_day != situation.today():
@@ -122,6 +126,24 @@ def compass_due(situation: Situation) -> Phrase | None:
     if method == "site" and last.site != situation.site.name:
         return Phrase.of(f"Your method: every new field. The last was {last.site or 'elsewhere'}.")
     return None
+
+
+FIELD_KM, FIELD_SHARE, FIELD_DIP_DEG = 20.0, 0.05, 3.0
+"""Nearer than the first the field is the same; by so much its strength (a share) or its dip may differ before the compass is calibrated anew. Source: our choice."""
+
+
+def _field_changed(there: Position, situation: Situation) -> Phrase | None:
+    """Why the Earth's field here is another than where the compass was calibrated, or None. Source: World Magnetic Model 2025."""
+    day = situation.today()
+    if not VALID[0] <= day <= VALID[1]:
+        return None
+    then, here = earth_field(there, day), earth_field(situation.site.position, day)
+    if (
+        abs(here.strength_ut - then.strength_ut) <= FIELD_SHARE * then.strength_ut
+        and abs(here.inclination_deg - then.inclination_deg) <= FIELD_DIP_DEG
+    ):
+        return None
+    return Phrase(text="The Earth's field is another here than where the compass was calibrated.")
 
 
 def accelerometer_due(situation: Situation) -> Phrase | None:

@@ -1,5 +1,6 @@
 """The small interfaces behind which devices and services stand, real or simulated."""
 
+from collections.abc import Iterator
 from datetime import datetime
 from typing import Protocol
 
@@ -13,6 +14,20 @@ class BenchReading(Struct, frozen=True, kw_only=True):
     at_s: float
     acted: bool
     beeper: bool
+
+
+class Frame(Struct, frozen=True, kw_only=True):
+    """What a flight controller reports at one moment, in s since it began: field in µT, acceleration in g, turning in degrees a second (each x to the nose,
+    y to the right, z down), throttle (0 to 1), air pressure in hPa, board voltage in V.
+    """
+
+    at_s: float
+    field_ut: tuple[float, float, float]
+    acceleration_g: tuple[float, float, float]
+    turning_dps: tuple[float, float, float]
+    throttle: float = 0.0
+    pressure_hpa: float = 1013.25
+    board_v: float = 5.0
 
 
 class WeatherStation(Protocol):
@@ -48,6 +63,16 @@ class PositionReceiver(Protocol):
 
     def nmea(self, place: Position, now: datetime) -> str:
         """Lines of sentences. Raises DeviceError when the receiver does not answer."""
+
+
+class FlightController(Protocol):
+    """Reports its sensors, fifty times a second."""
+
+    def frames(self, movement: str, earth_ut: tuple[float, float, float], seconds: float, seed: int) -> Iterator[Frame]:
+        """Frames while it is moved ("two turns", "six sides", "all axes", "still", "throttle", or held as "nose down" and the like) for so many seconds, in a field of north, east and down in µT.
+
+        Raises DeviceError when it does not answer.
+        """
 
 
 class LinkBench(Protocol):

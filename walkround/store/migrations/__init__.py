@@ -10,6 +10,7 @@ from walkround.store.migrations import (
     m0007_in_air,
     m0008_link_trials,
     m0009_touches,
+    m0010_calibrations,
 )
 from walkround.store.migrations.run import Statement, run
 
@@ -23,6 +24,7 @@ MIGRATIONS: tuple[tuple[int, str, tuple[Statement, ...]], ...] = (
     (7, "in air", m0007_in_air.STATEMENTS),
     (8, "link trials", m0008_link_trials.STATEMENTS),
     (9, "touches", m0009_touches.STATEMENTS),
+    (10, "calibrations", m0010_calibrations.STATEMENTS),
 )
 """(number, name, statements), in order. A number once used is never changed, only followed by the next."""
 FIELD_TERMS = 6

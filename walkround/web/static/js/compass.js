@@ -1,0 +1,99 @@
+// The compass as it is turned: the ball filling sector by sector, which turn comes next, how old the values are. What it means is said by the server.
+
+const BANDS = 8, ROUND = 12;
+const live = document.querySelector("[data-live]");
+
+function ball(canvas) {
+  // A canvas knows no variables and no light-dark(): an element tells what they are here.
+  const colour = (name) => { canvas.style.color = `var(${name})`; return getComputedStyle(canvas).color; };
+  const [green, line, card] = ["--green", "--line", "--card"].map(colour);
+  const draw = canvas.getContext("2d");
+  let sectors = [], turned = 0;
+  const point = (z, angle) => {
+    const level = Math.sqrt(Math.max(0, 1 - z * z));
+    const x = level * Math.cos(angle + turned), y = level * Math.sin(angle + turned);
+    return [150 + 138 * y, 150 - 138 * (0.94 * z - 0.34 * x), x * 0.94 + z * 0.34];
+  };
+  const frame = () => {
+    draw.clearRect(0, 0, 300, 300);
+    draw.fillStyle = card; draw.strokeStyle = line; draw.lineWidth = 2;
+    draw.beginPath(); draw.arc(150, 150, 140, 0, 2 * Math.PI); draw.fill(); draw.stroke();
+    for (let i = 0; i < BANDS * ROUND; i += 1) {
+      const band = Math.floor(i / ROUND), turn = i % ROUND;
+      const corners = [[0, 0], [0, 1], [1, 1], [1, 0]].map(([dz, da]) => point(((band + dz) / BANDS) * 2 - 1, ((turn + da) / ROUND) * 2 * Math.PI));
+      if (corners.some(([, , near]) => near < -0.15)) continue;
+      draw.beginPath();
+      corners.forEach(([x, y], k) => (k ? draw.lineTo(x, y) : draw.moveTo(x, y)));
+      draw.closePath();
+      if (sectors[i]) { draw.fillStyle = green; draw.fill(); }
+      draw.strokeStyle = line; draw.lineWidth = 1; draw.stroke();
+    }
+    turned += 0.006;
+    if (canvas.isConnected) requestAnimationFrame(frame);
+  };
+  requestAnimationFrame(frame);
+  return (given) => { sectors = given; };
+}
+
+if (live) {
+  const show = ball(live.querySelector(".ball"));
+  const paths = live.querySelectorAll(".flat path");
+  const say = (name, words) => { live.querySelector(name).textContent = words; };
+  let seen = 0, heard = 0, source = null;
+  const age = () => {
+    if (!source) return;
+    const old = (performance.now() - heard) / 1000;
+    say(".live-age", old > 1.5 ? `These values are ${old.toFixed(0)} s old: the connection is being made again.` : `${seen} readings, ${old.toFixed(1)} s old.`);
+  };
+  setInterval(age, 200);
+  live.querySelector("[data-begin]").addEventListener("click", (event) => {
+    event.currentTarget.hidden = true;
+    heard = performance.now();
+    source = new EventSource(live.dataset.live);
+    source.addEventListener("message", (message) => {
+      const told = JSON.parse(message.data);
+      heard = performance.now(); seen = told.many;
+      show(told.sectors);
+      told.sectors.forEach((there, i) => paths[i].classList.toggle("seen", Boolean(there)));
+      say(".live-next", told.next || "Every direction is seen.");
+      say(".live-words", `${told.words} Scatter ${told.scatter}, ${told.left_out} left out.`);
+    });
+    source.addEventListener("done", () => {
+      source.close(); source = null;
+      say(".live-age", `${seen} readings.`);
+      live.querySelector("[data-keep]").hidden = false;
+      live.querySelector("[data-keep]").focus();
+    });
+  });
+}
+
+const speak = document.querySelector("[data-speak]");
+if (speak && "speechSynthesis" in window) {
+  speak.hidden = false;
+  speak.addEventListener("click", () => {
+    speechSynthesis.cancel();
+    for (const step of document.querySelectorAll("[data-say]")) speechSynthesis.speak(new SpeechSynthesisUtterance(step.dataset.say));
+  });
+}
+
+const quiet = document.querySelector("[data-still]");
+quiet?.querySelector("[data-begin]").addEventListener("click", (event) => {
+  event.currentTarget.hidden = true;
+  const source = new EventSource(quiet.dataset.still);
+  source.addEventListener("message", (message) => {
+    const told = JSON.parse(message.data);
+    quiet.querySelector(".still-clock").textContent = told.done ? "Still long enough" : `${told.quiet.toFixed(0)} of ${told.needed.toFixed(0)} s`;
+    quiet.querySelector(".still-words").textContent = told.moved ? `It was moved ${told.moved} times: the seconds began anew.` : "";
+    if (told.done) source.close();
+  });
+});
+
+// A phone lying on the surface says its tilt, where the browser allows it.
+const tilt = document.querySelector("[data-tilt]");
+if (tilt && "DeviceOrientationEvent" in window) {
+  addEventListener("deviceorientation", (event) => {
+    if (event.beta === null || event.gamma === null) return;
+    tilt.hidden = false;
+    tilt.textContent = `This phone lies ${Math.max(Math.abs(event.beta), Math.abs(event.gamma)).toFixed(1)}° from level.`;
+  });
+}
