@@ -12,7 +12,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from scripts.bench import core, field, fleet, lost_link, pages, taps, touch
+from scripts.bench import compass, core, field, fleet, lost_link, pages, taps, touch
 from scripts.bench.rows import Part, Row, spread, times_row
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, ROOT, Server
 from walkround.demo.large import fill_large
@@ -93,6 +93,7 @@ def seen_part(server: Server) -> Part:
                 "Aircraft dragged on the plan to its new track", lost_link.track_ms(page, server), lost_link.TRACK_MS
             )
         )
+        rows += compass.live_rows(page, server)
         pages.Caller(server.port).ask("/fields/2/map", {"otherwise": "tree", "pasted": field.plan_file()})
         for what, values in field.frames_ms(page, server).items():
             bar, kept = (f"{FRAME_MS:g}", max(values) <= FRAME_MS) if "dragged" in what else ("", None)
@@ -151,6 +152,7 @@ def measure(folder: Path) -> list[Part]:
         pages.growth_part(by_size),
         memory,
         lost_link.lost_link_part(),
+        compass.compass_part(),
         core.core_part(folder),
         core.start_part(folder / "x1"),
     ]

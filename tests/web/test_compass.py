@@ -39,7 +39,7 @@ class CompassPage(FormCase):
             self.assertIn(words, text)
         other = plain(self.client.get(f"/hangar/aircraft/{self.numbers['Lapwing']}/compass").text)
         self.assertIn("Due. No compass calibration is on record", other)
-        self.assertIn("The aircraft's own iron adds", other)
+        self.assertIn("The aircraft's own metal adds", other)
         self.assertIn("Upside down", plain(self.client.get(f"{self.at}?way=six sides").text))
 
     def test_a_recording_is_judged_and_kept_in_whatever_unit(self) -> None:

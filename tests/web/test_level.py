@@ -2,8 +2,10 @@
 
 from tests.support import elements, plain, within
 from tests.web.test_hangar import FormCase
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Trait
 from walkround.core.calibration.level import DOWN, Position6
-from walkround.store import calibrations
+from walkround.store import calibrations, hangar
 from walkround.store import settings as store_settings
 
 
@@ -54,6 +56,22 @@ class LevelPage(FormCase):
         self.assertIn("It stands 3.0° from level.", plain(self.client.get(self.at).text))
         wrong = self.client.post(self.at, data={"how": "tilt", "tilt": "steep"})
         self.assertTrue(elements(wrong.text, "#wrong-tilt"))
+
+    def test_height_at_rest(self) -> None:
+        sent = {"first": "0", "last": "-6", "minutes": "2"}
+        text = plain(self.client.post(f"{self.at}/rest", data=sent).text)
+        self.assertIn("It shows 0 m and -6 m on the ground.", text.replace("\u2212", "-"))
+        self.assertIn("Stay down.", text)
+        for wrong, field in (({"first": ""}, "first"), ({"minutes": "0.1"}, "minutes"), ({"last": "high"}, "last")):
+            answer = self.client.post(f"{self.at}/rest", data=sent | wrong)
+            self.assertEqual(answer.status_code, 422)
+            self.assertTrue(elements(answer.text, f"#wrong-{field}"), wrong)
+
+    def test_what_obstacle_sensors_see_now(self) -> None:
+        self.assertNotIn("Obstacle sensors here and now", plain(self.client.get(self.at).text))
+        quad = hangar.get(Aircraft, self.numbers["Sandpiper"])
+        hangar.save(quad.model_copy(update={"traits": quad.traits | {Trait.OBSTACLE_SENSORS}}), self.now)
+        self.assertIn("Obstacle sensors here and now", plain(self.client.get(self.at).text))
 
     def test_a_still_start(self) -> None:
         from unittest import mock

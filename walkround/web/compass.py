@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import AsyncIterator, Iterator
+from itertools import islice
 from typing import Any
 from urllib.parse import urlencode
 
@@ -42,6 +43,8 @@ CHECK = "sensors.compass"
 SECONDS, EVERY, FASTER = 60.0, 25, 3.0
 """A turn is recorded for so many seconds; of so many frames one is shown; the stand-in goes so many times as fast as a hand."""
 MAX_FILE, BENCH_S = 60_000_000, 5.0
+MOST_TOLD = 600
+"""What is shown while it is turned rests on so many samples, evenly taken; what is kept on all."""
 
 
 def _site(context: Context | None) -> Site | None:
@@ -88,8 +91,8 @@ def _frames(ctx: AppContext, field: EarthField, way: Way, seed: int) -> Iterator
 
 def told(frames: list[Frame], dip_deg: float) -> dict[str, Any]:
     """What a page shows while it is turned: sectors that are seen, their share, the fit so far, and which turn comes next."""
-    samples = np.array([frame.field_ut for frame in frames])
-    fit = fit_ellipsoid(samples)
+    thin = frames[:: max(1, len(frames) // MOST_TOLD)]
+    fit = fit_ellipsoid(np.array([frame.field_ut for frame in thin]))
     share = round(100 * fit.covered)
     said = {
         FitKind.NONE: "Too little yet",
@@ -98,7 +101,7 @@ def told(frames: list[Frame], dip_deg: float) -> dict[str, Any]:
     }[fit.kind]
     return {
         "at": round(frames[-1].at_s, 2), "sectors": [int(many > 0) for many in fit.sectors], "share": share, "kind": fit.kind.name, "words": f"{said}: {share} % of the directions.",
-        "next": next_turn(fit.sectors, dip_deg), "left_out": fit.rejected, "scatter": f"{100 * fit.residual:.1f} %", "many": len(frames),
+        "next": next_turn(fit.sectors, dip_deg), "left_out": fit.rejected, "scatter": f"{100 * fit.residual:.1f} %", "many": len(frames), "enough": fit.kind is FitKind.FULL,
     }  # fmt: skip
 
 
@@ -147,7 +150,9 @@ def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | No
         way = next((one for one in Way if one.value == typed.get("way")), None)
         if field is None or way is None:
             raise InputError("Start the turn again: no field is known for it.", "samples")
-        frames = list(_frames(ctx, field, way, whole(typed.get("seed")) or 0))
+        # The same turn as was shown, as far as it had come.
+        many = min(whole(typed.get("many")) or int(SECONDS * 50), int(SECONDS * 50))
+        frames = list(islice(_frames(ctx, field, way, whole(typed.get("seed")) or 0), many))
         samples = np.array([frame.field_ut for frame in frames])
         fit = fit_ellipsoid(samples)
         dip = dip_of(fit, samples, -np.array([frame.acceleration_g for frame in frames]))
@@ -158,7 +163,10 @@ def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | No
         unit = next((one for one in FieldUnit if one.value == typed.get("unit")), None) or likely_unit(found.values)
         if unit is None:
             raise InputError("Choose the unit: by their size these numbers may be of several.", "unit")
-        return calibration_of(fit_ellipsoid(found.values), IN_UT[unit], at=now, by="recording", **about)
+        fit = fit_ellipsoid(found.values)
+        return calibration_of(
+            fit, IN_UT[unit], at=now, by="recording", dip_deg=dip_of(fit, found.values, found.down), **about
+        )
     if how == "typed":
         return _typed(typed, now, about)
     return CompassCalibration(at=now, by="its own signal", **about)

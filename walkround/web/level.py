@@ -10,6 +10,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response, StreamingResponse
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.number import Measured
 from walkround.core.answers.tick import Passed
 from walkround.core.base.errors import InputError, PilotError
@@ -18,9 +19,12 @@ from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.calibration.earth import gravity_ms2
 from walkround.core.calibration.heading import NEVER, Against, apart_deg, judge_heading, shadow, true_deg
+from walkround.core.calibration.height import judge_optical, judge_rest
 from walkround.core.calibration.level import Held, LevelCalibration, Position6, fit_level, held, level_calibration
 from walkround.core.calibration.still import STILL_DPS, StillTimer
 from walkround.core.field.site import Site
+from walkround.core.field.sun import sun_height_deg
+from walkround.core.round.context import Context
 from walkround.core.round.due import accelerometer_due
 from walkround.core.sensors.devices import FlightController
 from walkround.simulators import device
@@ -37,6 +41,12 @@ router = APIRouter()
 LEVEL_CHECK, HEADING_CHECK = "sensors.accelerometer", "sensors.heading"
 """The checks that are answered here. Source: ids of the library."""
 HELD_S, STILL_S, FASTER = 2.0, 12.0, 3.0
+
+
+def _snow(context: Context | None) -> bool:
+    """Whether snow falls, by the weather of the next flight."""
+    weather = context.situation.weather if context is not None else None
+    return weather is not None and any("SN" in one.code for one in weather.phenomena or ())
 
 
 def _round(given: str, aircraft: Aircraft) -> int | None:
@@ -94,6 +104,7 @@ def _show(
         aircraft=aircraft, site=site, zone=home_zone(), due=accelerometer_due(context.situation) if context is not None else None, all_six=list(Position6), have=have,
         following=next((one for one in Position6 if one not in have), None), carried=_text(positions), past=past, last=past[0] if past else None,
         findings=calibrations.judged(past[0], aircraft.id, site) if past else (), connected=settings.connected("controller"),
+        optical=judge_optical(site, sun_height_deg(site.position, ctx.now()), snow=_snow(context)) if site is not None and aircraft.has(Trait.OBSTACLE_SENSORS) else (),
         gravity=gravity_ms2(site.position.lat_deg, site.elevation_m) if site is not None else None, still_s=STILL_S,
         round_id=_round(request.query_params.get("round", ""), aircraft), **extra,
     )  # fmt: skip
@@ -177,6 +188,24 @@ async def still(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Re
             await anyio.sleep(10 / 50 / FASTER)
 
     return StreamingResponse(events(), media_type="text/event-stream", headers={"Cache-Control": "no-store"})
+
+
+@router.post("/hangar/aircraft/{aircraft_id}/level/rest", name="height_at_rest")
+def height_at_rest(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
+    """Judge a height that was read twice at rest on the ground. Nothing is kept of it."""
+    aircraft = hangar.get(Aircraft, aircraft_id)
+    typed = Typed(form, ctx.settings().units)
+    first, last = (
+        typed.needed(name, label, Measure.HEIGHT, -500, 500)
+        for name, label in (("first", "First height"), ("last", "Second height"))
+    )
+    minutes = typed.needed("minutes", "Minutes between", Measure.MINUTE, 0, 120)
+    try:
+        typed.check()
+        rest = judge_rest(first, last, minutes)
+    except PilotError as error:
+        return _show(request, ctx, aircraft, status=status_of(error), errors=error.by_field(), typed=typed.raw())
+    return _show(request, ctx, aircraft, rest=rest, typed=typed.raw())
 
 
 def _heading_page(

@@ -31,6 +31,7 @@ class Reading(unittest.TestCase):
             "0.00\t1\t2\t3\n0.02\t-4.5\t5\t6.25",
             "# made by hand\n\n1 2 3\n-4.5 5 6.25\n",
             "ax,ay,az,mx,my,mz\n9,9,9,1,2,3\n9,9,9,-4.5,5,6.25",
+            '{"t": 0, "mag_x": 1, "mag_y": 2, "mag_z": 3}\n{"t": 1, "mag_x": -4.5, "mag_y": 5, "mag_z": 6.25}',
         ):
             self.assertEqual(read_samples(text).values.tolist(), [list(row) for row in ROWS], text)
 
@@ -38,6 +39,17 @@ class Reading(unittest.TestCase):
         found = read_samples("x,y,z\n1,2,3\nnan,1,1\n4,5\n-4.5,5,6.25\ninf,0,0\n7,8,")
         self.assertEqual(found.values.tolist(), [list(row) for row in ROWS])
         self.assertEqual(dict(found.dropped), {"not three numbers": 2, "not a number": 2})
+
+    def test_where_down_was(self) -> None:
+        found = read_samples("mag_x,mag_y,mag_z,acc_x,acc_y,acc_z\n1,2,3,0,0,-9.8\n4,5,6,0,-9.8,0")
+        self.assertTrue(np.allclose(found.down, [[0, 0, 9.8], [0, 9.8, 0]]))
+        self.assertIsNone(read_samples("mag_x,mag_y,mag_z\n1,2,3").down)
+        self.assertIsNone(read_samples("mag_x,mag_y,mag_z,acc_x,acc_y,acc_z\n1,2,3,0,0,-9.8\n4,5,6,,,").down)
+
+    def test_lines_that_only_begin_like_json(self) -> None:
+        for text in ('{"x": 1', "{1, 2, 3}", "{}\n[1]"):
+            with self.assertRaises(InputError):
+                read_samples(text)
 
     def test_nothing_to_read(self) -> None:
         for text in ("", "\n\n", "x,y,z\n", "hello there", "1 2\n3 4", "nan nan nan"):

@@ -44,13 +44,16 @@ WAYS: dict[Way, tuple[Turn, ...]] = {
 SMALL_GAPS = 0.05
 """So small a share of the sectors may be missing. Source: our choice."""
 KEEP_AWAY = (
-    ("Phone, keys, watch, belt buckle, rings, magnets", "in your pockets they are nearer than the aircraft's own iron"),
+    (
+        "Phone, keys, watch, belt buckle, rings, magnets",
+        "leave them away from you: in a pocket they are too close",
+    ),
     ("Cars, fences, manhole covers, benches", "keep ten metres away"),
     ("Reinforced concrete, also under your feet", "walk onto grass or earth"),
     ("Speakers, transmitters, power lines", "keep twenty metres away"),
 )
 """What disturbs, and what to do. Source: common practice, no source."""
-WHY = "It measures the aircraft's own iron and currents, so that they can be subtracted. It does not teach the compass where north is, and it does not cure iron nearby."
+WHY = "It measures the aircraft's own metal and currents, so that they can be subtracted. It does not teach the compass where north is, and it does not cure iron nearby."
 
 
 def usual_way(aircraft: Aircraft) -> Way:

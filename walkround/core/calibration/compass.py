@@ -114,7 +114,7 @@ def judge_compass(
         )
         return tuple(said)
     if found.fit is FitKind.OFFSET:
-        axes = f" Nothing is told of {' and '.join(found.unknown)}." if found.unknown else ""
+        axes = f" Not known: {', '.join(found.unknown)}." if found.unknown else ""
         said.append(
             _said(
                 "Coverage",
@@ -186,7 +186,7 @@ def _against_the_earth(found: CompassCalibration, field: EarthField | None) -> l
     if found.strength_ut is not None:
         off = abs(found.strength_ut - full) / full
         words = f"The field measured is {_ut(found.strength_ut)}; here it is {_ut(full)}."
-        remedy = "Iron or a magnet is near, or the unit is another. Move away and repeat."
+        remedy = "Metal or a magnet is near, or the unit is another. Move away and repeat."
         said.append(_banded("Strength", off, STRENGTH, words, remedy, f"{MODEL}; bounds: {OUR_CHOICE}"))
     if found.dip_deg is not None:
         off = abs(found.dip_deg - field.inclination_deg)
@@ -203,7 +203,7 @@ def _against_the_earth(found: CompassCalibration, field: EarthField | None) -> l
         )
     if found.offset_ut is not None:
         size = math.hypot(*found.offset_ut)
-        words = f"The aircraft's own iron adds {_ut(size)}, {size / full:.1f} times the Earth's field."
+        words = f"The aircraft's own metal adds {_ut(size)}, {size / full:.1f} times the Earth's field."
         said.append(
             _banded("Offset", size / full, OFFSET, words, "Move the compass away from power leads and steel screws.")
         )

@@ -1,6 +1,7 @@
 """Samples of a sensor as they come: pasted, as a file, typed or live; in whatever unit, with what cannot be used told apart."""
 
 import io
+import json
 import math
 from enum import StrEnum
 from typing import Any
@@ -31,9 +32,10 @@ EARTH_UT = (22.0, 67.0)
 
 
 class Samples(Struct, frozen=True, kw_only=True):
-    """Samples read: n by 3 values, how many rows were dropped and why, and how many rows the file had."""
+    """Samples read: n by 3 values, how many rows were dropped and why, how many rows the file had; and where down was at each (n by 3), None where no acceleration was in it."""
 
     values: Any
+    down: Any = None
     dropped: tuple[tuple[str, int], ...] = ()
     rows: int = 0
 
@@ -41,7 +43,8 @@ class Samples(Struct, frozen=True, kw_only=True):
 def read_samples(text: str) -> Samples:
     """Rows of x, y, z from a pasted text or a CSV file, with or without a header and other columns. Raises InputError where there are none.
 
-    Columns are found by the names x, y, z, mag_x, ax and the like; without names the last three numbers of a row count.
+    Columns are found by the names x, y, z, mag_x, ax and the like; without names the last three numbers of a row count. Lines of JSON have the same names.
+    Source of the names: ``docs/recording.md``.
     """
     if len(text) > MOST_BYTES:
         raise InputError(
@@ -50,26 +53,33 @@ def read_samples(text: str) -> Samples:
     lines = [line for line in text.splitlines() if line.strip() and not line.lstrip().startswith("#")]
     if not lines:
         raise InputError("There is nothing to read. Paste rows of x, y and z.")
+    if lines[0].lstrip().startswith("{"):
+        lines = _from_json(lines)
     mark = next((one for one in (";", "\t", ",") if one in lines[0]), None)
     names = _columns(lines[0], mark)
+    weight = _columns(lines[0], mark, "a") if names is not None else None
     body = lines[1:] if names is not None or not _numbers(lines[0], mark) else lines
     step = max(1, -(-len(body) // MOST_ROWS))
-    found, broken = [], 0
+    found, felt, broken = [], [], 0
     for line in body[::step]:
         row = _row(line, mark, names)
         if row is None:
             broken += 1
         else:
             found.append(row)
+            felt.append((_row(line, mark, weight) if weight is not None else None) or (math.nan,) * 3)
     if not found:
         raise InputError("No row has three numbers. Paste rows of x, y and z, or a file with columns of these names.")
     values = np.array(found, dtype=float)
     finite = np.isfinite(values).all(axis=1)
     dropped = [("not three numbers", broken), ("not a number", int((~finite).sum()))]
-    values = values[finite]
+    values, up = values[finite], np.array(felt, dtype=float)[finite]
     if not len(values):
         raise InputError("No row has three numbers that can be used.")
-    return Samples(values=values, dropped=tuple((why, many) for why, many in dropped if many), rows=len(body))
+    down = -up if np.isfinite(up).all() and np.linalg.norm(up, axis=1).min() > 0 else None
+    return Samples(
+        values=values, down=down, dropped=tuple((why, many) for why, many in dropped if many), rows=len(body)
+    )
 
 
 class ThrottleLog(Struct, frozen=True, kw_only=True):
@@ -134,8 +144,20 @@ def _numbers(line: str, mark: str | None) -> list[float]:
     return found
 
 
-def _columns(line: str, mark: str | None) -> tuple[int, int, int] | None:
-    """Where x, y and z stand, by their names."""
+def _from_json(lines: list[str]) -> list[str]:
+    """Lines of JSON as rows of CSV with a header: the names of the first line. Raises InputError where they are none."""
+    try:
+        rows = [json.loads(line) for line in lines]
+        names = list(rows[0])
+        return [",".join(names), *(",".join(str(row.get(name, "")) for name in names) for row in rows)]
+    except (ValueError, AttributeError) as error:
+        raise InputError(
+            "These lines begin like JSON and are none. One object a line, each with x, y and z."
+        ) from error
+
+
+def _columns(line: str, mark: str | None, of: str = "m") -> tuple[int, int, int] | None:
+    """Where x, y and z stand, by their names: of the magnetic field, or of the acceleration ("a")."""
     names = [part.lower().strip('"') for part in _split(line, mark)]
     places = []
     for axis in "xyz":
@@ -146,8 +168,10 @@ def _columns(line: str, mark: str | None) -> tuple[int, int, int] | None:
         ]
         if len(mine) == 0:
             return None
-        magnetic = [i for i in mine if "mag" in names[i] or names[i].startswith("m")]
-        places.append((magnetic or mine)[0])
+        named = [i for i in mine if names[i].startswith(of) or ("mag" if of == "m" else "acc") in names[i]]
+        if of == "a" and not named:
+            return None
+        places.append((named or mine)[0])
     return (places[0], places[1], places[2])
 
 

@@ -56,6 +56,8 @@ if (live) {
       show(told.sectors);
       told.sectors.forEach((there, i) => paths[i].classList.toggle("seen", Boolean(there)));
       say(".live-next", told.next || "Every direction is seen.");
+      live.querySelector("[name=many]").value = told.many;
+      if (told.enough) live.querySelector("[data-keep]").hidden = false;
       say(".live-words", `${told.words} Scatter ${told.scatter}, ${told.left_out} left out.`);
     });
     source.addEventListener("done", () => {
@@ -83,7 +85,7 @@ quiet?.querySelector("[data-begin]").addEventListener("click", (event) => {
   source.addEventListener("message", (message) => {
     const told = JSON.parse(message.data);
     quiet.querySelector(".still-clock").textContent = told.done ? "Still long enough" : `${told.quiet.toFixed(0)} of ${told.needed.toFixed(0)} s`;
-    quiet.querySelector(".still-words").textContent = told.moved ? `It was moved ${told.moved} times: the seconds began anew.` : "";
+    quiet.querySelector(".still-words").textContent = told.moved ? `It was moved ${told.moved} times: the seconds started again.` : "";
     if (told.done) source.close();
   });
 });

@@ -1,0 +1,45 @@
+"""Height at rest and optical sensors: worse never better, negative as bad as positive, each hindrance said."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support import SITE, said
+from walkround.core.base.errors import InputError
+from walkround.core.base.finding import Level, worst
+from walkround.core.calibration.height import judge_optical, judge_rest
+from walkround.core.field.site import Terrain
+
+HEIGHTS = st.floats(-200, 200)
+
+
+class AtRest(unittest.TestCase):
+    def test_rows(self) -> None:
+        for first, last, minutes, expected in (
+            (0, 0.5, 2, Level.CLEAR), (-1, -1.5, 2, Level.CLEAR), (-4, -4, 2, Level.CAUTION), (0, 2, 2, Level.CAUTION), (0, -9, 2, Level.GROUNDED), (-15, -15, 5, Level.GROUNDED),
+        ):  # fmt: skip
+            self.assertIs(worst(judge_rest(first, last, minutes)), expected, (first, last))
+
+    @given(HEIGHTS, HEIGHTS, st.floats(1, 30), st.floats(1, 4))
+    def test_worse_is_never_better(self, first: float, last: float, minutes: float, factor: float) -> None:
+        plain = worst(judge_rest(first, last, minutes))
+        self.assertGreaterEqual(worst(judge_rest(first * factor, last * factor, minutes)), plain)
+        self.assertEqual(worst(judge_rest(-first, -last, minutes)), plain, "below the ground is as wrong as above it")
+
+    def test_two_readings_at_once_are_none(self) -> None:
+        with self.assertRaises(InputError):
+            judge_rest(0, 0, 0.2)
+
+
+class Optical(unittest.TestCase):
+    def test_each_hindrance_is_said(self) -> None:
+        dry = SITE.model_copy(update={"over_water": False, "marks": ()})
+        self.assertIs(worst(judge_optical(dry, 40, snow=False)), Level.CLEAR)
+        for site, sun, snow, words in (
+            (dry, -20, False, "too dark"), (dry, 2, False, "sun is low"), (dry.model_copy(update={"over_water": True}), 40, False, "Over water"),
+            (dry.model_copy(update={"terrain": Terrain.WATER}), 40, False, "Over water"), (dry, 40, True, "Over snow"),
+        ):  # fmt: skip
+            found = judge_optical(site, sun, snow=snow)
+            self.assertIs(worst(found), Level.CAUTION)
+            self.assertIn(words, " ".join(said(f) for f in found))
