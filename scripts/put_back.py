@@ -22,6 +22,7 @@ PROPERTIES = [
     "test_pages",
     "test_kind",
     "test_lost_link",
+    "test_inspection",
 ]
 
 FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
@@ -66,6 +67,13 @@ FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
     ("35 trees are flown through", "lost_link.outcomes", "rise < ground.tops[cells]", "rise < -ground.tops[cells]"),
     ("36 a held position may fly", "lost_link.failsafe_rules", 'name="Hold last position", level=Level.GROUNDED', 'name="Hold last position", level=Level.CAUTION'),
     ("37 a failsafe that nobody read", "round.failsafe", "    if settings.action is None:\n", "    if False:\n"),
+    ("38 a cracked blade flies", "inspection.damage", "B.ROTATES: dict.fromkeys(_SAME, V.REPLACE)", "B.ROTATES: dict.fromkeys(_SAME, V.FLIES)"),
+    ("39 a damaged part is tapped away", "round.touches", "return touch.state is TouchState.DAMAGED or (", "return False and ("),
+    ("40 worn out, it flies on", "inspection.wear", "    past = known and behind >= limit\n", "    past = False\n"),
+    ("41 half a turn is a full fit", "calibration.ellipsoid", "HALF = 0.6\n", "HALF = 0.1\n"),
+    ("42 the bench proves the compass", "calibration.compass", "    if in_flight or found.level is not Level.CLEAR:\n", "    if True:\n"),
+    ("43 nothing measured reads clear", "calibration.compass", "    if not said:\n        said.append(\n", "    if False:\n        said.append(\n"),
+    ("44 a field that is not the Earth's", "calibration.compass", "        off = abs(found.strength_ut - full) / full\n", "        off = 0.0\n"),
     ("29 a gate on a check it lacks", "checklist.library.gates", '        needs=POWERED,\n', '        needs=("power.still_long",),\n'),
 )  # fmt: skip
 

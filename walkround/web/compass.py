@@ -22,6 +22,7 @@ from walkround.core.calibration.compass import BENCH_MOST, CompassCalibration, c
 from walkround.core.calibration.earth import EarthField
 from walkround.core.calibration.ellipsoid import FEWEST, FitKind, fit_ellipsoid
 from walkround.core.calibration.samples import IN_UT, FieldUnit, likely_unit, read_samples, read_throttle
+from walkround.core.checklist.history import EventKind
 from walkround.core.field.interference import judge_sources
 from walkround.core.field.site import Site
 from walkround.core.round.context import Context
@@ -64,7 +65,7 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
         sources=_once(judge_sources(site, aircraft)) if site is not None else (), keep_away=KEEP_AWAY, why=WHY, ways=list(Way), way=way, turns=WAYS[way],
         holding=holding(aircraft), last=past[0] if past else None, findings=calibrations.judged(past[0], aircraft.id, site) if past else (), past=past,
         drawn=draw_offsets(past), sphere=draw_sphere(), field_units=list(FieldUnit), connected=settings.connected("controller"), seed=int(ctx.now().timestamp()) % 100_000, fewest=FEWEST,
-        round_id=round_id, **extra,
+        round_id=round_id, reasons=(EventKind.COMPASS_ASKED, EventKind.METAL_CHANGED), **extra,
     )  # fmt: skip
 
 

@@ -19,9 +19,10 @@ from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.calibration.earth import gravity_ms2
 from walkround.core.calibration.heading import NEVER, Against, apart_deg, judge_heading, shadow, true_deg
-from walkround.core.calibration.height import judge_optical, judge_rest
+from walkround.core.calibration.height import judge_altitude, judge_optical, judge_rest
 from walkround.core.calibration.level import Held, LevelCalibration, Position6, fit_level, held, level_calibration
 from walkround.core.calibration.still import STILL_DPS, StillTimer
+from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
 from walkround.core.field.sun import sun_height_deg
 from walkround.core.round.context import Context
@@ -102,7 +103,7 @@ def _show(
     return page(
         request, "compass/level.html", settings, status,
         aircraft=aircraft, site=site, zone=home_zone(), due=accelerometer_due(context.situation) if context is not None else None, all_six=list(Position6), have=have,
-        following=next((one for one in Position6 if one not in have), None), carried=_text(positions), past=past, last=past[0] if past else None,
+        unsteady=EventKind.UNSTEADY, following=next((one for one in Position6 if one not in have), None), carried=_text(positions), past=past, last=past[0] if past else None,
         findings=calibrations.judged(past[0], aircraft.id, site) if past else (), connected=settings.connected("controller"),
         optical=judge_optical(site, sun_height_deg(site.position, ctx.now()), snow=_snow(context)) if site is not None and aircraft.has(Trait.OBSTACLE_SENSORS) else (),
         gravity=gravity_ms2(site.position.lat_deg, site.elevation_m) if site is not None else None, still_s=STILL_S,
@@ -200,9 +201,18 @@ def height_at_rest(request: Request, ctx: AppContextDep, form: SentForm, aircraf
         for name, label in (("first", "First height"), ("last", "Second height"))
     )
     minutes = typed.needed("minutes", "Minutes between", Measure.MINUTE, 0, 120)
+    sea = typed.number("sea", "Height above the sea", Measure.HEIGHT, -500, 9_000, optional=True)
+    set_hpa = typed.number("set", "Pressure setting", Measure.PRESSURE, 850, 1_090, optional=True)
+    context = aircraft_context(ctx, ctx.settings(), aircraft.id)
+    weather = context.situation.weather if context is not None else None
     try:
+        if (sea is None) != (set_hpa is None):
+            typed.errors["sea"] = "Enter the height above the sea and its pressure setting, or neither."
         typed.check()
         rest = judge_rest(first, last, minutes)
+        if sea is not None and set_hpa is not None and context is not None:
+            qnh = weather.qnh_hpa if weather is not None and weather.qnh_hpa is not None else set_hpa
+            rest = (*rest, judge_altitude(sea, context.situation.site.elevation_m, set_hpa, qnh))
     except PilotError as error:
         return _show(request, ctx, aircraft, status=status_of(error), errors=error.by_field(), typed=typed.raw())
     return _show(request, ctx, aircraft, rest=rest, typed=typed.raw())

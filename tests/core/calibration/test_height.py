@@ -8,8 +8,9 @@ from hypothesis import strategies as st
 from tests.support import SITE, said
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level, worst
-from walkround.core.calibration.height import judge_optical, judge_rest
+from walkround.core.calibration.height import judge_altitude, judge_optical, judge_rest
 from walkround.core.field.site import Terrain
+from walkround.core.weather.atmosphere import pressure_altitude_m, station_pressure_hpa
 
 HEIGHTS = st.floats(-200, 200)
 
@@ -30,6 +31,26 @@ class AtRest(unittest.TestCase):
     def test_two_readings_at_once_are_none(self) -> None:
         with self.assertRaises(InputError):
             judge_rest(0, 0, 0.2)
+
+
+class AboveTheSea(unittest.TestCase):
+    def test_a_hectopascal_is_eight_metres(self) -> None:
+        """ICAO standard atmosphere: 27 to 28 ft a hectopascal near the sea; handbook value."""
+        for wrong_hpa, expected in (
+            (0, Level.CLEAR),
+            (1, Level.CLEAR),
+            (2, Level.CAUTION),
+            (-3, Level.CAUTION),
+            (5, Level.GROUNDED),
+        ):
+            self.assertIs(judge_altitude(250, 250, 1013 + wrong_hpa, 1013).level, expected, wrong_hpa)
+        self.assertIs(judge_altitude(250 + 8.3 * 4, 250, 1017, 1013).level, Level.CLEAR, "as the setting says")
+
+    @given(st.floats(-200, 3000), st.floats(970, 1045), st.floats(970, 1045))
+    def test_what_the_setting_shows_is_right(self, elevation: float, set_hpa: float, qnh: float) -> None:
+        right = pressure_altitude_m(station_pressure_hpa(qnh, elevation)) - pressure_altitude_m(set_hpa)
+        self.assertIs(judge_altitude(right, elevation, set_hpa, qnh).level, Level.CLEAR)
+        self.assertIs(judge_altitude(right + 50, elevation, set_hpa, qnh).level, Level.GROUNDED)
 
 
 class Optical(unittest.TestCase):

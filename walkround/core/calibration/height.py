@@ -6,6 +6,7 @@ from walkround.core.base.phrase import Phrase, height, minute
 from walkround.core.field.marks import MarkKind
 from walkround.core.field.site import Site, Terrain
 from walkround.core.field.sun import CIVIL_TWILIGHT_DEG
+from walkround.core.weather.atmosphere import pressure_altitude_m, station_pressure_hpa
 
 SHOWN_M, DRIFT_M_MIN = (3.0, 10.0), (0.5, 2.0)
 """The height shown on the ground, and its drift a minute: good up to the first, not to be flown with above the second. Source: our choice."""
@@ -32,6 +33,26 @@ def judge_rest(first_m: float, last_m: float, minutes: float) -> tuple[Finding, 
             reason=Phrase.of("It drifts by {drift} in {minutes}.", drift=height(abs(last_m - first_m)), minutes=minute(minutes)),
         ),
     )  # fmt: skip
+
+
+ALTITUDE_M = (10.0, 30.0)
+"""How far a height above the sea may be off. Source: our choice; a hectopascal is about eight metres."""
+
+
+def judge_altitude(shown_m: float, elevation_m: float, set_hpa: float, qnh_hpa: float) -> Finding:
+    """A height above the sea as shown, with the pressure setting it was shown with, against the elevation of the field, all in m and hPa; ``qnh_hpa``: the QNH now.
+
+    Source: ICAO standard atmosphere; ``ALTITUDE_M``.
+    """
+    expected_m = pressure_altitude_m(station_pressure_hpa(qnh_hpa, elevation_m)) - pressure_altitude_m(set_hpa)
+    off = abs(shown_m - expected_m)
+    remedy = "Set the pressure to the QNH, or zero it at the launch point." if off > ALTITUDE_M[0] else ""
+    words = Phrase.of(
+        "It shows {shown}; with this setting {expected} is right.", shown=height(shown_m), expected=height(expected_m)
+    )
+    return Finding(
+        name="Height above the sea", level=_level(off, ALTITUDE_M), reason=words, remedy=remedy, source=OUR_CHOICE
+    )
 
 
 def _level(value: float, band: tuple[float, float]) -> Level:

@@ -33,6 +33,9 @@ class EventKind(StrEnum):
     ACCELEROMETER_CALIBRATED = "accelerometer calibrated"
     BOARD_RESET = "flight controller reset"
     FAILSAFE_FAILED = "failsafe test failed"
+    METAL_CHANGED = "metal, magnet or mount changed"
+    COMPASS_ASKED = "it asks for a compass calibration"
+    UNSTEADY = "it does not hover steadily"
 
 
 REPORTABLE = (
@@ -44,6 +47,9 @@ REPORTABLE = (
     EventKind.CARRIED_FAR,
     EventKind.BORROWED,
     EventKind.BOARD_RESET,
+    EventKind.METAL_CHANGED,
+    EventKind.COMPASS_ASKED,
+    EventKind.UNSTEADY,
 )
 """Events a pilot enters by hand. Calibrations come from their checks, replaced parts from the parts themselves; a long
 pause, a new site and a long way since the last flight are seen in the logbook; a failed test comes from the test."""

@@ -19,11 +19,21 @@ UPSETS_COMPASS = (
     EventKind.REPAIR,
     EventKind.NEW_BUILD,
     EventKind.CARRIED_FAR,
+    EventKind.BOARD_RESET,
+    EventKind.METAL_CHANGED,
+    EventKind.COMPASS_ASKED,
 )
 NEVER_FLOWN = "no flight in the logbook"
 BEFORE_ALL = datetime(1970, 1, 1, tzinfo=UTC)
 """When something happened of which only the order is known: before everything in this book."""
-UPSETS_ACCELEROMETER = (EventKind.FIRMWARE, EventKind.CRASH, EventKind.HARD_LANDING, EventKind.NEW_BUILD)
+UPSETS_ACCELEROMETER = (
+    EventKind.FIRMWARE,
+    EventKind.CRASH,
+    EventKind.HARD_LANDING,
+    EventKind.NEW_BUILD,
+    EventKind.BOARD_RESET,
+    EventKind.UNSTEADY,
+)
 COMPASS_PARTS = (PartKind.FLIGHT_CONTROLLER, PartKind.SATNAV, PartKind.MOTOR)
 """Replacing one of these moves iron or the sensor itself. Source: after a metal change; common practice, no source."""
 
