@@ -12,7 +12,7 @@ from tests.core.round.test_touches import on_route, touched
 from tests.support import NOW, SITE, situation, variants
 from walkround.core.aircraft.flaws import Bears, Damage, Material, Place
 from walkround.core.base.finding import Level, worst
-from walkround.core.calibration.compass import CompassCalibration, calibration_of, judge_compass, judge_throttle
+from walkround.core.calibration.compass import CompassCalibration, calibration_of, current_finding, judge_compass
 from walkround.core.calibration.earth import earth_field
 from walkround.core.calibration.ellipsoid import FitKind, fit_ellipsoid
 from walkround.core.checklist.check import Depth
@@ -84,7 +84,7 @@ class Compass(unittest.TestCase):
     def test_the_bench_proves_nothing(self, share: float, seed: int) -> None:
         rng = np.random.default_rng(seed)
         throttle = rng.uniform(0, 0.3, 200)
-        found = judge_throttle(throttle, 48 * (1 + share * throttle) + rng.normal(size=200) * 0.1, in_flight=False)
+        found = current_finding(throttle, 48 * (1 + share * throttle) + rng.normal(size=200) * 0.1, in_flight=False)
         self.assertGreater(found.level, Level.CLEAR)
 
     @given(st.floats(1.3, 5) | st.floats(0.1, 0.7))

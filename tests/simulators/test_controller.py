@@ -11,7 +11,7 @@ from walkround.core.calibration.compass import calibration_of, dip_of, judge_com
 from walkround.core.calibration.earth import earth_field
 from walkround.core.calibration.ellipsoid import FitKind, fit_ellipsoid
 from walkround.core.calibration.still import StillTimer
-from walkround.simulators.controller import CONDITIONS, OWN_OFFSET, SIDES, SimulatedController, attitude
+from walkround.simulators.controller import CONDITIONS, HANDS, OWN_OFFSET, SIDES, SimulatedController, attitude, hold
 
 FIELD = earth_field(SITE.position, NOW.date())
 EARTH = (FIELD.north_ut, FIELD.east_ut, FIELD.down_ut)
@@ -45,9 +45,20 @@ class Controller(unittest.TestCase):
         self.assertIs(judged("good"), Level.CLEAR)
 
     def test_faults_are_caught(self) -> None:
-        for condition in ("screw", "tool", "weak"):
+        for condition in ("screw", "tool", "weak", "strong"):
             self.assertGreater(judged(condition), Level.CLEAR, condition)
         self.assertGreater(judged("car"), Level.CLEAR)
+
+    def test_turned_with_a_finger(self) -> None:
+        hold(99, 0, 0, 0)
+        level = list(SimulatedController().frames("by hand", EARTH, 1, 99))
+        hold(99, 0, 90, 0)
+        up = list(SimulatedController().frames("by hand", EARTH, 1, 99))
+        self.assertLess(level[0].acceleration_g[2], -0.9)
+        self.assertGreater(up[0].acceleration_g[0], 0.9, "nose up, what holds it pushes along the nose")
+        for seed in range(200):
+            hold(seed, 1, 2, 3)
+        self.assertLessEqual(len(HANDS), 32)
 
     def test_two_turns_carry_the_offset_only(self) -> None:
         self.assertIs(fit_ellipsoid(np.array([f.field_ut for f in frames("good", "two turns")])).kind, FitKind.OFFSET)

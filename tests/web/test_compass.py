@@ -112,6 +112,23 @@ class CompassPage(FormCase):
             rest = self.live(**{"Last-Event-ID": str(told[4][0])})
             self.assertEqual(rest, told[5:], "the same turn goes on")
 
+    def test_turned_by_hand_what_was_shown_is_kept(self) -> None:
+        from unittest import mock
+
+        turned = self.client.post(f"{self.at}/turn", data={"seed": "8", "roll": "10", "pitch": "-90", "yaw": "30"})
+        self.assertEqual(turned.status_code, 204)
+        self.assertEqual(self.client.post(f"{self.at}/turn", data={"seed": "8", "roll": "x"}).status_code, 422)
+        gone = self.client.post(self.at, data={"how": "live", "way": "by hand", "seed": "8"})
+        self.assertIn("That turn is not here any more", plain(gone.text))
+        with (
+            mock.patch("walkround.web.compass.SECONDS", 1.5),
+            mock.patch("walkround.web.compass.anyio.sleep", mock.AsyncMock()),
+        ):
+            self.assertTrue(self.client.get(f"{self.at}/live?way=by hand&seed=8").text)
+        kept = self.client.post(self.at, data={"how": "live", "way": "by hand", "seed": "8", "many": "75"})
+        self.assertEqual(kept.status_code, 303)
+        self.assertIn("Stay down.", plain(self.client.get(self.at).text), "held in one attitude")
+
     def test_live_kept_it_counts_for_nothing(self) -> None:
         before = len(hangar.events(self.quad))
         self.assertEqual(

@@ -171,8 +171,10 @@ class OnTheWalk(FormCase):
     def test_checks_lead_to_the_pages_that_help(self) -> None:
         number, quad = self.start(), self.numbers["Sandpiper"]
         action = self.client.get(f"/rounds/{number}?check=link.lost_action").text
-        self.assertIn(f'href="/fields/{self.numbers["Teasel Common"]}/link-lost?aircraft={quad}"', action)
+        self.assertIn(
+            f'href="/fields/{self.numbers["Teasel Common"]}/link-lost?aircraft={quad}&round={number}"', action
+        )
         hangar.add_event(quad, EventKind.FIRMWARE, self.now, detail="2.4")
         deep = self.start(depth="full")
         bench = self.client.get(f"/rounds/{deep}?check=bench.failsafe").text
-        self.assertIn(f'href="/hangar/aircraft/{quad}/failsafe/test?aircraft={quad}"', bench)
+        self.assertIn(f'href="/hangar/aircraft/{quad}/failsafe/test?aircraft={quad}&round={deep}"', bench)

@@ -242,16 +242,19 @@ class OpenToTheNetwork(BookCase):
         self.assertEqual(self.client.get("/authority.crt").status_code, 404)
 
     def test_what_pages_may_ask_of_the_device(self) -> None:
-        """Exactly what the scripts use: the position, and a screen that stays on."""
+        """Exactly what the scripts use: the position, a screen that stays on, and how the device lies."""
         policy = self.client.get("/sign-in").headers["Permissions-Policy"]
         allowed = {part.split("=")[0].strip() for part in policy.split(", ") if part.endswith("(self)")}
-        script = (Path(security.__file__).parent / "static" / "js" / "device.js").read_text()
+        folder = Path(security.__file__).parent / "static" / "js"
+        script = (folder / "device.js").read_text() + (folder / "compass.js").read_text()
         uses = {
             name
             for name, word in {
                 "geolocation": "navigator.geolocation",
                 "screen-wake-lock": "navigator.wakeLock",
                 "camera": "getUserMedia",
+                "accelerometer": "deviceorientation",
+                "gyroscope": "deviceorientation",
             }.items()
             if word in script
         }

@@ -3,11 +3,10 @@
 import json
 from collections.abc import AsyncIterator, Iterator
 from itertools import islice
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from urllib.parse import urlencode
 
 import anyio
-import numpy as np
 from fastapi import APIRouter, Request
 from starlette.responses import Response, StreamingResponse
 
@@ -15,20 +14,22 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.answers.tick import Passed
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.finding import Finding, Level
+from walkround.core.base.later import Later
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure, Units
 from walkround.core.calibration.coach import KEEP_AWAY, WAYS, WHY, Way, holding, next_turn, usual_way
-from walkround.core.calibration.compass import BENCH_MOST, CompassCalibration, calibration_of, dip_of, judge_throttle
+from walkround.core.calibration.compass import BENCH_MOST, CompassCalibration, calibration_of, current_finding, dip_of
 from walkround.core.calibration.earth import EarthField
 from walkround.core.calibration.ellipsoid import FEWEST, FitKind, fit_ellipsoid
 from walkround.core.calibration.samples import IN_UT, FieldUnit, likely_unit, read_samples, read_throttle
 from walkround.core.checklist.history import EventKind
-from walkround.core.field.interference import judge_sources
 from walkround.core.field.site import Site
 from walkround.core.round.context import Context
 from walkround.core.round.due import compass_due
+from walkround.core.round.readiness import Subject, readiness
 from walkround.core.sensors.devices import FlightController, Frame
 from walkround.simulators import device
+from walkround.simulators.controller import hold
 from walkround.store import calibrations, hangar, rounds
 from walkround.store.situation import home_zone
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
@@ -38,12 +39,20 @@ from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import go, page
 
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
+
 router = APIRouter()
 CHECK = "sensors.compass"
 """The check that a calibration passes. Source: id of the library."""
 SECONDS, EVERY, FASTER = 60.0, 25, 3.0
 """A turn is recorded for so many seconds; of so many frames one is shown; the stand-in goes so many times as fast as a hand."""
 MAX_FILE, BENCH_S = 60_000_000, 5.0
+MOST_KEPT, TURN_DEG = 16, 720
+KEPT: dict[tuple[int, int], list[Frame]] = {}
+"""The frames of the newest turns by hand, by aircraft and seed: what a finger did cannot be made again."""
 MOST_TOLD = 600
 """What is shown while it is turned rests on so many samples, evenly taken; what is kept on all."""
 
@@ -62,7 +71,7 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
     return page(
         request, "compass/page.html", settings, status,
         aircraft=aircraft, site=site, zone=home_zone(), field=calibrations.field_at(site, ctx.now()), due=compass_due(context.situation) if context is not None else None,
-        sources=_once(judge_sources(site, aircraft)) if site is not None else (), keep_away=KEEP_AWAY, why=WHY, ways=list(Way), way=way, turns=WAYS[way],
+        sources=_once(readiness(context, ctx.now(), only=(Subject.SOURCES,))) if context is not None else (), keep_away=KEEP_AWAY, why=WHY, ways=list(Way), way=way, turns=WAYS[way],
         holding=holding(aircraft), last=past[0] if past else None, findings=calibrations.judged(past[0], aircraft.id, site) if past else (), past=past,
         drawn=draw_offsets(past), sphere=draw_sphere(), field_units=list(FieldUnit), connected=settings.connected("controller"), seed=int(ctx.now().timestamp()) % 100_000, fewest=FEWEST,
         round_id=round_id, reasons=(EventKind.COMPASS_ASKED, EventKind.METAL_CHANGED), **extra,
@@ -121,21 +130,38 @@ async def live(request: Request, ctx: AppContextDep, aircraft_id: Number, way: s
     begun = whole(request.headers.get("last-event-id", "")) or 0
 
     async def events() -> AsyncIterator[str]:
-        seen: list[Frame] = []
+        seen: list[Frame] = KEPT.setdefault((aircraft_id, seed), [])
+        if len(KEPT) > MOST_KEPT:
+            KEPT.pop(next(iter(KEPT)))
+        del seen[begun if chosen is Way.BY_HAND else 0 :]
         for frame in frames:
             seen.append(frame)
+            if chosen is Way.BY_HAND and len(seen) % 5 == 0:
+                await anyio.sleep(0.1)
             if len(seen) % EVERY or len(seen) < FEWEST:
                 continue
             if len(seen) <= begun:
                 continue
             data = await anyio.to_thread.run_sync(told, list(seen), field.inclination_deg)
             yield f"id: {len(seen)}\ndata: {json.dumps(data)}\n\n"
-            await anyio.sleep(EVERY / 50 / FASTER)
+            await anyio.sleep(0 if chosen is Way.BY_HAND else EVERY / 50 / FASTER)
         yield f"id: {len(seen)}\nevent: done\ndata: {{}}\n\n"
 
     return StreamingResponse(
         events(), media_type="text/event-stream", headers={"Cache-Control": "no-store", "X-Accel-Buffering": "no"}
     )
+
+
+@router.post("/hangar/aircraft/{aircraft_id}/compass/turn", name="compass_turn")
+def turn(ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
+    """Turn the stand-in with a finger: roll, pitch and yaw from now on."""
+    typed = Typed(form, ctx.settings().units)
+    angles = [
+        typed.number(name, name.capitalize(), Measure.DEGREE, -TURN_DEG, TURN_DEG) for name in ("roll", "pitch", "yaw")
+    ]
+    typed.check()
+    hold(whole(typed.get("seed")) or 0, *(angle or 0.0 for angle in angles))
+    return Response(status_code=204)
 
 
 def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | None) -> CompassCalibration:
@@ -152,8 +178,12 @@ def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | No
         if field is None or way is None:
             raise InputError("Start the turn again: no field is known for it.", "samples")
         # The same turn as was shown, as far as it had come.
+        seed = whole(typed.get("seed")) or 0
         many = min(whole(typed.get("many")) or int(SECONDS * 50), int(SECONDS * 50))
-        frames = list(islice(_frames(ctx, field, way, whole(typed.get("seed")) or 0), many))
+        turned = KEPT.get((aircraft.id, seed), []) if way is Way.BY_HAND else _frames(ctx, field, way, seed)
+        frames = list(islice(turned, many))
+        if len(frames) < FEWEST:
+            raise InputError("That turn is not here any more. Turn it again.", "samples")
         samples = np.array([frame.field_ut for frame in frames])
         fit = fit_ellipsoid(samples)
         dip = dip_of(fit, samples, -np.array([frame.acceleration_g for frame in frames]))
@@ -243,10 +273,10 @@ def current(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: N
                 [BENCH_MOST * f.throttle for f in frames],
                 [float(np.linalg.norm(f.field_ut)) for f in frames],
             )
-            found = judge_throttle(throttle, strength, in_flight=False)
+            found = current_finding(throttle, strength, in_flight=False)
         else:
             log = read_throttle(typed.get("log") or uploaded_text(typed.form, "log_file", MAX_FILE))
-            found = judge_throttle(log.throttle, log.strength, in_flight=True)
+            found = current_finding(log.throttle, log.strength, in_flight=True)
     except PilotError as error:
         fields = error.by_field()
         return _show(

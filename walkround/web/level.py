@@ -2,10 +2,9 @@
 
 import json
 from collections.abc import AsyncIterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import anyio
-import numpy as np
 from fastapi import APIRouter, Request
 from starlette.responses import Response, StreamingResponse
 
@@ -15,11 +14,12 @@ from walkround.core.answers.number import Measured
 from walkround.core.answers.tick import Passed
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.finding import Level
+from walkround.core.base.later import Later
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.calibration.earth import gravity_ms2
-from walkround.core.calibration.heading import NEVER, Against, apart_deg, judge_heading, shadow, true_deg
-from walkround.core.calibration.height import judge_altitude, judge_optical, judge_rest
+from walkround.core.calibration.heading import NEVER, Against, apart_deg, heading_finding, shadow, true_deg
+from walkround.core.calibration.height import altitude_finding, optical_findings, rest_findings
 from walkround.core.calibration.level import Held, LevelCalibration, Position6, fit_level, held, level_calibration
 from walkround.core.calibration.still import STILL_DPS, StillTimer
 from walkround.core.checklist.history import EventKind
@@ -37,6 +37,11 @@ from walkround.web.compass import answer_check
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
 
 router = APIRouter()
 LEVEL_CHECK, HEADING_CHECK = "sensors.accelerometer", "sensors.heading"
@@ -105,7 +110,7 @@ def _show(
         aircraft=aircraft, site=site, zone=home_zone(), due=accelerometer_due(context.situation) if context is not None else None, all_six=list(Position6), have=have,
         unsteady=EventKind.UNSTEADY, following=next((one for one in Position6 if one not in have), None), carried=_text(positions), past=past, last=past[0] if past else None,
         findings=calibrations.judged(past[0], aircraft.id, site) if past else (), connected=settings.connected("controller"),
-        optical=judge_optical(site, sun_height_deg(site.position, ctx.now()), snow=_snow(context)) if site is not None and aircraft.has(Trait.OBSTACLE_SENSORS) else (),
+        optical=optical_findings(site, sun_height_deg(site.position, ctx.now()), snow=_snow(context)) if site is not None and aircraft.has(Trait.OBSTACLE_SENSORS) else (),
         gravity=gravity_ms2(site.position.lat_deg, site.elevation_m) if site is not None else None, still_s=STILL_S,
         round_id=_round(request.query_params.get("round", ""), aircraft), **extra,
     )  # fmt: skip
@@ -209,10 +214,10 @@ def height_at_rest(request: Request, ctx: AppContextDep, form: SentForm, aircraf
         if (sea is None) != (set_hpa is None):
             typed.errors["sea"] = "Enter the height above the sea and its pressure setting, or neither."
         typed.check()
-        rest = judge_rest(first, last, minutes)
+        rest = rest_findings(first, last, minutes)
         if sea is not None and set_hpa is not None and context is not None:
             qnh = weather.qnh_hpa if weather is not None and weather.qnh_hpa is not None else set_hpa
-            rest = (*rest, judge_altitude(sea, context.situation.site.elevation_m, set_hpa, qnh))
+            rest = (*rest, altitude_finding(sea, context.situation.site.elevation_m, set_hpa, qnh))
     except PilotError as error:
         return _show(request, ctx, aircraft, status=status_of(error), errors=error.by_field(), typed=typed.raw())
     return _show(request, ctx, aircraft, rest=rest, typed=typed.raw())
@@ -260,7 +265,7 @@ def check_heading(request: Request, ctx: AppContextDep, form: SentForm, aircraft
                 "No declination is known here. Compare two that are both true, or both magnetic.", "shown_is"
             )
         declination = 0.0 if field is None else field.declination_deg
-        finding = judge_heading(
+        finding = heading_finding(
             shown, known, declination, shown_is_true=shown_is_true, known_is_true=known_is_true, against=against
         )
         off = abs(

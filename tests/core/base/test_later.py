@@ -6,7 +6,7 @@ import unittest
 
 from walkround.core.base.later import Later
 
-HEAVY = ("numpy", "shapely", "PIL", "gpxpy", "astral", "cryptography", "argon2", "segno", "scipy")
+HEAVY = ("numpy", "shapely", "PIL", "gpxpy", "astral", "cryptography", "argon2", "segno", "scipy", "pygeomag")
 
 
 class Imports(unittest.TestCase):

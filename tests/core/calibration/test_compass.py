@@ -10,7 +10,13 @@ from hypothesis import strategies as st
 from tests.core.calibration.test_ellipsoid import directions, made
 from tests.support import NOW, SITE, said
 from walkround.core.base.finding import Level, worst
-from walkround.core.calibration.compass import CompassCalibration, calibration_of, dip_of, judge_compass, judge_throttle
+from walkround.core.calibration.compass import (
+    CompassCalibration,
+    calibration_of,
+    current_finding,
+    dip_of,
+    judge_compass,
+)
 from walkround.core.calibration.earth import earth_field
 from walkround.core.calibration.ellipsoid import FitKind, fit_ellipsoid
 
@@ -93,7 +99,7 @@ class Current(unittest.TestCase):
     @given(st.floats(0, 0.6), st.integers(0, 99))
     def test_as_much_as_it_is(self, share: float, seed: int) -> None:
         throttle = np.random.default_rng(seed).uniform(0, 1, 400)
-        found = judge_throttle(throttle, self.strength(throttle, share, seed), in_flight=True).level
+        found = current_finding(throttle, self.strength(throttle, share, seed), in_flight=True).level
         expected = (
             Level.CLEAR
             if share < 0.08
@@ -108,12 +114,12 @@ class Current(unittest.TestCase):
     @given(st.floats(0, 1), st.integers(0, 99))
     def test_the_bench_alone_is_never_clear(self, share: float, seed: int) -> None:
         throttle = np.random.default_rng(seed).uniform(0, 0.3, 200)
-        found = judge_throttle(throttle, self.strength(throttle, share, seed), in_flight=False)
+        found = current_finding(throttle, self.strength(throttle, share, seed), in_flight=False)
         self.assertGreater(found.level, Level.CLEAR)
         if share < 0.05:
             self.assertIn("which proves nothing", said(found))
 
     def test_a_throttle_that_did_not_move_tells_nothing(self) -> None:
-        found = judge_throttle(np.full(300, 0.5), np.full(300, 48.0), in_flight=True)
+        found = current_finding(np.full(300, 0.5), np.full(300, 48.0), in_flight=True)
         self.assertIs(found.level, Level.CAUTION)
         self.assertIn("not told", said(found))

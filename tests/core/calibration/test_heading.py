@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.support import SITE, said
 from walkround.core.base.finding import Level
-from walkround.core.calibration.heading import Against, apart_deg, judge_heading, shadow
+from walkround.core.calibration.heading import Against, apart_deg, heading_finding, shadow
 
 NOON = datetime(2026, 5, 16, 9, 0, tzinfo=UTC)
 DEGREES = st.floats(0, 359.99)
@@ -18,7 +18,7 @@ DEGREES = st.floats(0, 359.99)
 
 def level(shown: float, known: float, declination: float = 0, **true: bool) -> Level:
     true = {"shown_is_true": True, "known_is_true": True} | true
-    return judge_heading(shown, known, declination, against=Against.COMPASS, **true).level
+    return heading_finding(shown, known, declination, against=Against.COMPASS, **true).level
 
 
 class Circle(unittest.TestCase):
@@ -48,7 +48,7 @@ class Circle(unittest.TestCase):
         self.assertGreaterEqual(level((known + more) % 360, known), level((known + off) % 360, known))
 
     def test_which_side(self) -> None:
-        found = judge_heading(97, 90, 0, shown_is_true=True, known_is_true=True, against=Against.LANDMARK)
+        found = heading_finding(97, 90, 0, shown_is_true=True, known_is_true=True, against=Against.LANDMARK)
         self.assertEqual(said(found), "The heading is 7° to the right of the bearing of a landmark.")
 
 

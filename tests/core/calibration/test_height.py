@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from tests.support import SITE, said
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level, worst
-from walkround.core.calibration.height import judge_altitude, judge_optical, judge_rest
+from walkround.core.calibration.height import altitude_finding, optical_findings, rest_findings
 from walkround.core.field.site import Terrain
 from walkround.core.weather.atmosphere import pressure_altitude_m, station_pressure_hpa
 
@@ -20,17 +20,19 @@ class AtRest(unittest.TestCase):
         for first, last, minutes, expected in (
             (0, 0.5, 2, Level.CLEAR), (-1, -1.5, 2, Level.CLEAR), (-4, -4, 2, Level.CAUTION), (0, 2, 2, Level.CAUTION), (0, -9, 2, Level.GROUNDED), (-15, -15, 5, Level.GROUNDED),
         ):  # fmt: skip
-            self.assertIs(worst(judge_rest(first, last, minutes)), expected, (first, last))
+            self.assertIs(worst(rest_findings(first, last, minutes)), expected, (first, last))
 
     @given(HEIGHTS, HEIGHTS, st.floats(1, 30), st.floats(1, 4))
     def test_worse_is_never_better(self, first: float, last: float, minutes: float, factor: float) -> None:
-        plain = worst(judge_rest(first, last, minutes))
-        self.assertGreaterEqual(worst(judge_rest(first * factor, last * factor, minutes)), plain)
-        self.assertEqual(worst(judge_rest(-first, -last, minutes)), plain, "below the ground is as wrong as above it")
+        plain = worst(rest_findings(first, last, minutes))
+        self.assertGreaterEqual(worst(rest_findings(first * factor, last * factor, minutes)), plain)
+        self.assertEqual(
+            worst(rest_findings(-first, -last, minutes)), plain, "below the ground is as wrong as above it"
+        )
 
     def test_two_readings_at_once_are_none(self) -> None:
         with self.assertRaises(InputError):
-            judge_rest(0, 0, 0.2)
+            rest_findings(0, 0, 0.2)
 
 
 class AboveTheSea(unittest.TestCase):
@@ -43,24 +45,24 @@ class AboveTheSea(unittest.TestCase):
             (-3, Level.CAUTION),
             (5, Level.GROUNDED),
         ):
-            self.assertIs(judge_altitude(250, 250, 1013 + wrong_hpa, 1013).level, expected, wrong_hpa)
-        self.assertIs(judge_altitude(250 + 8.3 * 4, 250, 1017, 1013).level, Level.CLEAR, "as the setting says")
+            self.assertIs(altitude_finding(250, 250, 1013 + wrong_hpa, 1013).level, expected, wrong_hpa)
+        self.assertIs(altitude_finding(250 + 8.3 * 4, 250, 1017, 1013).level, Level.CLEAR, "as the setting says")
 
     @given(st.floats(-200, 3000), st.floats(970, 1045), st.floats(970, 1045))
     def test_what_the_setting_shows_is_right(self, elevation: float, set_hpa: float, qnh: float) -> None:
         right = pressure_altitude_m(station_pressure_hpa(qnh, elevation)) - pressure_altitude_m(set_hpa)
-        self.assertIs(judge_altitude(right, elevation, set_hpa, qnh).level, Level.CLEAR)
-        self.assertIs(judge_altitude(right + 50, elevation, set_hpa, qnh).level, Level.GROUNDED)
+        self.assertIs(altitude_finding(right, elevation, set_hpa, qnh).level, Level.CLEAR)
+        self.assertIs(altitude_finding(right + 50, elevation, set_hpa, qnh).level, Level.GROUNDED)
 
 
 class Optical(unittest.TestCase):
     def test_each_hindrance_is_said(self) -> None:
         dry = SITE.model_copy(update={"over_water": False, "marks": ()})
-        self.assertIs(worst(judge_optical(dry, 40, snow=False)), Level.CLEAR)
+        self.assertIs(worst(optical_findings(dry, 40, snow=False)), Level.CLEAR)
         for site, sun, snow, words in (
             (dry, -20, False, "too dark"), (dry, 2, False, "sun is low"), (dry.model_copy(update={"over_water": True}), 40, False, "Over water"),
             (dry.model_copy(update={"terrain": Terrain.WATER}), 40, False, "Over water"), (dry, 40, True, "Over snow"),
         ):  # fmt: skip
-            found = judge_optical(site, sun, snow=snow)
+            found = optical_findings(site, sun, snow=snow)
             self.assertIs(worst(found), Level.CAUTION)
             self.assertIn(words, " ".join(said(f) for f in found))

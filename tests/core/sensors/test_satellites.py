@@ -11,8 +11,8 @@ from walkround.core.sensors.nmea import Fix
 from walkround.core.sensors.satellites import (
     CountSeen,
     ScreenSeen,
+    heading_finding,
     judge_fix,
-    judge_heading,
     judge_screen,
     trend_words,
 )
@@ -94,7 +94,7 @@ class Heading(unittest.TestCase):
     def test_bands(self) -> None:
         for difference, level in ((0, 0), (5, 0), (6, 1), (15, 1), (16, 2), (180, 2)):
             with self.subTest(difference):
-                self.assertEqual(judge_heading(difference)[0].level, level)
+                self.assertEqual(heading_finding(difference)[0].level, level)
 
 
 def screen(*numbers: tuple[float, int], stood: float = 0, hdop: float | None = None) -> ScreenSeen:

@@ -2,13 +2,18 @@
 
 import math
 from enum import StrEnum
-
-import numpy as np
+from typing import TYPE_CHECKING
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
+from walkround.core.base.later import Later
 from walkround.core.base.struct import Struct
 from walkround.core.calibration.ellipsoid import BANDS, ROUND
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
 
 
 class Way(StrEnum):
@@ -17,6 +22,7 @@ class Way(StrEnum):
     TWO_TURNS = "two turns"
     SIX_SIDES = "six sides"
     ALL_AXES = "all axes"
+    BY_HAND = "by hand"
 
 
 class Turn(Struct, frozen=True, kw_only=True):
@@ -39,6 +45,7 @@ WAYS: dict[Way, tuple[Turn, ...]] = {
         Turn(words="Turn it slowly in every direction, like wiping the inside of a ball.", seconds=40),
         Turn(words="Go on until no gap is left on the sphere.", seconds=20),
     ),
+    Way.BY_HAND: (Turn(words="Turn it as you like, and follow what is asked next.", seconds=60),),
 }  # fmt: skip
 """The ways makers ask for. Source: common practice, no source; the maker's manual prevails."""
 SMALL_GAPS = 0.05

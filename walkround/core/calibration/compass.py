@@ -2,17 +2,22 @@
 
 import math
 from datetime import datetime
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
-import numpy as np
 from pydantic import Field
 
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.geodesy import Position
+from walkround.core.base.later import Later
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.value import Value
 from walkround.core.calibration.earth import MODEL, EarthField
 from walkround.core.calibration.ellipsoid import Fit, FitKind
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
 
 RESIDUAL = (0.03, 0.08)
 """Root mean square of the inliers as a share of the strength: up to the first good, above the second it says nothing. Source: our choice."""
@@ -236,7 +241,7 @@ BENCH_MOST = 0.30
 FEWEST_ROWS, FEWEST_SPREAD = 50, 0.4
 
 
-def judge_throttle(throttle: Any, strength: Any, *, in_flight: bool) -> Finding:
+def current_finding(throttle: Any, strength: Any, *, in_flight: bool) -> Finding:
     """What current does to the compass: strength of the field (n, any unit) against throttle (n, 0 to 1), from a log in flight or on the bench.
 
     On the bench the current is low: that proves nothing, and is never clear by itself. Source: ``THROTTLE``; a robust line.

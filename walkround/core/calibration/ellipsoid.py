@@ -5,12 +5,16 @@ soft L1, so a sample far off pulls like a line and not like a square. Source: Le
 """
 
 from enum import StrEnum
-from typing import Any
-
-import numpy as np
+from typing import TYPE_CHECKING, Any
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import Later
 from walkround.core.base.struct import Struct
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
 
 FEWEST = 40
 """With fewer samples nothing is fitted. Source: our choice; nine unknowns, four to five samples for each."""

@@ -57,7 +57,7 @@ def true_deg(heading_deg: float, declination_deg: float, *, is_true: bool) -> fl
     return heading_deg + (0 if is_true else declination_deg)
 
 
-def judge_heading(
+def heading_finding(
     shown_deg: float,
     known_deg: float,
     declination_deg: float,

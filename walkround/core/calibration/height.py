@@ -15,7 +15,7 @@ LOW_SUN_DEG = 5.0
 """Below it the light is low and long shadows wander over the ground. Source: our choice."""
 
 
-def judge_rest(first_m: float, last_m: float, minutes: float) -> tuple[Finding, ...]:
+def rest_findings(first_m: float, last_m: float, minutes: float) -> tuple[Finding, ...]:
     """A height at rest on the ground, in m, read twice so many minutes apart; below zero counts as above. Raises InputError for less than a minute.
 
     Source: ``SHOWN_M``, ``DRIFT_M_MIN``.
@@ -39,7 +39,7 @@ ALTITUDE_M = (10.0, 30.0)
 """How far a height above the sea may be off. Source: our choice; a hectopascal is about eight metres."""
 
 
-def judge_altitude(shown_m: float, elevation_m: float, set_hpa: float, qnh_hpa: float) -> Finding:
+def altitude_finding(shown_m: float, elevation_m: float, set_hpa: float, qnh_hpa: float) -> Finding:
     """A height above the sea as shown, with the pressure setting it was shown with, against the elevation of the field, all in m and hPa; ``qnh_hpa``: the QNH now.
 
     Source: ICAO standard atmosphere; ``ALTITUDE_M``.
@@ -59,7 +59,7 @@ def _level(value: float, band: tuple[float, float]) -> Level:
     return Level.CLEAR if value <= band[0] else Level.CAUTION if value <= band[1] else Level.GROUNDED
 
 
-def judge_optical(site: Site, sun_deg: float, *, snow: bool) -> tuple[Finding, ...]:
+def optical_findings(site: Site, sun_deg: float, *, snow: bool) -> tuple[Finding, ...]:
     """What sensors that look down or round can do now: by the sun's height in degrees, water and snow under the flight. Never better than care where one of them speaks against it.
 
     Source: common practice, no source; the maker's manual prevails.

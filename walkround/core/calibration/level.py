@@ -2,16 +2,21 @@
 
 from datetime import datetime
 from enum import StrEnum
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
-import numpy as np
 from pydantic import Field
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
+from walkround.core.base.later import Later
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
 
 STILL = 0.02
 """Standard deviation of each axis as a share of gravity, up to which a position is still. Source: our choice."""

@@ -4,12 +4,16 @@ import io
 import json
 import math
 from enum import StrEnum
-from typing import Any
-
-import numpy as np
+from typing import TYPE_CHECKING, Any
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import Later
 from walkround.core.base.struct import Struct
+
+if TYPE_CHECKING:
+    import numpy as np
+else:
+    np = Later("numpy")
 
 MOST_ROWS = 50_000
 """So many rows are read of a file; a longer one is thinned out evenly. Source: our choice."""

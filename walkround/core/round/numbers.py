@@ -209,7 +209,7 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "people": _people,
     "interference": lambda value, context: judge_paced(value, context.situation.aircraft, context.situation.site),
     "turn_back": _turn_back,
-    "heading": lambda value, context: satellites.judge_heading(value),
+    "heading": lambda value, context: satellites.heading_finding(value),
     "charge_percent": lambda value, context: bands.judge_charge_percent(
         value, context.situation.methods.charge, context.situation.pack
     ),

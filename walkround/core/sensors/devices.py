@@ -18,7 +18,8 @@ class BenchReading(Struct, frozen=True, kw_only=True):
 
 class Frame(Struct, frozen=True, kw_only=True):
     """What a flight controller reports at one moment, in s since it began: field in µT, acceleration in g, turning in degrees a second (each x to the nose,
-    y to the right, z down), throttle (0 to 1), air pressure in hPa, board voltage in V.
+    y to the right, z down), throttle (0 to 1), air pressure in hPa, board and pack voltage in V, stick channels (-1 to 1), mode, whether failsafe is active, NMEA data,
+    and what it says.
     """
 
     at_s: float
@@ -28,6 +29,12 @@ class Frame(Struct, frozen=True, kw_only=True):
     throttle: float = 0.0
     pressure_hpa: float = 1013.25
     board_v: float = 5.0
+    pack_v: float | None = None
+    sticks: tuple[float, ...] = ()
+    mode: str = ""
+    failsafe: bool = False
+    nmea: str = ""
+    messages: tuple[str, ...] = ()
 
 
 class WeatherStation(Protocol):
@@ -69,7 +76,7 @@ class FlightController(Protocol):
     """Reports its sensors, fifty times a second."""
 
     def frames(self, movement: str, earth_ut: tuple[float, float, float], seconds: float, seed: int) -> Iterator[Frame]:
-        """Frames while it is moved ("two turns", "six sides", "all axes", "still", "throttle", or held as "nose down" and the like) for so many seconds, in a field of north, east and down in µT.
+        """Frames while it is moved ("by hand", "two turns", "six sides", "all axes", "still", "throttle", or held as "nose down" and the like) for so many seconds, in a field of north, east and down in µT.
 
         Raises DeviceError when it does not answer.
         """

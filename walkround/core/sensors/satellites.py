@@ -314,7 +314,7 @@ def _age(fix: Fix, now: datetime) -> Finding:
     )
 
 
-def judge_heading(difference_deg: float) -> tuple[Finding, ...]:
+def heading_finding(difference_deg: float) -> tuple[Finding, ...]:
     """Judge the difference in degrees (0 to 180) between the heading on screen and a hand compass or map.
 
     Source: our choice; that they must agree is common practice, no source.

@@ -69,6 +69,36 @@ if (live) {
   });
 }
 
+// The stand-in is turned with a finger or the arrow keys: drag along for yaw and pitch, with shift or two fingers for roll.
+const hand = live?.querySelector("canvas[data-turn]");
+if (hand) {
+  const at = { roll: 0, pitch: 0, yaw: 0 };
+  let last = null, sending = false, again = false;
+  const send = async () => {
+    if (sending) { again = true; return; }
+    sending = true;
+    const body = new URLSearchParams({ seed: hand.dataset.seed, roll: at.roll.toFixed(1), pitch: at.pitch.toFixed(1), yaw: at.yaw.toFixed(1) });
+    try { await fetch(hand.dataset.turn, { method: "POST", body }); } finally { sending = false; }
+    if (again) { again = false; send(); }
+  };
+  const by = (dx, dy, roll) => {
+    at.yaw = (at.yaw + dx) % 360;
+    if (roll) at.roll = (at.roll + dy) % 360; else at.pitch = (at.pitch - dy) % 360;
+    send();
+  };
+  hand.addEventListener("pointerdown", (event) => { last = [event.clientX, event.clientY]; hand.setPointerCapture(event.pointerId); });
+  hand.addEventListener("pointermove", (event) => {
+    if (!last) return;
+    by((event.clientX - last[0]) * 0.8, (event.clientY - last[1]) * 0.8, event.shiftKey || !event.isPrimary);
+    last = [event.clientX, event.clientY];
+  });
+  for (const end of ["pointerup", "pointercancel"]) hand.addEventListener(end, () => { last = null; });
+  hand.addEventListener("keydown", (event) => {
+    const step = { ArrowLeft: [-8, 0], ArrowRight: [8, 0], ArrowUp: [0, -8], ArrowDown: [0, 8] }[event.key];
+    if (step) { event.preventDefault(); by(...step, event.shiftKey); }
+  });
+}
+
 const speak = document.querySelector("[data-speak]");
 if (speak && "speechSynthesis" in window) {
   speak.hidden = false;
