@@ -82,7 +82,7 @@ def live_rows(page: Page, server: Server) -> tuple[Row, ...]:
     return (
         Row("The ball on canvas, frames a second", (f"{per_second:.0f}", ""), f"{FRAMES:g}", per_second >= FRAMES),
         Row(
-            "A state told to its picture, median and longest",
+            "Frames told to their picture, median and longest",
             (f"{spread(ages)[0]:.1f}", f"{max(ages):.1f}"),
             f"{LAG_MS:g}",
             max(ages) <= LAG_MS,

@@ -54,6 +54,15 @@ class CompassPage(FormCase):
         self.assertEqual(self.kept(), before + 4)
         self.assertIs(hangar.events(self.quad)[0].kind, EventKind.COMPASS_CALIBRATED)
 
+    def test_it_is_due_when_the_aircraft_asks(self) -> None:
+        page = self.client.get(self.at).text
+        reasons = [str(e.attributes["value"]) for e in elements(page, "input[name=event]")]
+        self.assertEqual(reasons, ["it asks for a compass calibration", "metal, magnet or mount changed"])
+        for reason in reasons:
+            self.client.post(f"/hangar/aircraft/{self.quad}/events", data={"event": reason, "detail": ""})
+            self.assertIn("Due.", plain(self.client.get(self.at).text))
+        self.assertFalse(elements(self.client.get(self.at).text, "input[name=event]"))
+
     def test_half_a_sphere_is_never_good(self) -> None:
         self.client.post(self.at, data={"how": "samples", "samples": self.recording(above=0.3)})
         self.assertIn("enough for the offset only", plain(self.client.get(self.at).text))
@@ -99,13 +108,15 @@ class CompassPage(FormCase):
         parts = [
             dict(line.split(": ", 1) for line in event.splitlines()) for event in answer.text.strip().split("\n\n")
         ]
-        return [(int(part["id"]), json.loads(part["data"])) for part in parts]
+        self.frames = [json.loads(part["data"]) for part in parts if part.get("event") == "frames"]
+        return [(int(part["id"]), json.loads(part["data"])) for part in parts if part.get("event") != "frames"]
 
     def test_live_it_fills_and_a_dropped_connection_goes_on(self) -> None:
         from unittest import mock
 
         with mock.patch("walkround.web.compass.SECONDS", 6.0), mock.patch("walkround.web.compass.FASTER", 1e6):
             told = self.live()
+            self.assertEqual(sum(map(len, self.frames)), 300, "every frame is sent")
             shares = [data["share"] for _, data in told[:-1]]
             self.assertEqual(shares, sorted(shares))
             self.assertGreater(shares[-1], 50)

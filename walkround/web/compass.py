@@ -50,7 +50,8 @@ CHECK = "sensors.compass"
 SECONDS, EVERY, FASTER = 60.0, 25, 3.0
 """A turn is recorded for so many seconds; of so many frames one is shown; the stand-in goes so many times as fast as a hand."""
 MAX_FILE, BENCH_S = 60_000_000, 5.0
-MOST_KEPT, TURN_DEG = 16, 720
+MOST_KEPT, TURN_DEG, PER_EVENT = 16, 720, 2
+"""Turns by hand that are kept; the most a finger turns; frames in one event, so that none is older than 40 ms when it is sent."""
 KEPT: dict[tuple[int, int], list[Frame]] = {}
 """The frames of the newest turns by hand, by aircraft and seed: what a finger did cannot be made again."""
 MOST_TOLD = 600
@@ -134,17 +135,17 @@ async def live(request: Request, ctx: AppContextDep, aircraft_id: Number, way: s
         if len(KEPT) > MOST_KEPT:
             KEPT.pop(next(iter(KEPT)))
         del seen[begun if chosen is Way.BY_HAND else 0 :]
+        pause_s = PER_EVENT / 50 / (1.0 if chosen is Way.BY_HAND else FASTER)
         for frame in frames:
             seen.append(frame)
-            if chosen is Way.BY_HAND and len(seen) % 5 == 0:
-                await anyio.sleep(0.1)
-            if len(seen) % EVERY or len(seen) < FEWEST:
-                continue
             if len(seen) <= begun:
                 continue
-            data = await anyio.to_thread.run_sync(told, list(seen), field.inclination_deg)
-            yield f"id: {len(seen)}\ndata: {json.dumps(data)}\n\n"
-            await anyio.sleep(0 if chosen is Way.BY_HAND else EVERY / 50 / FASTER)
+            if len(seen) % PER_EVENT == 0:
+                yield f"event: frames\ndata: {json.dumps([[round(v, 1) for v in one.field_ut] for one in seen[-PER_EVENT:]])}\n\n"
+                await anyio.sleep(pause_s)
+            if len(seen) % EVERY == 0 and len(seen) >= FEWEST:
+                data = await anyio.to_thread.run_sync(told, list(seen), field.inclination_deg)
+                yield f"id: {len(seen)}\ndata: {json.dumps(data)}\n\n"
         yield f"id: {len(seen)}\nevent: done\ndata: {{}}\n\n"
 
     return StreamingResponse(

@@ -6,9 +6,10 @@ const live = document.querySelector("[data-live]");
 function ball(canvas) {
   // A canvas knows no variables and no light-dark(): an element tells what they are here.
   const colour = (name) => { canvas.style.color = `var(${name})`; return getComputedStyle(canvas).color; };
-  const [green, line, card] = ["--green", "--line", "--card"].map(colour);
+  const [green, line, card, ink] = ["--green", "--line", "--card", "--focus"].map(colour);
   const draw = canvas.getContext("2d");
   let sectors = [], turned = 0;
+  const trail = []; // the newest directions, about their own middle
   const point = (z, angle) => {
     const level = Math.sqrt(Math.max(0, 1 - z * z));
     const x = level * Math.cos(angle + turned), y = level * Math.sin(angle + turned);
@@ -28,11 +29,19 @@ function ball(canvas) {
       if (sectors[i]) { draw.fillStyle = green; draw.fill(); }
       draw.strokeStyle = line; draw.lineWidth = 1; draw.stroke();
     }
+    const middle = [0, 1, 2].map((k) => trail.reduce((sum, one) => sum + one[k], 0) / (trail.length || 1));
+    draw.fillStyle = ink;
+    for (const one of trail.slice(-40)) {
+      const off = one.map((v, k) => v - (trail.length > 200 ? middle[k] : 0));
+      const long = Math.hypot(...off) || 1;
+      const [x, y, near] = point(off[2] / long, Math.atan2(off[1], off[0]));
+      if (near > 0) { draw.beginPath(); draw.arc(x, y, 3, 0, 2 * Math.PI); draw.fill(); }
+    }
     turned += 0.006;
     if (canvas.isConnected) requestAnimationFrame(frame);
   };
   requestAnimationFrame(frame);
-  return (given) => { sectors = given; };
+  return { fill: (given) => { sectors = given; }, add: (given) => { trail.push(...given); trail.splice(0, Math.max(0, trail.length - 1500)); } };
 }
 
 if (live) {
@@ -53,13 +62,14 @@ if (live) {
     source.addEventListener("message", (message) => {
       const told = JSON.parse(message.data);
       heard = performance.now(); seen = told.many;
-      show(told.sectors);
+      show.fill(told.sectors);
       told.sectors.forEach((there, i) => paths[i].classList.toggle("seen", Boolean(there)));
       say(".live-next", told.next || "Every direction is seen.");
       live.querySelector("[name=many]").value = told.many;
       if (told.enough) live.querySelector("[data-keep]").hidden = false;
       say(".live-words", `${told.words} Scatter ${told.scatter}, ${told.left_out} left out.`);
     });
+    source.addEventListener("frames", (message) => { heard = performance.now(); show.add(JSON.parse(message.data)); });
     source.addEventListener("done", () => {
       source.close(); source = null;
       say(".live-age", `${seen} readings.`);
