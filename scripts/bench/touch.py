@@ -86,10 +86,10 @@ def add_heavy(folder: Path, now: datetime) -> int:
         number = hangar.save(heavy, now)
         ids = [part.id for part in touched_parts(heavy)]
         for i in range(FLIGHTS):
-            off = now - timedelta(days=YEARS * 365 * i / FLIGHTS, hours=3)
-            FlightRow.create(aircraft=number, pack=1, site=1, took_off_at=off, minutes=6.0, logged_at=off)
+            off = now - timedelta(days=60 + YEARS * 365 * i / FLIGHTS)  # nothing of it is of these days
+            FlightRow.create(aircraft=number, pack=8, site=2, took_off_at=off, minutes=6.0, logged_at=off)
         for i in range(FINDINGS):
-            at = now - timedelta(days=YEARS * 365 * i / FINDINGS, hours=2)
+            at = now - timedelta(days=60 + YEARS * 365 * i / FINDINGS)
             snag = snags.open_one(
                 SnagOn.AIRCRAFT, number, "Found loose", grounds=False, at=at, parts=(ids[i % len(ids)],)
             )

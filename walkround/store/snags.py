@@ -198,10 +198,22 @@ def close(snag_id: int, how: str, at: datetime, evidence_id: int | None = None) 
 
 def fixes(aircraft_id: int, limit: int = 60) -> list[tuple[datetime, str]]:
     """When (aware) what was fixed on an aircraft, newest first: the parts of its closed snags, else their words."""
-    rows = closed(aircraft_id, limit=limit)
     return [
-        (row.closed_at, part.replace("-", " ")) for row in rows for part in (row.parts.split() or [row.title.lower()])
+        (at, part.replace("-", " ").replace("/", ", "))
+        for at, parts, title in _fixed(aircraft_id, limit)
+        for part in (parts.split() or [title.lower()])
     ]
+
+
+@prepared
+def _fixed(aircraft: Any, limit: Any) -> Select:
+    done = (SnagRow.aircraft == aircraft) & SnagRow.closed_at.is_null(False)
+    return (
+        SnagRow.select(SnagRow.closed_at, SnagRow.parts, SnagRow.title)
+        .where(done)
+        .order_by(SnagRow.closed_at.desc())
+        .limit(limit)
+    )
 
 
 def fixed_lately(aircraft_id: int, part_id: str, flights: int) -> list[str]:

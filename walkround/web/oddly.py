@@ -10,7 +10,9 @@ from walkround.core.checklist.library import CHECKS
 from walkround.core.diagnosis.facts import check_for, facts_of, snag_title
 from walkround.core.diagnosis.ranking import cheapest_first, rank, two_changes
 from walkround.core.diagnosis.symptoms import Cause, Facts, Symptom
-from walkround.store import hangar, parts, snags
+from walkround.core.inspection.aspects import Aspect
+from walkround.core.inspection.touched import touched_parts
+from walkround.store import hangar, part_ages, snags
 from walkround.store.settings import Settings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import aircraft_context
@@ -25,7 +27,11 @@ TITLES = {check.id: check.title for check in CHECKS}
 def _facts(ctx: AppContext, settings: Settings, aircraft: Aircraft) -> Facts | None:
     """What is on record; None without a pack or a field."""
     context = aircraft_context(ctx, settings, aircraft.id)
-    return None if context is None else facts_of(context, parts.of_aircraft(aircraft.id), snags.fixes(aircraft.id))
+    if context is None:
+        return None
+    motors = [part for part in touched_parts(aircraft) if part.aspect is Aspect.BELL]
+    hours = [age.minutes / 60 for age in part_ages.ages(aircraft, motors, ctx.now()).values()]
+    return facts_of(context, hours, snags.fixes(aircraft.id))
 
 
 def _asked(names: list[str]) -> list[Symptom]:

@@ -4,7 +4,7 @@ import unittest
 from datetime import timedelta
 
 from tests.support import NOW, QUAD, SITE, TRAINER, dry_weather, situation, with_history
-from walkround.core.aircraft.parts import Part, PartKind
+from walkround.core.aircraft.parts import PartKind
 from walkround.core.base.units import Measure, Quantity
 from walkround.core.checklist.history import DECIDES, Done, Event, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
@@ -20,8 +20,8 @@ def ago(days: float):  # type: ignore[no-untyped-def]
     return NOW - timedelta(days=days)
 
 
-def facts(case, parts=(), fixes=()) -> Facts:  # type: ignore[no-untyped-def]
-    return facts_of(Context(case, {}), parts, fixes)
+def facts(case, motor_hours=(), fixes=()) -> Facts:  # type: ignore[no-untyped-def]
+    return facts_of(Context(case, {}), motor_hours, fixes)
 
 
 class OnRecord(unittest.TestCase):
@@ -77,9 +77,8 @@ class OnRecord(unittest.TestCase):
         self.assertIsNone(read(FRESH + timedelta(minutes=1)).transmitter_percent)
 
     def test_hours_of_motors_and_what_is_fixed_again_and_again(self) -> None:
-        motor = Part(kind=PartKind.MOTOR, fitted_at=ago(300), minutes=60 * 55)
         fixes = ((ago(3), "arm 3"), (ago(20), "arm 3"), (ago(400), "gimbal"), (ago(2), "gimbal"))
-        found = facts(situation(), (motor,), fixes)
+        found = facts(situation(), (55.0, 12.0), fixes)
         self.assertAlmostEqual(found.motor_hours or 0, 55)
         self.assertEqual(found.fixed_often, ("arm 3",))
         causes = [one.cause for one in rank((Symptom.NOISE,), found)]

@@ -10,6 +10,7 @@ from walkround.core.aircraft.flaws import Bears, OwnPart
 from walkround.core.aircraft.part_list import part_list, part_of, unit_of
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.inspection.aspects import DOES, Aspect
+from walkround.core.inspection.close_up.strokes import MOST
 from walkround.core.inspection.touched import damageable, stops, touched_part, touched_parts
 
 EVERY = (*PRESETS.values(), *variants())
@@ -73,6 +74,12 @@ class Parts(unittest.TestCase):
         assert found is not None
         self.assertIs(found.does, Bears.HOLDS)
         self.assertIsNone(touched_part(changed, gone))
+
+    def test_many_of_the_pilots_own_are_several_stops(self) -> None:
+        own = tuple(OwnPart(id=f"own-{i}", name=f"fitting {i}", does=Bears.HOLDS) for i in range(1, 262))
+        changed = QUAD.model_copy(update={"own_parts": own})
+        self.assertEqual(len(touched_parts(changed)), 300)
+        self.assertTrue(all(len(stop.parts) <= MOST for stop in stops(changed)), "each has its target")
 
     def test_a_detail_leads_to_its_part(self) -> None:
         self.assertEqual(unit_of("propeller-1/blade-2"), "propeller-1")

@@ -1,10 +1,9 @@
 """What is on record about an aircraft, as facts for a diagnosis: from the round that would be flown now, its parts, and the snags that were closed."""
 
 from collections import Counter
-from collections.abc import Collection, Sequence
+from collections.abc import Collection
 from datetime import datetime, timedelta
 
-from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.finding import Level
 from walkround.core.base.geodesy import distance_m
@@ -27,8 +26,8 @@ def _days(now: datetime, at: datetime | None) -> float | None:
     return None if at is None else max(0.0, (now - at).total_seconds() / 86_400)
 
 
-def facts_of(context: Context, parts: Sequence[Part], fixes: Collection[tuple[datetime, str]]) -> Facts:
-    """The facts of an aircraft at the moment of a situation; ``parts``: those fitted, with their minutes; ``fixes``: when (aware) what was fixed, in words."""
+def facts_of(context: Context, motor_hours: Collection[float], fixes: Collection[tuple[datetime, str]]) -> Facts:
+    """The facts of an aircraft at the moment of a situation; ``motor_hours``: of each motor since it was fitted, in h; ``fixes``: when (aware) what was fixed, in words."""
     s, aircraft = context.situation, context.situation.aircraft
     history, now = s.history, s.now
     compass = history.latest(EventKind.COMPASS_CALIBRATED)
@@ -44,7 +43,6 @@ def facts_of(context: Context, parts: Sequence[Part], fixes: Collection[tuple[da
         for e in history.events
         if e.kind is EventKind.PART_REPLACED and e.part is not None and now - e.at <= LATELY
     }
-    motors = [part.minutes / 60 for part in parts if part.kind is PartKind.MOTOR]
     newest = max(history.uses, key=lambda use: use.at, default=None)
     often = Counter(what for at, what in fixes if now - at <= OFTEN_WITHIN)
     carried = (
@@ -75,7 +73,7 @@ def facts_of(context: Context, parts: Sequence[Part], fixes: Collection[tuple[da
         hard_landing_days=since(EventKind.HARD_LANDING),
         crash_days=since(EventKind.CRASH),
         new_parts=tuple(sorted(replaced)),
-        motor_hours=max(motors, default=None),
+        motor_hours=max(motor_hours, default=None),
         pack_health=history.pack_state_of_health,
         pack_c=None if context.weather is None else context.weather.temperature_c,
         minutes_share=None if newest is None else newest.full_min / context.endurance().today.mid,

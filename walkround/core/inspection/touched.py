@@ -123,9 +123,13 @@ def _part(id: str, name: str, aspect: Aspect, stop: str) -> TouchedPart:
     return TouchedPart(id=id, name=name, aspect=aspect, does=DOES[aspect], stop=stop)
 
 
+MOST_OWN = 20
+"""So many parts of the pilot's own are one stop: what a close-up has room for. Source: our choice."""
+
+
 def _own(a: Aircraft) -> Iterator[TouchedPart]:
-    for one in a.own_parts:
-        yield TouchedPart(id=one.id, name=one.name, aspect=A.OWN, does=one.does, stop="own")
+    for i, one in enumerate(a.own_parts):
+        yield TouchedPart(id=one.id, name=one.name, aspect=A.OWN, does=one.does, stop=f"own-{i // MOST_OWN + 1}")
 
 
 def _held(a: Aircraft) -> tuple[str, Aspect]:

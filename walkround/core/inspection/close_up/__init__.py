@@ -11,7 +11,7 @@ from walkround.core.inspection.touched import Stop
 
 def _drawn(a: Aircraft, key: str) -> tuple[list[Stroke], dict[str, Point]]:
     name, _, number = key.partition("-")
-    if key == "own":
+    if name == "own":
         return [box(180, 150, 170, 140, round_=12)], {}
     if a.kind is Kind.MULTIROTOR:
         return (
