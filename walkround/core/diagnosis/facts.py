@@ -1,7 +1,7 @@
 """What is on record about an aircraft, as facts for a diagnosis: from the round that would be flown now, its parts, and the snags that were closed."""
 
 from collections import Counter
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
 from walkround.core.aircraft.traits import Kind, Trait
