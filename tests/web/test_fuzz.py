@@ -34,6 +34,13 @@ class Hostile(WebCase):
     """One book under fire, restored whenever too much of it is gone to go on."""
 
     def setUp(self) -> None:
+        for name in (
+            "walkround.web.compass.SECONDS",
+            "walkround.web.level.STILL_S",
+        ):  # a turn lasts as long as its hand
+            self.enterContext(mock.patch(name, 1.5))
+        for name in ("walkround.web.compass.FASTER", "walkround.web.level.FASTER"):
+            self.enterContext(mock.patch(name, 1e6))
         super().setUp()
         self.dice = random.Random(SEED)
         self.rounds = [self.start(), self.signed()]
@@ -162,13 +169,6 @@ class Hostile(WebCase):
     def test_never_a_fault_never_slow_never_markup(self) -> None:
         """Below 500 (503 with words aside), at most two seconds of work, at most a megabyte, and no tag that was sent."""
         slowest, seen = 0.0, set()
-        for name in (
-            "walkround.web.compass.SECONDS",
-            "walkround.web.level.STILL_S",
-        ):  # a turn lasts as long as its hand
-            self.enterContext(mock.patch(name, 1.5))
-        for name in ("walkround.web.compass.FASTER", "walkround.web.level.FASTER"):
-            self.enterContext(mock.patch(name, 1e6))
         for i in range(REQUESTS):
             method, path, names = (
                 self.routes[i % len(self.routes)] if i < 3 * len(self.routes) else self.dice.choice(self.routes)
