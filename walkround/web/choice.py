@@ -10,6 +10,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import DeviceError, InputError
 from walkround.core.base.kept import Same
+from walkround.core.base.plain import whole
 from walkround.core.checklist.check import Depth, Occasion
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import Site
@@ -21,7 +22,7 @@ from walkround.core.sensors.devices import WeatherStation
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import Weather
 from walkround.simulators import device
-from walkround.store import box, flights, hangar
+from walkround.store import box, flights, hangar, rounds
 from walkround.store.experience import flights_with, found_lately
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_of
@@ -148,3 +149,9 @@ def aircraft_context(ctx: AppContext, settings: Settings, aircraft_id: int) -> C
     weather, _ = weather_now(ctx, settings, choice.site)
     situation = situation_for(ctx, settings, choice, weather)
     return None if situation is None else Context(situation, {})
+
+
+def round_asked(given: str, aircraft_id: int) -> int | None:
+    """The round of an aircraft that a page was opened from, to go back to: in progress or signed; None where there is none."""
+    number = whole(given)
+    return number if number and rounds.is_of(number, aircraft_id) else None

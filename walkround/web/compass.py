@@ -33,7 +33,7 @@ from walkround.simulators.controller import hold
 from walkround.store import calibrations, hangar, rounds
 from walkround.store.situation import home_zone
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.choice import aircraft_context
+from walkround.web.choice import aircraft_context, round_asked
 from walkround.web.drawings.calibrations import draw_offsets, draw_sphere
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
@@ -68,7 +68,7 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
     site = _site(context)
     past = calibrations.compass_ones(aircraft.id)
     way = next((one for one in Way if one.value == request.query_params.get("way")), usual_way(aircraft))
-    round_id = _round(request.query_params.get("round", ""), aircraft)
+    round_id = round_asked(request.query_params.get("round", ""), aircraft.id)
     return page(
         request, "compass/page.html", settings, status,
         aircraft=aircraft, site=site, zone=home_zone(), field=calibrations.field_at(site, ctx.now()), due=compass_due(context.situation) if context is not None else None,
@@ -82,11 +82,6 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
 def _once(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
     """Each sentence once: a source that disturbs two things is still one source."""
     return tuple({finding.reason.say(Units()): finding for finding in findings}.values())
-
-
-def _round(given: str, aircraft: Aircraft) -> int | None:
-    number = whole(given)
-    return number if number and rounds.is_of(number, aircraft.id) else None
 
 
 @router.get("/hangar/aircraft/{aircraft_id}/compass", name="compass")
@@ -233,7 +228,7 @@ def calibrate(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id:
     settings, aircraft = ctx.settings(), hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, settings.units)
     site = _site(aircraft_context(ctx, settings, aircraft_id))
-    round_id = _round(typed.get("round"), aircraft)
+    round_id = round_asked(typed.get("round"), aircraft.id)
     try:
         found = _measured(ctx, typed, aircraft, site)
         with ctx.book.write():

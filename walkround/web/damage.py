@@ -27,6 +27,7 @@ from walkround.core.round.touches import TouchState
 from walkround.store import hangar, rounds, snags, spares, touches
 from walkround.store.rounds import OpenRound
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
+from walkround.web.choice import round_asked
 from walkround.web.drawings.damage import DRAWN
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -34,7 +35,6 @@ from walkround.web.pages import asks_fragment, go, page
 from walkround.web.snags import photo_in
 
 router = APIRouter()
-LONGEST_NUMBER = 15
 
 
 class Done(StrEnum):
@@ -79,13 +79,6 @@ class Asked:
         return None if self.part is None else spares.left(self.aircraft, self.part)
 
 
-def _walk_of(typed: Typed, aircraft_id: int) -> int | None:
-    """The round that led here, in progress or just flown, to go back to; None where there is none."""
-    given = typed.get("round")
-    number = int(given) if given.isascii() and given.isdigit() and len(given) <= LONGEST_NUMBER else 0
-    return number if number and rounds.is_of(number, aircraft_id) else None
-
-
 def _show(
     request: Request, ctx: AppContext, aircraft: Aircraft, sent: Typed, status: int = 200, **extra: object
 ) -> Response:
@@ -98,7 +91,7 @@ def _show(
         aircraft=aircraft, asked=asked, ruled=ruled, drawn=[(kind, DRAWN[kind]) for kind in Damage], wheres=list(Place), materials=list(Material),
         findings=() if ruled is None else (damage_finding(ruled),), words=VERDICT_WORDS, fixable=ruled is not None and ruled.verdict in FIXABLE,
         spare=asked.spare if ruled is not None else None, stop=sent.get("stop"), photos=snags.photos_of(aircraft.id, part_id) if part_id else [],
-        round_id=_walk_of(sent, aircraft.id), open_now=[snag for snag in snags.open_ones(aircraft.id) if part_id and part_id in snag.parts],
+        round_id=round_asked(sent.get("round"), aircraft.id), open_now=[snag for snag in snags.open_ones(aircraft.id) if part_id and part_id in snag.parts],
         **extra,
     )  # fmt: skip
 
@@ -122,7 +115,7 @@ def report(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Nu
     if done is Done.FIXED and asked.ruled is not None and asked.ruled.verdict not in FIXABLE:
         typed.errors["damage"] = "By the rule this is not fixed on the spot. Put it on record, or replace the part."
     photo = typed.try_("photo", lambda: photo_in(typed), None)
-    round_id = _walk_of(typed, aircraft.id)
+    round_id = round_asked(typed.get("round"), aircraft.id)
     try:
         typed.check()
         ruled, part, damage = asked.ruled, asked.part, asked.damage

@@ -15,7 +15,6 @@ from walkround.core.answers.tick import Passed
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.finding import Level
 from walkround.core.base.later import Later
-from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
 from walkround.core.calibration.earth import gravity_ms2
 from walkround.core.calibration.heading import NEVER, Against, apart_deg, heading_finding, shadow, true_deg
@@ -29,10 +28,10 @@ from walkround.core.round.context import Context
 from walkround.core.round.due import accelerometer_due
 from walkround.core.sensors.devices import FlightController
 from walkround.simulators import device
-from walkround.store import calibrations, hangar, rounds
+from walkround.store import calibrations, hangar
 from walkround.store.situation import home_zone
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.choice import aircraft_context
+from walkround.web.choice import aircraft_context, round_asked
 from walkround.web.compass import answer_check
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -53,11 +52,6 @@ def _snow(context: Context | None) -> bool:
     """Whether snow falls, by the weather of the next flight."""
     weather = context.situation.weather if context is not None else None
     return weather is not None and any("SN" in one.code for one in weather.phenomena or ())
-
-
-def _round(given: str, aircraft: Aircraft) -> int | None:
-    number = whole(given)
-    return number if number and rounds.is_of(number, aircraft.id) else None
 
 
 def _site(ctx: AppContext, aircraft: Aircraft) -> Site | None:
@@ -112,7 +106,7 @@ def _show(
         findings=calibrations.judged(past[0], aircraft.id, site) if past else (), connected=settings.connected("controller"),
         optical=optical_findings(site, sun_height_deg(site.position, ctx.now()), snow=_snow(context)) if site is not None and aircraft.has(Trait.OBSTACLE_SENSORS) else (),
         gravity=gravity_ms2(site.position.lat_deg, site.elevation_m) if site is not None else None, still_s=STILL_S,
-        round_id=_round(request.query_params.get("round", ""), aircraft), **extra,
+        round_id=round_asked(request.query_params.get("round", ""), aircraft.id), **extra,
     )  # fmt: skip
 
 
@@ -128,7 +122,7 @@ def calibrate_level(request: Request, ctx: AppContextDep, form: SentForm, aircra
     settings, aircraft = ctx.settings(), hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, settings.units)
     positions, site = _past(typed.get("carried")), _site(ctx, aircraft)
-    round_id = _round(typed.get("round"), aircraft)
+    round_id = round_asked(typed.get("round"), aircraft.id)
     about: dict[str, Any] = {"site": site.name if site is not None else ""}
     try:
         if typed.get("how") == "tilt":
@@ -237,7 +231,7 @@ def _heading_page(
         request, "compass/heading.html", settings, status,
         aircraft=aircraft, site=site, field=field, shade=shadow(site.position, ctx.now()) if site is not None else None, never=NEVER, againsts=list(Against),
         against=against or next((one for one in Against if one.name == request.query_params.get("against")), Against.SHADOW),
-        round_id=_round(request.query_params.get("round", ""), aircraft), **extra,
+        round_id=round_asked(request.query_params.get("round", ""), aircraft.id), **extra,
     )  # fmt: skip
 
 
@@ -254,7 +248,7 @@ def check_heading(request: Request, ctx: AppContextDep, form: SentForm, aircraft
     typed, site = Typed(form, settings.units), _site(ctx, aircraft)
     against = next((one for one in Against if one.name == typed.get("against")), Against.SHADOW)
     shown = typed.needed("shown", "Heading on the screen", Measure.DEGREE, 0, 360)
-    round_id = _round(typed.get("round"), aircraft)
+    round_id = round_asked(typed.get("round"), aircraft.id)
     try:
         known, known_is_true = _known(ctx, typed, against, site)
         typed.check()
