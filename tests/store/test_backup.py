@@ -150,6 +150,8 @@ class Backup(BookCase):
             ("site 1", ["UPDATE site SET spec = json_remove(spec, '$.position') WHERE id = 1"], True),
             ("opened_at is not a time", ["UPDATE snag SET opened_at = 'soon'"], True),
             ("event", ["UPDATE event SET kind = 'kind of'"], True),
+            ("calibration", ["UPDATE calibration SET body = '{}' WHERE id = 1"], True),
+            ("recording", ["UPDATE recording SET body = x'00'"], True),
             ("reading", ["UPDATE reading SET cells = '[4.1' WHERE id = 1"], True),
             ("reading", ["UPDATE reading SET percent = 400 WHERE id = 1"], True),
             ("Settings", ["UPDATE setting SET value = '7' WHERE name = 'pilot'"], True),

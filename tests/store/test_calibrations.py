@@ -6,8 +6,10 @@ from tests.support import BookCase
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.finding import Level
 from walkround.core.calibration.compass import CompassCalibration
+from walkround.core.calibration.earth import field_at
 from walkround.core.calibration.ellipsoid import FitKind
 from walkround.core.calibration.level import LevelCalibration
+from walkround.core.calibration.still import StillStart
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
 from walkround.store import calibrations, hangar
@@ -18,7 +20,7 @@ class Kept(BookCase):
         super().setUp()
         self.quad = hangar.get(Aircraft, self.numbers["Lapwing"])
         self.site = hangar.get(Site, self.numbers["Teasel Common"])
-        field = calibrations.field_at(self.site, self.now)
+        field = field_at(self.site, self.now)
         assert field is not None
         self.good = CompassCalibration(
             at=self.now,
@@ -74,6 +76,20 @@ class Kept(BookCase):
         self.assertEqual(self.events(EventKind.ACCELEROMETER_CALIBRATED), before + 1)
         self.assertEqual(calibrations.level_ones(self.quad.id), [kept])
 
+    def test_how_often_its_light_failed_in_a_row(self) -> None:
+        failed = CompassCalibration(at=self.now, by="its light", light="failed")
+        for hours, light, times in ((1, "failed", 1), (2, "failed", 2), (3, "done", 0), (4, "failed", 1)):
+            self.keep(failed.model_copy(update={"light": light}), ahead=timedelta(hours=hours))
+            self.assertEqual(calibrations.failed_in_a_row(self.quad.id), times, hours)
+
+    def test_starts_of_this_aircraft_only_newest_first(self) -> None:
+        with self.book.write():
+            for hours in (3, 1, 2):
+                at = self.now - timedelta(hours=hours)
+                calibrations.keep_start(self.quad.id, StillStart(at=at, seconds=10 + hours))
+            calibrations.keep_start(self.numbers["Sandpiper"], StillStart(at=self.now, seconds=99))
+        self.assertEqual([one.seconds for one in calibrations.starts(self.quad.id)], [11, 12, 13])
+
     def test_no_field_where_the_model_does_not_reach(self) -> None:
-        self.assertIsNone(calibrations.field_at(None, self.now))
-        self.assertIsNone(calibrations.field_at(self.site, self.now.replace(year=2031)))
+        self.assertIsNone(field_at(None, self.now))
+        self.assertIsNone(field_at(self.site, self.now.replace(year=2031)))

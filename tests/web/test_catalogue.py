@@ -11,7 +11,7 @@ from walkround.web.catalogue import PAGES, Place
 FRAGMENTS_AND_FILES = {
     "stamp", "record_json", "snag_photo", "logbook_csv", "authority", "readings_csv", "export_aircraft", "schema", "plan_geojson",
     "plan_gpx", "better_spot", "export_list", "flight_state", "flight_worker", "due_calendar", "accident_photo",
-    "bench_reading", "compass_live", "still_live", "link_lost_track", "link_lost_area",
+    "bench_reading", "compass_live", "controller_live", "recording_text", "still_live", "link_lost_track", "link_lost_area",
 }  # fmt: skip
 """Addresses that answer with a file, or with a part of a page."""
 STATIC = Path(pages.__file__).parent / "static"

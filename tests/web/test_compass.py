@@ -1,20 +1,19 @@
 """The compass on its page: due, measured from a recording, typed or live, in a round; what cannot be is said at its place."""
 
-import json
-
 import numpy as np
 
 from tests.core.calibration.test_ellipsoid import directions
-from tests.support import elements, plain
+from tests.support import elements, plain, within
 from tests.web.test_hangar import FormCase
+from walkround.core.calibration.earth import field_at
 from walkround.core.calibration.samples import as_csv
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
-from walkround.store import calibrations, hangar, rounds
+from walkround.store import calibrations, hangar, recordings, rounds
 from walkround.store import settings as store_settings
 
 
-class CompassPage(FormCase):
+class CompassCase(FormCase):
     @property
     def quad(self) -> int:
         return self.numbers["Sandpiper"]
@@ -24,12 +23,14 @@ class CompassPage(FormCase):
         return f"/hangar/aircraft/{self.quad}/compass"
 
     def recording(self, *, unit: float = 1.0, above: float = -1.0, n: int = 800, offset: float = 5.0) -> str:
-        field = calibrations.field_at(hangar.get(Site, self.numbers["Teasel Common"]), self.now)
+        field = field_at(hangar.get(Site, self.numbers["Teasel Common"]), self.now)
         assert field is not None
         rng = np.random.default_rng(4)
         samples = field.strength_ut * directions(rng, n, above) + (offset, -8, 3) + rng.normal(size=(n, 3)) * 0.3
         return as_csv(samples / unit)
 
+
+class CompassPage(CompassCase):
     def kept(self) -> int:
         return len(calibrations.compass_ones(self.quad))
 
@@ -98,47 +99,55 @@ class CompassPage(FormCase):
             self.assertEqual(answer.status_code, 422)
             self.assertTrue(elements(answer.text, f"#wrong-{field}"), wrong)
 
-    def test_only_its_light_is_care(self) -> None:
-        self.client.post(self.at, data={"how": "light"})
-        self.assertIn("Nothing was measured", plain(self.client.get(self.at).text))
+    def test_only_its_light_is_care_and_a_failed_one_grounds(self) -> None:
+        self.client.post(self.at, data={"how": "light", "light": "done"})
+        self.assertIn("Its light shows that it is done: nothing was measured.", plain(self.client.get(self.at).text))
+        for times in (1, 2, 3):
+            self.now += self.now.resolution * 1_000_000
+            self.client.post(self.at, data={"how": "light", "light": "failed"})
+            text = plain(self.client.get(self.at).text)
+            self.assertIn("Stay down. Its light shows that it failed.", text)
+            self.assertEqual("Look for what is magnetic on it" in text, times == 3)
 
-    def live(self, **headers: str) -> list[tuple[int, dict]]:  # type: ignore[type-arg]
-        answer = self.client.get(f"{self.at}/live?way=all axes&seed=3", headers=headers)
-        self.assertEqual(answer.headers["content-type"].partition(";")[0], "text/event-stream")
-        parts = [
-            dict(line.split(": ", 1) for line in event.splitlines()) for event in answer.text.strip().split("\n\n")
-        ]
-        self.frames = [json.loads(part["data"]) for part in parts if part.get("event") == "frames"]
-        return [(int(part["id"]), json.loads(part["data"])) for part in parts if part.get("event") != "frames"]
-
-    def test_live_it_fills_and_a_dropped_connection_goes_on(self) -> None:
-        from unittest import mock
-
-        with mock.patch("walkround.web.compass.SECONDS", 6.0), mock.patch("walkround.web.compass.FASTER", 1e6):
-            told = self.live()
-            self.assertEqual(sum(map(len, self.frames)), 300, "every frame is sent")
-            shares = [data["share"] for _, data in told[:-1]]
-            self.assertEqual(shares, sorted(shares))
-            self.assertGreater(shares[-1], 50)
-            rest = self.live(**{"Last-Event-ID": str(told[4][0])})
-            self.assertEqual(rest, told[5:], "the same turn goes on")
-
-    def test_turned_by_hand_what_was_shown_is_kept(self) -> None:
-        from unittest import mock
-
-        turned = self.client.post(f"{self.at}/turn", data={"seed": "8", "roll": "10", "pitch": "-90", "yaw": "30"})
-        self.assertEqual(turned.status_code, 204)
-        self.assertEqual(self.client.post(f"{self.at}/turn", data={"seed": "8", "roll": "x"}).status_code, 422)
-        gone = self.client.post(self.at, data={"how": "live", "way": "by hand", "seed": "8"})
-        self.assertIn("That turn is not here any more", plain(gone.text))
-        with (
-            mock.patch("walkround.web.compass.SECONDS", 1.5),
-            mock.patch("walkround.web.compass.anyio.sleep", mock.AsyncMock()),
+    def test_what_its_light_shows_is_entered_once_and_said(self) -> None:
+        sent = {
+            "way": "six sides", "colour_turn_level": "amber", "blink_turn_level": "steady", "colour_done": "green", "blink_done": "steady",
+            "colour_failed": "red", "blink_failed": "blinking fast",
+        }  # fmt: skip
+        self.assertEqual(self.client.post(f"{self.at}/light", data=sent).status_code, 303)
+        page = self.client.get(self.at)
+        said = [str(e.attributes["data-say"]) for e in elements(page.text, "[data-say]")]
+        self.assertEqual(len(said), 6, "its own way now")
+        self.assertTrue(said[0].endswith("Its light is amber steady."))
+        self.assertIn("Red, blinking fast: failed", plain(page.text))
+        for wrong in (
+            {"colour_failed": "green", "blink_failed": "steady"},
+            {"colour_done": "pink"},
+            {"way": "somehow"},
         ):
-            self.assertTrue(self.client.get(f"{self.at}/live?way=by hand&seed=8").text)
-        kept = self.client.post(self.at, data={"how": "live", "way": "by hand", "seed": "8", "many": "75"})
-        self.assertEqual(kept.status_code, 303)
-        self.assertIn("Stay down.", plain(self.client.get(self.at).text), "held in one attitude")
+            answer = self.client.post(f"{self.at}/light", data=sent | wrong)
+            self.assertEqual(answer.status_code, 422, wrong)
+        alike = self.client.post(f"{self.at}/light", data=sent | {"colour_failed": "green", "blink_failed": "steady"})
+        self.assertIn("cannot look like anything else", within(alike.text, "#wrong-light"))
+
+    def test_one_of_an_unknown_kind_is_kept_and_said(self) -> None:
+        before = len(recordings.of_aircraft(self.quad))
+        answer = self.client.post(self.at, data={"how": "samples", "samples": "apples,pears\n1,2\n3,4"})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("It is kept among its recordings as it came.", within(answer.text, "#wrong-samples"))
+        kept = recordings.of_aircraft(self.quad)
+        self.assertEqual((len(kept), kept[0].kind), (before + 1, recordings.Kind.UNKNOWN))
+
+    def test_what_a_stand_in_recorded_never_counts(self) -> None:
+        self.client.post(self.at, data={"how": "live", "way": "all axes", "seed": "3"})
+        kept = recordings.of_aircraft(self.quad)[0]
+        self.assertTrue(kept.simulated)
+        before = len(hangar.events(self.quad))
+        text = self.client.get(f"/hangar/aircraft/{self.quad}/controller/recordings/{kept.id}/text").text
+        self.now += self.now.resolution * 1_000_000
+        self.client.post(self.at, data={"how": "samples", "samples": text})
+        self.assertIn("invented, it counts for nothing", plain(self.client.get(self.at).text))
+        self.assertEqual(len(hangar.events(self.quad)), before)
 
     def test_live_kept_it_counts_for_nothing(self) -> None:
         before = len(hangar.events(self.quad))
@@ -150,7 +159,7 @@ class CompassPage(FormCase):
         store_settings.save(devices={"controller": "silent"})
         self.assertIn(
             "does not answer",
-            plain(self.client.post(self.at, data={"how": "live", "way": "all axes", "seed": "3"}).text),
+            plain(self.client.post(self.at, data={"how": "live", "way": "all axes", "seed": "31"}).text),
         )
 
     def test_in_a_round_it_answers_its_check(self) -> None:

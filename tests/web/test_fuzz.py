@@ -35,12 +35,15 @@ class Hostile(WebCase):
 
     def setUp(self) -> None:
         for name in (
-            "walkround.web.compass.SECONDS",
+            "walkround.web.compass_live.SECONDS",
+            "walkround.web.compass_live.BY_HAND_S",
+            "walkround.web.controller.LIVE_S",
             "walkround.web.level.STILL_S",
         ):  # a turn lasts as long as its hand
             self.enterContext(mock.patch(name, 1.5))
-        for name in ("walkround.web.compass.FASTER", "walkround.web.level.FASTER"):
+        for name in ("walkround.web.compass_live.FASTER", "walkround.web.level.FASTER"):
             self.enterContext(mock.patch(name, 1e6))
+        self.enterContext(mock.patch("walkround.web.controller.PER_SECOND", 50))
         super().setUp()
         self.dice = random.Random(SEED)
         self.rounds = [self.start(), self.signed()]

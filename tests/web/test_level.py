@@ -1,5 +1,7 @@
 """Level, still start and heading on their pages."""
 
+from unittest import mock
+
 from tests.support import elements, plain, within
 from tests.web.test_hangar import FormCase
 from walkround.core.aircraft.aircraft import Aircraft
@@ -74,14 +76,64 @@ class LevelPage(FormCase):
         self.assertIn("Obstacle sensors here and now", plain(self.client.get(self.at).text))
 
     def test_a_still_start(self) -> None:
-        from unittest import mock
-
         with mock.patch("walkround.web.level.FASTER", 1e6):
             quiet = self.client.get(f"/hangar/aircraft/{self.numbers['Sandpiper']}/still").text
             self.assertIn('"done": true', quiet)
             store_settings.save(devices={"controller": "bumped"})
             bumped = self.client.get(f"/hangar/aircraft/{self.numbers['Sandpiper']}/still").text
         self.assertIn('"moved": 1', bumped)
+
+    def test_height_read_from_the_controller(self) -> None:
+        self.assertNotIn("Stay down.", plain(self.client.post(f"{self.at}/rest", data={"how": "read"}).text))
+        store_settings.save(devices={"controller": "draught"})
+        self.assertIn("Stay down.", plain(self.client.post(f"{self.at}/rest", data={"how": "read"}).text))
+        store_settings.save(devices={"controller": "silent"})
+        answer = self.client.post(f"{self.at}/rest", data={"how": "read"})
+        self.assertIn("does not answer", plain(answer.text))
+
+    def test_a_start_is_timed_learned_and_a_slow_one_noticed(self) -> None:
+        at = f"/hangar/aircraft/{self.numbers['Lapwing']}/level"
+        self.assertIn("After three starts its usual time is known", plain(self.client.get(at).text))
+        for seconds in ("20", "21", "22"):
+            self.now += self.now.resolution * 1_000_000
+            self.assertEqual(self.client.post(f"{at}/start", data={"start_s": seconds}).status_code, 303)
+        self.assertIn("It usually takes 21 s.", plain(self.client.get(at).text))
+        self.now += self.now.resolution * 1_000_000
+        self.client.post(f"{at}/start", data={"start_s": "40"})
+        self.assertIn("Caution. Its own signal came after 40", plain(self.client.get(at).text))
+        for wrong in ("", "soon", "-3", "4000"):
+            answer = self.client.post(f"{at}/start", data={"start_s": wrong})
+            self.assertTrue(elements(answer.text, "#wrong-start_s"), wrong)
+
+    def test_the_walk_times_it_too(self) -> None:
+        number = self.start(depth="full")
+        self.walk_all(number)
+        quad, before = self.numbers["Sandpiper"], len(calibrations.starts(self.numbers["Sandpiper"]))
+        page = self.client.get(f"/rounds/{number}?check=power.still_long&edit=1")
+        self.assertEqual(elements(page.text, "[data-late]")[0].attributes["data-late"], "20.775")
+        self.assertIn("Its own signal usually comes after 14", plain(page.text))
+        seen = next(e.attributes["value"] for e in elements(page.text, "input[name=seen]"))
+        sent = {"seen": str(seen), "seconds": "60", "signal_s": "60"}
+        answer = self.client.post(f"/rounds/{number}/checks/power.still_long", data=sent)
+        self.assertIn("Its own signal came after 60", plain(answer.text))
+        self.assertIn("Stay down.", plain(answer.text))
+        self.assertEqual(calibrations.starts(quad)[0].seconds, 60)
+        self.assertEqual(len(calibrations.starts(quad)), before + 1)
+        wrong = {"seen": "0", "seconds": "20", "signal_s": "soon"}
+        self.assertEqual(self.client.post(f"/rounds/{number}/checks/power.still_long", data=wrong).status_code, 422)
+
+    def test_obstacle_sensors_have_a_history(self) -> None:
+        quad = hangar.get(Aircraft, self.numbers["Sandpiper"])
+        hangar.save(quad.model_copy(update={"traits": quad.traits | {Trait.OBSTACLE_SENSORS}}), self.now)
+        self.assertIn("No calibration of them is on record", plain(self.client.get(self.at).text))
+        events = f"/hangar/aircraft/{quad.id}/events"
+        self.client.post(events, data={"event": "hard landing", "detail": ""})
+        self.assertIn("Hard landing, today: not calibrated since.", plain(self.client.get(self.at).text))
+        self.now += self.now.resolution * 1_000_000
+        self.client.post(events, data={"event": "obstacle sensors calibrated", "detail": ""})
+        text = plain(self.client.get(self.at).text)
+        self.assertIn("Last calibrated", text)
+        self.assertNotIn("not calibrated since", text)
 
 
 class HeadingPage(FormCase):
@@ -110,6 +162,14 @@ class HeadingPage(FormCase):
         self.assertRegex(self.compare(against="SHADOW", shown=bearing), r"The heading is [01]°")
         self.now = self.now.replace(hour=23)
         self.assertIn("too low or too high", self.compare(against="SHADOW", shown="10"))
+
+    def test_a_landmark_of_the_plan(self) -> None:
+        page = self.client.get(f"{self.at}?against=LANDMARK").text
+        mark = next(str(e.attributes["value"]) for e in elements(page, "input[name=mark]") if e.attributes["value"])
+        self.assertIn("Old pear, 292°", plain(page))
+        text = self.compare(against="LANDMARK", mark=mark, shown="296", known="")
+        self.assertIn("The heading is 4° to the right of the bearing of a landmark.", text)
+        self.assertIn("not on the plan any more", self.compare(against="LANDMARK", mark="999", shown="10", known=""))
 
     def test_bad_input(self) -> None:
         for form, field in (

@@ -1,12 +1,16 @@
-"""A flight controller that reports frames: its true attitude is turned by a script, its field is that of the place, and faults can be chosen."""
+"""A flight controller that reports frames: its true attitude is turned by a script or a finger, its field is that of the place, and faults can be chosen."""
 
 import math
 from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
 from typing import TYPE_CHECKING, Any
 
 from walkround.core.base.errors import DeviceError
+from walkround.core.base.geodesy import Position, from_plane
 from walkround.core.base.later import Later
-from walkround.core.sensors.devices import FlightController, Frame
+from walkround.core.base.struct import Struct
+from walkround.core.sensors.devices import FlightController, Frame, Here
+from walkround.simulators import receiver
 from walkround.simulators.simulator import Simulator
 
 if TYPE_CHECKING:
@@ -14,23 +18,70 @@ if TYPE_CHECKING:
 else:
     np = Later("numpy")
 
-CONDITIONS = {
-    "good": "Compass and level in order",
-    "screw": "Steel screw near the compass (fault)",
-    "tool": "Magnetised by a tool (fault)",
-    "weak": "Field measured too weak (fault)",
-    "strong": "Field measured too strong (fault)",
-    "car": "Car nearby (fault)",
-    "current": "Current disturbs the compass (fault)",
-    "bumped": "It is moved while it starts (fault)",
-    "tilted": "Tilted table (fault)",
-    "drift": "Gyro drifts (fault)",
-    "silent": "No answer (fault)",
-}
 RATE_HZ = 50
-OWN_OFFSET, NOISE_UT, NOISE_G = (6.0, -9.0, 4.0), 0.35, 0.004
+OWN_OFFSET, NOISE_UT, NOISE_G, NOISE_HPA = (6.0, -9.0, 4.0), 0.35, 0.004, 0.03
 SOFT = ((1.03, 0.015, 0.0), (0.015, 0.98, -0.01), (0.0, -0.01, 1.0))
+CAR_UT, CURRENT_UT = (40.0, 10.0, -15.0), (14.0, -9.0, 6.0)
+CHANNELS = 4
+"""Roll, pitch, throttle and yaw."""
 
+
+class Story(Struct, frozen=True, kw_only=True):
+    """What a condition does to what is reported: iron added (µT) and how it stretches each axis, gain of the field, a car that passes, share of the current in it,
+    tilt of the table in degrees, drift of the gyro in degrees a second, a knock, drift of the pressure in hPa a minute, volts of the board, share of the travel that the
+    sticks reach, whether two channels move together, failsafe, largest lean angle in degrees, mode, the sky of its receiver and after how many s it has a fix, how far its
+    position jumps in m, and what it says.
+    """
+
+    words: str
+    iron_ut: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    stretch: tuple[float, float, float] = (1.0, 1.0, 1.0)
+    gain: float = 1.0
+    car: bool = False
+    current: float = 0.05
+    tilt_deg: float = 0.0
+    drift_dps: float = 0.0
+    knocked: bool = False
+    draught_hpa: float = 0.0
+    board_v: float = 5.1
+    travel: float = 1.0
+    alike: bool = False
+    failsafe: bool = False
+    lean_most_deg: float = 35.0
+    mode: str = "hold"
+    sky: str = "open"
+    fix_s: float = 0.0
+    jumps_m: float = 0.0
+    says: tuple[str, ...] = ()
+    silent: bool = False
+
+
+STORIES: dict[str, Story] = {
+    "good": Story(words="Compass and level in order"),
+    "screw": Story(words="Steel screw near the compass (fault)", iron_ut=(55.0, 20.0, -12.0), stretch=(1.25, 0.9, 1.0), says=("Compass offsets too large",)),
+    "tool": Story(words="Magnetised by a tool (fault)", iron_ut=(-120.0, 70.0, 40.0), says=("Compass offsets too large", "Compass needs calibration")),
+    "weak": Story(words="Field measured too weak (fault)", gain=0.6, says=("Compass field strength low",)),
+    "strong": Story(words="Field measured too strong (fault)", gain=1.6, says=("Compass field strength high",)),
+    "car": Story(words="Car nearby (fault)", car=True, says=("Compass variance",)),
+    "current": Story(words="Current disturbs the compass (fault)", current=1.0),
+    "bumped": Story(words="It is moved while it starts (fault)", knocked=True, says=("Gyro not calibrated: keep still",)),
+    "tilted": Story(words="Tilted table (fault)", tilt_deg=4.0, says=("Accelerometer not level",)),
+    "drift": Story(words="Gyro drifts (fault)", drift_dps=6.0, says=("Gyro drift",)),
+    "draught": Story(words="Sun and wind on the barometer (fault)", draught_hpa=0.3, says=("Barometer altitude unstable",)),
+    "no fix": Story(words="No satellite fix (fault)", sky="cold", fix_s=math.inf, says=("GNSS: no fix",)),
+    "slow fix": Story(words="Slow satellite fix (fault)", fix_s=150.0, says=("GNSS: waiting for fix",)),
+    "poor": Story(words="Poor satellite geometry (fault)", sky="thin", says=("GNSS: HDOP high",)),
+    "jumping": Story(words="Position jumps (fault)", jumps_m=25.0, says=("GNSS: position jump",)),
+    "board": Story(words="Low board voltage (fault)", board_v=4.3, says=("Board voltage low",)),
+    "travel": Story(words="Short stick travel (fault)", travel=0.7, says=("Throttle channel out of range",)),
+    "alike": Story(words="Two channels alike (fault)", alike=True),
+    "failsafe": Story(words="Failsafe is active (fault)", failsafe=True, says=("Failsafe active: no signal from the transmitter",)),
+    "lean": Story(words="Absurd lean angle (fault)", lean_most_deg=85.0, says=("Maximum lean angle out of range",)),
+    "mode": Story(words="A mode that does not arm (fault)", mode="return", says=("Mode not armable",)),
+    "silent": Story(words="No answer (fault)", silent=True),
+}  # fmt: skip
+"""What it can play."""
+CONDITIONS = {name: story.words for name, story in STORIES.items()}
 
 BY_HAND, MOST_HANDS = "by hand", 32
 HANDS: dict[int, Any] = {}
@@ -69,7 +120,7 @@ def _side(which: int) -> Any:
 
 def attitude(movement: str, share: float) -> Any:
     """The attitude (body to ground) when so much of a movement is over (0 to 1). Source: our own choreography."""
-    if movement in ("still", "throttle"):
+    if movement in ("still", "throttle", "sticks"):
         return np.eye(3)
     if movement in SIDES:
         return _side(SIDES.index(movement))
@@ -90,52 +141,62 @@ class SimulatedController:
     """Implements ``core.devices.FlightController``."""
 
     def __init__(self, condition: str = "good") -> None:
-        self.condition = condition if condition in CONDITIONS else "good"
+        self.story = STORIES.get(condition, STORIES["good"])
 
-    def frames(self, movement: str, earth_ut: tuple[float, float, float], seconds: float, seed: int) -> Iterator[Frame]:
+    def frames(self, movement: str, here: Here, seconds: float, seed: int) -> Iterator[Frame]:
         """Frames, the same for the same seed. Raises DeviceError when it does not answer."""
-        if self.condition == "silent":
+        if self.story.silent:
             raise DeviceError(
                 "The flight controller does not answer. Is it powered and connected? You can paste a recording instead."
             )
-        return self._frames(movement, np.array(earth_ut), seconds, seed)
+        return self._frames(movement, here, seconds, seed)
 
-    def _frames(self, movement: str, earth: Any, seconds: float, seed: int) -> Iterator[Frame]:
+    def _frames(self, movement: str, here: Here, seconds: float, seed: int) -> Iterator[Frame]:
+        story, earth = self.story, np.array(here.earth_ut)
         chance = np.random.default_rng(seed)
-        offset, soft = self._iron()
+        offset, soft = np.array(OWN_OFFSET) + story.iron_ut, np.array(SOFT) @ np.diag(story.stretch)
         total, before = int(seconds * RATE_HZ), attitude(movement, 0.0)
         for i in range(total):
-            share = i / max(1, total - 1)
+            share, at_s = i / max(1, total - 1), i / RATE_HZ
             body = HANDS.get(seed, np.eye(3)) if movement == BY_HAND else attitude(movement, share)
-            near = (
-                np.array([40.0, 10.0, -15.0]) * math.exp(-((share - 0.5) ** 2) / 0.02)
-                if self.condition == "car"
-                else np.zeros(3)
-            )
+            near = np.array(CAR_UT) * math.exp(-((share - 0.5) ** 2) / 0.02) if story.car else np.zeros(3)
             throttle = 0.5 - 0.5 * math.cos(2 * math.pi * 3 * share) if movement == "throttle" else 0.0
-            current = np.array([14.0, -9.0, 6.0]) * throttle * (1.0 if self.condition == "current" else 0.05)
+            current = np.array(CURRENT_UT) * throttle * story.current
             field = soft @ (body.T @ (earth + near)) + offset + current + chance.normal(size=3) * NOISE_UT
             if chance.random() < 0.01:
                 field = field + chance.normal(size=3) * 60  # a spike now and then, as cables give
-            if self.condition in ("weak", "strong"):
-                field = (0.6 if self.condition == "weak" else 1.6) * field
-            up = body.T @ np.array([0.0, 0.0, -1.0])
-            if self.condition == "tilted":
-                up = _turned(0, math.radians(4)).T @ up
+            up = _turned(0, math.radians(story.tilt_deg)).T @ body.T @ np.array([0.0, 0.0, -1.0])
             turn = self._turning(before, body, movement, share) + chance.normal(size=3) * 0.15
             before = body
             yield Frame(
-                at_s=i / RATE_HZ, field_ut=_three(field), acceleration_g=_three(up + chance.normal(size=3) * NOISE_G), turning_dps=_three(turn), throttle=throttle,
-                pressure_hpa=float(989.4 + chance.normal() * 0.03), pack_v=11.7, sticks=(0.0, 0.0, 2 * throttle - 1, 0.0), mode="hold",
+                at_s=at_s, field_ut=_three(story.gain * field), acceleration_g=_three(up + chance.normal(size=3) * NOISE_G), turning_dps=_three(turn), throttle=throttle,
+                pressure_hpa=float(here.pressure_hpa - story.draught_hpa * at_s / 60 + chance.normal() * NOISE_HPA), board_v=story.board_v, pack_v=11.7,
+                sticks=self._sticks(movement, share, throttle), mode=story.mode, failsafe=story.failsafe, lean_most_deg=story.lean_most_deg,
+                nmea=self._nmea(here, at_s, seed) if i % RATE_HZ == 0 else "", messages=story.says if i == 0 else (),
             )  # fmt: skip
 
-    def _iron(self) -> tuple[Any, Any]:
-        own, soft = np.array(OWN_OFFSET), np.array(SOFT)
-        if self.condition == "screw":
-            return own + np.array([55.0, 20.0, -12.0]), soft @ np.diag([1.25, 0.9, 1.0])
-        if self.condition == "tool":
-            return own + np.array([-120.0, 70.0, 40.0]), soft
-        return own, soft
+    def _sticks(self, movement: str, share: float, throttle: float) -> tuple[float, ...]:
+        """Where the channels are: at rest, or each in turn from end to end."""
+        rest = [0.0, 0.0, 2 * throttle - 1, 0.0]
+        if movement == "sticks":
+            which = min(CHANNELS - 1, int(share * CHANNELS))
+            rest[which] = math.sin((share * CHANNELS - which) * 2 * math.pi)
+        if self.story.alike:
+            rest[1] = rest[3] = rest[1] or rest[3]
+        return tuple(self.story.travel * value for value in rest)
+
+    def _nmea(self, here: Here, at_s: float, seed: int) -> str:
+        """What its receiver says in this second; nothing where no place is known."""
+        if here.position is None:
+            return ""
+        story = self.story
+        sky = receiver.CONDITIONS["cold" if at_s < story.fix_s else story.sky][1]
+        where: Position = here.position
+        if story.jumps_m and int(at_s) % 5 == 4:
+            angle = np.random.default_rng([seed, int(at_s)]).random() * 2 * math.pi
+            where = from_plane(where, (story.jumps_m * math.cos(angle), story.jumps_m * math.sin(angle)))
+        moment = (here.at or datetime.now(UTC)) + timedelta(seconds=at_s)
+        return "\r\n".join(receiver.one_second(where, moment, sky)) + "\r\n"
 
     def _turning(self, before: Any, body: Any, movement: str, share: float) -> Any:
         change = before.T @ body
@@ -145,9 +206,8 @@ class SimulatedController:
             )
             * RATE_HZ
         )
-        if self.condition == "drift":
-            rate = rate + np.array([0.0, 0.0, 6.0])
-        if self.condition == "bumped" and movement == "still" and 0.3 < share < 0.34:
+        rate = rate + np.array([0.0, 0.0, self.story.drift_dps])
+        if self.story.knocked and movement == "still" and 0.3 < share < 0.34:
             rate = rate + np.array([30.0, -20.0, 10.0])
         return rate
 

@@ -49,25 +49,27 @@ class SimulatedReceiver:
         lines = []
         for ago in range(SECONDS - 1, -1, -1):
             moment = now - timedelta(seconds=state["age_s"] + ago)
-            lines += self._second(place, moment, state)
+            lines += one_second(place, moment, state)
         text = "\r\n".join(lines) + "\r\n"
         if self.condition == "garbled":
             text = text.replace("A*", "B*", 1)
         return text
 
-    def _second(self, place: Position, moment: datetime, state: dict[str, float]) -> list[str]:
-        clock = f"{moment:%H%M%S}.00"
-        fixed = state["quality"] >= 1
-        where = f"{_degrees(place.lat_deg, 2, 'NS')},{_degrees(place.lon_deg, 3, 'EW')}" if fixed else ",,,"
-        used = int(state["used"])
-        satellites = [f"{number:02d}" for number in range(3, 3 + used)][:12]
-        checklist_of = ",".join(satellites + [""] * (12 - len(satellites)))
-        mode = 3 if fixed else 1
-        gga = f"GNGGA,{clock},{where},{int(state['quality'])},{used:02d},{state['hdop']:.1f},12.0,M,45.0,M,,"
-        gsa = f"GNGSA,A,{mode},{checklist_of},{state['pdop']:.1f},{state['hdop']:.1f},1.2"
-        valid = "A" if fixed else "V"
-        rmc = f"GNRMC,{clock},{valid},{where},{state['knots']:.2f},,{moment:%d%m%y},,,A"
-        return [_line(gga), _line(gsa), _line(rmc)]
+
+def one_second(place: Position, moment: datetime, state: dict[str, float]) -> list[str]:
+    """The sentences of one second at a place and an aware moment, under a sky of ``CONDITIONS``."""
+    clock = f"{moment:%H%M%S}.00"
+    fixed = state["quality"] >= 1
+    where = f"{_degrees(place.lat_deg, 2, 'NS')},{_degrees(place.lon_deg, 3, 'EW')}" if fixed else ",,,"
+    used = int(state["used"])
+    satellites = [f"{number:02d}" for number in range(3, 3 + used)][:12]
+    checklist_of = ",".join(satellites + [""] * (12 - len(satellites)))
+    mode = 3 if fixed else 1
+    gga = f"GNGGA,{clock},{where},{int(state['quality'])},{used:02d},{state['hdop']:.1f},12.0,M,45.0,M,,"
+    gsa = f"GNGSA,A,{mode},{checklist_of},{state['pdop']:.1f},{state['hdop']:.1f},1.2"
+    valid = "A" if fixed else "V"
+    rmc = f"GNRMC,{clock},{valid},{where},{state['knots']:.2f},,{moment:%d%m%y},,,A"
+    return [_line(gga), _line(gsa), _line(rmc)]
 
 
 SIMULATOR = Simulator(

@@ -3,6 +3,7 @@
 import json
 from datetime import datetime
 from functools import lru_cache
+from itertools import takewhile
 from typing import Any
 
 from peewee import Select
@@ -11,8 +12,9 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.clock import is_ahead
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.calibration.compass import CompassCalibration, judge_compass
-from walkround.core.calibration.earth import VALID, EarthField, earth_field
+from walkround.core.calibration.earth import field_at
 from walkround.core.calibration.level import LevelCalibration, judge_level_calibration
+from walkround.core.calibration.still import StillStart
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
 from walkround.store import hangar
@@ -23,6 +25,11 @@ from walkround.store.statements import prepared
 MOST = 40
 EVENTS = {"compass": EventKind.COMPASS_CALIBRATED, "level": EventKind.ACCELEROMETER_CALIBRATED}
 Calibration = CompassCalibration | LevelCalibration
+KINDS: dict[str, type[CompassCalibration | LevelCalibration | StillStart]] = {
+    "compass": CompassCalibration,
+    "level": LevelCalibration,
+    "still": StillStart,
+}
 
 
 @prepared
@@ -37,11 +44,24 @@ def _newest(aircraft: Any, kind: Any) -> Select:
 
 
 @lru_cache(maxsize=256)
-def _read(text: str) -> Calibration:
+def _read(text: str) -> CompassCalibration | LevelCalibration | StillStart:
     body = json.loads(text)
-    return (
-        CompassCalibration.model_validate(body) if body["kind"] == "compass" else LevelCalibration.model_validate(body)
-    )
+    return KINDS[body["kind"]].model_validate(body)
+
+
+def starts(aircraft_id: int) -> list[StillStart]:
+    """The newest timed starts of an aircraft, newest first."""
+    return [found for _, body in _newest(aircraft_id, "still") if isinstance(found := _read(body), StillStart)]
+
+
+def keep_start(aircraft_id: int, start: StillStart) -> None:
+    """Keep a timed start, in the caller's transaction."""
+    _create(aircraft_id, start)
+
+
+def _create(aircraft_id: int, found: CompassCalibration | LevelCalibration | StillStart) -> None:
+    body = json.dumps(found.model_dump(mode="json"))
+    CalibrationRow.create(aircraft=aircraft_id, kind=found.kind, at=found.at, body=body)
 
 
 def compass_ones(aircraft_id: int) -> list[CompassCalibration]:
@@ -72,11 +92,9 @@ def before(aircraft_id: int, moment: datetime) -> CompassCalibration | None:
     )
 
 
-def field_at(site: Site | None, moment: datetime) -> EarthField | None:
-    """The Earth's field at a site on the day of an aware moment; None where no site is known, or the model does not reach."""
-    if site is None or not VALID[0] <= moment.date() <= VALID[1]:
-        return None
-    return earth_field(site.position, moment.date(), site.elevation_m or 0.0)
+def failed_in_a_row(aircraft_id: int) -> int:
+    """How many times in a row the light of an aircraft has shown "failed" up to now."""
+    return len(list(takewhile(lambda one: one.light == "failed", compass_ones(aircraft_id))))
 
 
 def judged(found: Calibration, aircraft_id: int, site: Site | None) -> tuple[Finding, ...]:
@@ -90,9 +108,7 @@ def keep(aircraft: Aircraft, found: Calibration, site: Site | None, now: datetim
     """Keep a calibration with its level, in the caller's transaction. One that passes and is not simulated is an event of the aircraft at its field."""
     level = worst(judged(found, aircraft.id, site))
     kept = found.model_copy(update={"level": level})
-    CalibrationRow.create(
-        aircraft=aircraft.id, kind=kept.kind, at=kept.at, body=json.dumps(kept.model_dump(mode="json"))
-    )
+    _create(aircraft.id, kept)
     if level < Level.GROUNDED and not kept.simulated and not is_ahead(kept.at, now):
         kind = EVENTS[kept.kind]
         if (

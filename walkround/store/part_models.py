@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from peewee import AutoField, CharField, CompositeKey, ForeignKeyField, TextField
+from peewee import AutoField, BlobField, BooleanField, CharField, CompositeKey, ForeignKeyField, IntegerField, TextField
 
 from walkround.store.models import AircraftRow, Base, MomentField, RoundRow
 
@@ -51,5 +51,23 @@ class CalibrationRow(Base):
         table_name = "calibration"
 
 
-ALL: tuple[Any, ...] = (TouchRow, SpareUsedRow, CalibrationRow)
+class RecordingRow(Base):
+    """What a flight controller wrote, as it came, compressed; with what it was told to be, "" where that is not known."""
+
+    aircraft_id: int
+    id = AutoField()
+    aircraft = ForeignKeyField(AircraftRow, column_name="aircraft_id")
+    at = MomentField()
+    name = CharField()
+    kind = CharField()
+    sensors = CharField()
+    total = IntegerField()
+    simulated = BooleanField()
+    body = BlobField()
+
+    class Meta:
+        table_name = "recording"
+
+
+ALL: tuple[Any, ...] = (TouchRow, SpareUsedRow, CalibrationRow, RecordingRow)
 """The tables of this module, for whoever goes through all of them."""

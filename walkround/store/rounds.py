@@ -19,7 +19,7 @@ from walkround.core.checklist.history import SnagOn
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.round import record as core_record
-from walkround.core.round.consequences import calibration_from, pack_consequences, snag_from
+from walkround.core.round.consequences import calibration_from, pack_consequences, snag_from, start_from
 from walkround.core.round.depth import at_the_field, deeper
 from walkround.core.round.evidence import Evidence
 from walkround.core.round.plan import SNAG_FIXED, make_plan
@@ -27,7 +27,7 @@ from walkround.core.round.record import Record
 from walkround.core.round.situation import Situation
 from walkround.core.round.stages import left_at_home
 from walkround.core.round.walk import CheckState, Walk, try_answer, walk
-from walkround.store import done, evidence, hangar, link_trials, packs, records, snags, zones
+from walkround.store import calibrations, done, evidence, hangar, link_trials, packs, records, snags, zones
 from walkround.store.models import EventRow, EvidenceRow, RecordRow, RoundRow, SnagRow
 from walkround.store.part_models import TouchRow
 from walkround.store.settings import Settings
@@ -338,6 +338,8 @@ def _keep_consequences(
             evidence_id=number,
         )
     note_calibration(loaded, Evidence(id=number, check_id=check.id, at=at, answer=given))
+    if (start := start_from(given, at)) is not None:
+        calibrations.keep_start(situation.aircraft.id, start)
 
 
 def note_calibration(loaded: OpenRound, piece: Evidence | None) -> None:

@@ -14,6 +14,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.clock import is_ahead, latest
 from walkround.core.base.geodesy import Position
 from walkround.core.base.units import Quantity
+from walkround.core.calibration.still import usual_s
 from walkround.core.checklist.check import Occasion
 from walkround.core.checklist.history import Done, History
 from walkround.core.field.site import Site
@@ -21,7 +22,7 @@ from walkround.core.packs.pack import Pack
 from walkround.core.round.consequences import Happened
 from walkround.core.round.situation import Situation, usual_minutes
 from walkround.core.weather.weather import Weather
-from walkround.store import box, gear, hangar, link_trials, packs, parts, snags, upgrade, zones
+from walkround.store import box, calibrations, gear, hangar, link_trials, packs, parts, snags, upgrade, zones
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
 from walkround.store.statements import prepared
@@ -143,6 +144,7 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
         bench_test=bench_test,
         rehearsals=rehearsals,
         gear=gear.lasts(aircraft, now),
+        still_usual_s=usual_s(one for one in calibrations.starts(aircraft_id) if not is_ahead(one.at, now)),
     )
 
 

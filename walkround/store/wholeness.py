@@ -10,6 +10,7 @@ import math
 import re
 import sqlite3
 import time
+import zlib
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from datetime import datetime
@@ -33,7 +34,7 @@ from walkround.core.packs.summary import Summary
 from walkround.core.pilot.accident import Occurrence
 from walkround.core.round.consequences import Happened
 from walkround.core.round.record import Record, content_hash
-from walkround.store import evidence, upgrade
+from walkround.store import calibrations, evidence, recordings, upgrade
 from walkround.store.book import MIGRATION_TABLE, BookError
 from walkround.store.migrations import FIELD_TERMS, MIGRATIONS, run
 from walkround.store.settings import Settings
@@ -245,6 +246,15 @@ def _nothing(data: dict[str, Any]) -> None:
     """Times and numbers are all there is to it."""
 
 
+def _calibration(data: dict[str, Any]) -> None:
+    calibrations.KINDS[data["kind"]].model_validate_json(data["body"])
+
+
+def _recording(data: dict[str, Any]) -> None:
+    recordings.Kind(data["kind"])
+    zlib.decompress(data["body"]).decode()
+
+
 _SHAPES: dict[str, Callable[[dict[str, Any]], object]] = {
     "aircraft": partial(_thing, Aircraft, "aircraft", "name"),
     "pack": partial(_thing, Pack, "pack", "label"),
@@ -261,6 +271,8 @@ _SHAPES: dict[str, Callable[[dict[str, Any]], object]] = {
     "gear_reading": lambda d: Gear(d["gear"]) and None,
     "occurrence": lambda d: Occurrence(d["kind"]) and None,
     "event": _event,
+    "calibration": _calibration,
+    "recording": _recording,
     "snag": _nothing,
     "photo": _photo,
     "part": _part,

@@ -1,26 +1,36 @@
 """The compass of an aircraft: due or not and why, where and how to turn it, measured live or from a recording, judged against the Earth's field, and its history."""
 
-import json
-from collections.abc import AsyncIterator, Iterator
+import math
+from collections.abc import Iterable
 from itertools import islice
 from typing import TYPE_CHECKING, Any
 from urllib.parse import urlencode
 
-import anyio
 from fastapi import APIRouter, Request
-from starlette.responses import Response, StreamingResponse
+from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.lights import Blink, Colour, Light, Shows, Turning
 from walkround.core.answers.tick import Passed
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.later import Later
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure, Units
-from walkround.core.calibration.coach import KEEP_AWAY, WAYS, WHY, Way, holding, next_turn, usual_way
+from walkround.core.calibration.coach import (
+    KEEP_AWAY,
+    SPEED,
+    WAYS,
+    WHY,
+    Way,
+    after_failing,
+    holding,
+    lit,
+    usual_way,
+)
 from walkround.core.calibration.compass import BENCH_MOST, CompassCalibration, calibration_of, current_finding, dip_of
-from walkround.core.calibration.earth import EarthField
-from walkround.core.calibration.ellipsoid import FEWEST, FitKind, fit_ellipsoid
+from walkround.core.calibration.earth import field_at, here_at
+from walkround.core.calibration.ellipsoid import FEWEST, fit_ellipsoid
 from walkround.core.calibration.samples import IN_UT, FieldUnit, likely_unit, read_samples, read_throttle
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
@@ -28,15 +38,16 @@ from walkround.core.round.context import Context
 from walkround.core.round.due import compass_due
 from walkround.core.round.readiness import Subject, readiness
 from walkround.core.sensors.devices import FlightController, Frame
+from walkround.core.sensors.recording import as_recording
 from walkround.simulators import device
-from walkround.simulators.controller import hold
-from walkround.store import calibrations, hangar, rounds
+from walkround.store import calibrations, hangar, recordings, rounds
 from walkround.store.situation import home_zone
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import aircraft_context, round_asked
+from walkround.web.compass_live import KEPT, SPEEDS, Turned, frames_of, source_of
 from walkround.web.drawings.calibrations import draw_offsets, draw_sphere
 from walkround.web.errors import status_of
-from walkround.web.forms import Typed, uploaded_text
+from walkround.web.forms import Typed, uploaded_name, uploaded_text
 from walkround.web.pages import go, page
 
 if TYPE_CHECKING:
@@ -47,15 +58,7 @@ else:
 router = APIRouter()
 CHECK = "sensors.compass"
 """The check that a calibration passes. Source: id of the library."""
-SECONDS, EVERY, FASTER = 60.0, 25, 3.0
-"""A turn is recorded for so many seconds; of so many frames one is shown; the stand-in goes so many times as fast as a hand."""
 MAX_FILE, BENCH_S = 60_000_000, 5.0
-MOST_KEPT, TURN_DEG, PER_EVENT = 16, 720, 2
-"""Turns by hand that are kept; the most a finger turns; frames in one event, so that none is older than 40 ms when it is sent."""
-KEPT: dict[tuple[int, int], list[Frame]] = {}
-"""The frames of the newest turns by hand, by aircraft and seed: what a finger did cannot be made again."""
-MOST_TOLD = 600
-"""What is shown while it is turned rests on so many samples, evenly taken; what is kept on all."""
 
 
 def _site(context: Context | None) -> Site | None:
@@ -69,11 +72,15 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
     past = calibrations.compass_ones(aircraft.id)
     way = next((one for one in Way if one.value == request.query_params.get("way")), usual_way(aircraft))
     round_id = round_asked(request.query_params.get("round", ""), aircraft.id)
+    number = whole(request.query_params.get("recording", ""))
+    steps = WAYS[way]
     return page(
         request, "compass/page.html", settings, status,
-        aircraft=aircraft, site=site, zone=home_zone(), field=calibrations.field_at(site, ctx.now()), due=compass_due(context.situation) if context is not None else None,
-        sources=_once(readiness(context, ctx.now(), only=(Subject.SOURCES,))) if context is not None else (), keep_away=KEEP_AWAY, why=WHY, ways=list(Way), way=way, turns=WAYS[way],
-        holding=holding(aircraft), last=past[0] if past else None, findings=calibrations.judged(past[0], aircraft.id, site) if past else (), past=past,
+        aircraft=aircraft, site=site, zone=home_zone(), field=field_at(site, ctx.now()), due=compass_due(context.situation) if context is not None else None,
+        sources=_once(readiness(context, ctx.now(), only=(Subject.SOURCES,))) if context is not None else (), keep_away=KEEP_AWAY, why=WHY, ways=list(Way), way=way,
+        turns=[(turn, lit(aircraft, i, len(steps))) for i, turn in enumerate(steps)], speed=SPEED, turning=aircraft.turning, done=aircraft.turning.light(Shows.DONE),
+        not_done=aircraft.turning.light(Shows.FAILED), after_failing=after_failing(1), all_shows=list(Shows), colours=list(Colour), blinks=list(Blink), speeds=SPEEDS,
+        playing=recordings.get(aircraft.id, number) if number is not None else None, holding=holding(aircraft), last=past[0] if past else None, findings=calibrations.judged(past[0], aircraft.id, site) if past else (), past=past,
         drawn=draw_offsets(past), sphere=draw_sphere(), field_units=list(FieldUnit), connected=settings.connected("controller"), seed=int(ctx.now().timestamp()) % 100_000, fewest=FEWEST,
         round_id=round_id, reasons=(EventKind.COMPASS_ASKED, EventKind.METAL_CHANGED), **extra,
     )  # fmt: skip
@@ -90,78 +97,11 @@ def show(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
     return _show(request, ctx, hangar.get(Aircraft, aircraft_id))
 
 
-def _frames(ctx: AppContext, field: EarthField, way: Way, seed: int) -> Iterator[Frame]:
-    controller = device(FlightController, ctx.settings().devices)
-    return controller.frames(way.value, (field.north_ut, field.east_ut, field.down_ut), SECONDS, seed)
-
-
-def told(frames: list[Frame], dip_deg: float) -> dict[str, Any]:
-    """What a page shows while it is turned: sectors that are seen, their share, the fit so far, and which turn comes next."""
-    thin = frames[:: max(1, len(frames) // MOST_TOLD)]
-    fit = fit_ellipsoid(np.array([frame.field_ut for frame in thin]))
-    share = round(100 * fit.covered)
-    said = {
-        FitKind.NONE: "Too little yet",
-        FitKind.OFFSET: "Enough for the offset only",
-        FitKind.FULL: "Enough for a full fit",
-    }[fit.kind]
-    return {
-        "at": round(frames[-1].at_s, 2), "sectors": [int(many > 0) for many in fit.sectors], "share": share, "kind": fit.kind.name, "words": f"{said}: {share} % of the directions.",
-        "next": next_turn(fit.sectors, dip_deg), "left_out": fit.rejected, "scatter": f"{100 * fit.residual:.1f} %", "many": len(frames), "enough": fit.kind is FitKind.FULL,
-    }  # fmt: skip
-
-
-@router.get("/hangar/aircraft/{aircraft_id}/compass/live", name="compass_live")
-async def live(request: Request, ctx: AppContextDep, aircraft_id: Number, way: str = "", seed: int = 0) -> Response:
-    """Frames of the flight controller as they come, as server-sent events; a dropped connection goes on where it was."""
-    aircraft = hangar.get(Aircraft, aircraft_id)
-    site = _site(aircraft_context(ctx, ctx.settings(), aircraft_id))
-    field = calibrations.field_at(site, ctx.now())
-    if field is None:
-        raise InputError(
-            "No field is known, or the magnetic model does not reach this date. Paste a recording instead."
-        )
-    chosen = next((one for one in Way if one.value == way), usual_way(aircraft))
-    frames = _frames(ctx, field, chosen, seed)
-    begun = whole(request.headers.get("last-event-id", "")) or 0
-
-    async def events() -> AsyncIterator[str]:
-        seen: list[Frame] = KEPT.setdefault((aircraft_id, seed), [])
-        if len(KEPT) > MOST_KEPT:
-            KEPT.pop(next(iter(KEPT)))
-        del seen[begun if chosen is Way.BY_HAND else 0 :]
-        pause_s = PER_EVENT / 50 / (1.0 if chosen is Way.BY_HAND else FASTER)
-        for frame in frames:
-            seen.append(frame)
-            if len(seen) <= begun:
-                continue
-            if len(seen) % PER_EVENT == 0:
-                yield f"event: frames\ndata: {json.dumps([[round(v, 1) for v in one.field_ut] for one in seen[-PER_EVENT:]])}\n\n"
-                await anyio.sleep(pause_s)
-            if len(seen) % EVERY == 0 and len(seen) >= FEWEST:
-                data = await anyio.to_thread.run_sync(told, list(seen), field.inclination_deg)
-                yield f"id: {len(seen)}\ndata: {json.dumps(data)}\n\n"
-        yield f"id: {len(seen)}\nevent: done\ndata: {{}}\n\n"
-
-    return StreamingResponse(
-        events(), media_type="text/event-stream", headers={"Cache-Control": "no-store", "X-Accel-Buffering": "no"}
-    )
-
-
-@router.post("/hangar/aircraft/{aircraft_id}/compass/turn", name="compass_turn")
-def turn(ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
-    """Turn the stand-in with a finger: roll, pitch and yaw from now on."""
-    typed = Typed(form, ctx.settings().units)
-    angles = [
-        typed.number(name, name.capitalize(), Measure.DEGREE, -TURN_DEG, TURN_DEG) for name in ("roll", "pitch", "yaw")
-    ]
-    typed.check()
-    hold(whole(typed.get("seed")) or 0, *(angle or 0.0 for angle in angles))
-    return Response(status_code=204)
-
-
 def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | None) -> CompassCalibration:
-    """The calibration that a form brings: live, pasted or as a file, typed, or only done. Raises PilotError beside its field."""
+    """The calibration that a form brings: live, pasted or as a file, typed, or only its light; what was measured is kept as a recording too, in the caller's transaction.
+
+    Raises PilotError beside its field.
+    """
     how, now = typed.get("how"), ctx.now()
     about: dict[str, Any] = {
         "site": site.name if site else "",
@@ -169,34 +109,65 @@ def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | No
         "firmware": aircraft.firmware,
     }
     if how == "live":
-        field = calibrations.field_at(site, now)
-        way = next((one for one in Way if one.value == typed.get("way")), None)
-        if field is None or way is None:
-            raise InputError("Start the turn again: no field is known for it.", "samples")
-        # The same turn as was shown, as far as it had come.
-        seed = whole(typed.get("seed")) or 0
-        many = min(whole(typed.get("many")) or int(SECONDS * 50), int(SECONDS * 50))
-        turned = KEPT.get((aircraft.id, seed), []) if way is Way.BY_HAND else _frames(ctx, field, way, seed)
-        frames = list(islice(turned, many))
-        if len(frames) < FEWEST:
-            raise InputError("That turn is not here any more. Turn it again.", "samples")
-        samples = np.array([frame.field_ut for frame in frames])
-        fit = fit_ellipsoid(samples)
-        dip = dip_of(fit, samples, -np.array([frame.acceleration_g for frame in frames]))
-        return calibration_of(fit, 1.0, at=now, by="simulated flight controller", simulated=True, dip_deg=dip, **about)
+        return _of_turn(ctx, typed, aircraft, about)
     if how == "samples":
-        text = typed.get("samples") or uploaded_text(typed.form, "file", MAX_FILE)
+        text = _pasted(typed)
         found = read_samples(text)
         unit = next((one for one in FieldUnit if one.value == typed.get("unit")), None) or likely_unit(found.values)
         if unit is None:
             raise InputError("Choose the unit: by their size these numbers may be of several.", "unit")
         fit = fit_ellipsoid(found.values)
+        recordings.keep(aircraft.id, text, uploaded_name(typed.form, "file"), now)
         return calibration_of(
-            fit, IN_UT[unit], at=now, by="recording", dip_deg=dip_of(fit, found.values, found.down), **about
-        )
+            fit, IN_UT[unit], at=now, by="recording", simulated=text.startswith(recordings.SIMULATED), dip=dip_of(fit, found.values, found.down), **about
+        )  # fmt: skip
     if how == "typed":
         return _typed(typed, now, about)
-    return CompassCalibration(at=now, by="its own signal", **about)
+    failed = typed.get("light") == "failed"
+    times = calibrations.failed_in_a_row(aircraft.id) + 1 if failed else 0
+    return CompassCalibration(at=now, by="its light", light="failed" if failed else "done", failed=times, **about)
+
+
+def _of_turn(ctx: AppContext, typed: Typed, aircraft: Aircraft, about: dict[str, Any]) -> CompassCalibration:
+    """The calibration of the turn that was shown, as far as it had come; one of a hand is kept as a recording, since it cannot be made again."""
+    source = source_of(ctx, aircraft, typed.raw())
+    many = whole(typed.get("many")) or None
+    turned = KEPT.get((aircraft.id, source.seed))
+    if turned is None or len(turned) < (many or FEWEST):
+        turned = Turned()
+        if source.way is not Way.BY_HAND or source.recording is not None:
+            for frame in islice(frames_of(ctx, aircraft, source), many):
+                turned.add(frame)
+    rows = turned.rows(many)
+    if len(rows) < FEWEST:
+        raise InputError("That turn is not here any more. Turn it again.", "samples")
+    simulated = source.recording is None or source.recording.simulated
+    if source.recording is None:
+        name = f"Turned {source.way.value}"
+        recordings.keep(aircraft.id, f"{recordings.SIMULATED}\n{as_recording(turned.frames(many))}", name, ctx.now())
+    fit = fit_ellipsoid(rows[:, 1:4])
+    felt = np.isfinite(rows[:, 4:7]).all() and bool(np.linalg.norm(rows[:, 4:7], axis=1).min() > 0)
+    by = "simulated flight controller" if source.recording is None else f"recording “{source.recording.name}”"
+    dip = dip_of(fit, rows[:, 1:4], -rows[:, 4:7]) if felt else None
+    return calibration_of(fit, 1.0, at=ctx.now(), by=by[:60], simulated=simulated, dip=dip, **about)
+
+
+def _pasted(typed: Typed) -> str:
+    """What was pasted or chosen as a file."""
+    return typed.get("samples") or uploaded_text(typed.form, "file", MAX_FILE)
+
+
+def _kept_as_it_is(ctx: AppContext, typed: Typed, aircraft: Aircraft) -> str:
+    """Keep a recording that could not be judged, and say so; "" where there is none, or it is far too large."""
+    try:
+        text = _pasted(typed)
+        if not text.strip():
+            return ""
+        with ctx.book.write():
+            recordings.keep(aircraft.id, text, uploaded_name(typed.form, "file"), ctx.now())
+    except PilotError:
+        return ""
+    return "It is kept among its recordings as it came."
 
 
 def _typed(typed: Typed, now: Any, about: dict[str, Any]) -> CompassCalibration:
@@ -230,13 +201,15 @@ def calibrate(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id:
     site = _site(aircraft_context(ctx, settings, aircraft_id))
     round_id = round_asked(typed.get("round"), aircraft.id)
     try:
-        found = _measured(ctx, typed, aircraft, site)
         with ctx.book.write():
+            found = _measured(ctx, typed, aircraft, site)
             kept = calibrations.keep(aircraft, found, site, ctx.now())
             if round_id is not None and not kept.simulated and kept.level is not None and kept.level < Level.GROUNDED:
                 answer_check(round_id, CHECK, Passed(), ctx)
     except PilotError as error:
         fields = error.by_field()
+        if typed.get("how") == "samples" and fields.keys() <= {"", "samples", "unit"}:
+            fields = {name: f"{words} {_kept_as_it_is(ctx, typed, aircraft)}" for name, words in fields.items()}
         if set(fields) == {""}:
             fields = {typed.get("how") if typed.get("how") in ("samples", "typed") else "samples": fields[""]}
         return _show(request, ctx, aircraft, status_of(error), errors=fields, typed=typed.raw())
@@ -264,12 +237,8 @@ def current(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: N
             if typed.get("off") != "1":
                 raise InputError("Take the propellers off first, and say so.", "off")
             controller = device(FlightController, settings.devices)
-            frames = list(controller.frames("throttle", (20.0, 0.0, 44.0), BENCH_S, 1))
-            throttle, strength = (
-                [BENCH_MOST * f.throttle for f in frames],
-                [float(np.linalg.norm(f.field_ut)) for f in frames],
-            )
-            found = current_finding(throttle, strength, in_flight=False)
+            frames = controller.frames("throttle", here_at(None, ctx.now(), None), BENCH_S, 1)
+            found = current_finding(*throttle_and_field(frames, BENCH_MOST), in_flight=False)
         else:
             log = read_throttle(typed.get("log") or uploaded_text(typed.form, "log_file", MAX_FILE))
             found = current_finding(log.throttle, log.strength, in_flight=True)
@@ -284,6 +253,40 @@ def current(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: N
             typed=typed.raw(),
         )
     return _show(request, ctx, aircraft, current_findings=(found,))
+
+
+def throttle_and_field(frames: Iterable[Frame], most: float = 1.0) -> tuple[list[float], list[float]]:
+    """Throttle (of so much at most) and strength of the field (µT) of the frames that have both."""
+    both = [(f.throttle, f.field_ut) for f in frames if f.throttle is not None and f.field_ut is not None]
+    return [most * throttle for throttle, _ in both], [math.hypot(*field) for _, field in both]
+
+
+@router.post("/hangar/aircraft/{aircraft_id}/compass/light", name="compass_light")
+def light(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
+    """Keep how its compass is turned, and what its light shows meanwhile."""
+    settings, aircraft = ctx.settings(), hangar.get(Aircraft, aircraft_id)
+    typed = Typed(form, settings.units)
+    way = typed.choice("way", "Way", {one.value: one.value for one in Way})
+    lights = []
+    for shows in Shows:
+        name = shows.name.lower()
+        if not typed.get(f"colour_{name}"):
+            continue
+        colour = typed.choice(f"colour_{name}", "Colour", {one.value: one.value for one in Colour})
+        blink = typed.choice(f"blink_{name}", "How it shines", {one.value: one.value for one in Blink})
+        if not typed.errors:
+            lights.append(Light(shows=shows, colour=Colour(colour), blink=Blink(blink)))
+    alike = [one for one in lights if sum((one.colour, one.blink) == (two.colour, two.blink) for two in lights) > 1]
+    if {one.shows for one in alike} & {Shows.DONE, Shows.FAILED}:
+        typed.errors["light"] = "Done and failed cannot look like anything else: enter how they differ."
+    try:
+        typed.check()
+    except PilotError as error:
+        return _show(request, ctx, aircraft, status_of(error), errors=error.by_field(), typed=typed.raw())
+    with ctx.book.write():
+        hangar.save(aircraft.model_copy(update={"turning": Turning(way=way, lights=tuple(lights))}), ctx.now())
+    round_id = round_asked(typed.get("round"), aircraft.id)
+    return go(request, "compass", query=f"saved=1{f'&round={round_id}' if round_id else ''}", aircraft_id=aircraft_id)
 
 
 def answer_check(round_id: int, check_id: str, given: Any, ctx: AppContext) -> None:

@@ -166,11 +166,18 @@ def read_number(text: str, label: str, measure: Measure, low: float, high: float
     return value
 
 
+def uploaded_name(form: FormData, name: str) -> str:
+    """The name of an uploaded file, or "" when none was chosen."""
+    upload = form.get(name)
+    return upload.filename or "" if isinstance(upload, UploadFile) else ""
+
+
 def uploaded_text(form: FormData, name: str, longest: int) -> str:
     """The text of an uploaded file, or "" when none was chosen. Raises InputError when it is too large or no text."""
     upload = form.get(name)
     if not isinstance(upload, UploadFile) or not upload.filename:
         return ""
+    upload.file.seek(0)  # read once already where a form is looked at twice
     data = upload.file.read(longest + 1)
     if len(data) > longest:
         size = f"{longest // 1000} kB" if longest < 1_000_000 else f"{longest // 1_000_000} MB"

@@ -97,6 +97,7 @@ def _overview(ctx: AppContext, settings: Settings, aircraft: Aircraft, open_now:
         "callouts": callouts,
         "many": many,
         "compass": aircraft.has(Trait.COMPASS),
+        "controller": aircraft.has(Trait.FLIGHT_CONTROLLER),
         "hours": minutes / 60,
         "coming": upcoming(context, part_ages.worn(aircraft, ctx.now())) if context is not None else (),
         "grounding": next((snag for snag in open_now if snag.grounds), None),

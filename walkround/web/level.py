@@ -1,6 +1,7 @@
 """Level, still and heading of an aircraft: six positions against gravity, a still start by its gyro, and the heading against the sun, a landmark or a hand compass."""
 
 import json
+import math
 from collections.abc import AsyncIterator
 from typing import TYPE_CHECKING, Any
 
@@ -12,20 +13,29 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.number import Measured
 from walkround.core.answers.tick import Passed
+from walkround.core.base.clock import is_ahead
 from walkround.core.base.errors import InputError, PilotError
-from walkround.core.base.finding import Level
+from walkround.core.base.finding import Finding, Level
 from walkround.core.base.later import Later
 from walkround.core.base.units import Measure
-from walkround.core.calibration.earth import gravity_ms2
-from walkround.core.calibration.heading import NEVER, Against, apart_deg, heading_finding, shadow, true_deg
-from walkround.core.calibration.height import altitude_finding, optical_findings, rest_findings
+from walkround.core.calibration.earth import field_at, gravity_ms2, here_at
+from walkround.core.calibration.heading import NEVER, Against, apart_deg, heading_finding, landmarks, shadow, true_deg
+from walkround.core.calibration.height import altitude_finding, drift_findings, optical_findings, rest_findings
 from walkround.core.calibration.level import Held, LevelCalibration, Position6, fit_level, held, level_calibration
-from walkround.core.calibration.still import STILL_DPS, StillTimer
+from walkround.core.calibration.still import (
+    LONGEST_S,
+    STILL_DPS,
+    StillStart,
+    StillTimer,
+    slow_after_s,
+    start_finding,
+    usual_s,
+)
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
 from walkround.core.field.sun import sun_height_deg
 from walkround.core.round.context import Context
-from walkround.core.round.due import accelerometer_due
+from walkround.core.round.due import accelerometer_due, optical_due
 from walkround.core.sensors.devices import FlightController
 from walkround.simulators import device
 from walkround.store import calibrations, hangar
@@ -45,7 +55,8 @@ else:
 router = APIRouter()
 LEVEL_CHECK, HEADING_CHECK = "sensors.accelerometer", "sensors.heading"
 """The checks that are answered here. Source: ids of the library."""
-HELD_S, STILL_S, FASTER = 2.0, 12.0, 3.0
+UNKNOWN = (math.nan,) * 3
+HELD_S, STILL_S, REST_S, FASTER = 2.0, 12.0, 90.0, 3.0
 
 
 def _snow(context: Context | None) -> bool:
@@ -99,6 +110,8 @@ def _show(
     site = context.situation.site if context is not None else None
     past = calibrations.level_ones(aircraft.id)
     have = {one.position for one in positions}
+    starts = calibrations.starts(aircraft.id)
+    usual = usual_s(one for one in starts if not is_ahead(one.at, ctx.now()))
     return page(
         request, "compass/level.html", settings, status,
         aircraft=aircraft, site=site, zone=home_zone(), due=accelerometer_due(context.situation) if context is not None else None, all_six=list(Position6), have=have,
@@ -106,6 +119,10 @@ def _show(
         findings=calibrations.judged(past[0], aircraft.id, site) if past else (), connected=settings.connected("controller"),
         optical=optical_findings(site, sun_height_deg(site.position, ctx.now()), snow=_snow(context)) if site is not None and aircraft.has(Trait.OBSTACLE_SENSORS) else (),
         gravity=gravity_ms2(site.position.lat_deg, site.elevation_m) if site is not None else None, still_s=STILL_S,
+        optical_due=optical_due(context.situation) if context is not None else None, optical_event=EventKind.OPTICAL_CALIBRATED,
+        optical_last=context.situation.history.latest(EventKind.OPTICAL_CALIBRATED) if context is not None else None,
+        usual_s=usual, late_s=None if usual is None else slow_after_s(usual), starts=starts[:5],
+        said_of_start=start_finding(starts[0].seconds, usual_s(starts[1:])) if starts else None,
         round_id=round_asked(request.query_params.get("round", ""), aircraft.id), **extra,
     )  # fmt: skip
 
@@ -157,8 +174,8 @@ def _one_more(ctx: AppContext, typed: Typed, positions: tuple[Held, ...]) -> tup
         samples = np.tile(np.array(values, float), (5, 1))
     else:
         controller = device(FlightController, ctx.settings().devices)
-        frames = list(controller.frames(position.value, (20.0, 0.0, 44.0), HELD_S, len(positions)))
-        samples = np.array([frame.acceleration_g for frame in frames])
+        frames = controller.frames(position.value, here_at(None, ctx.now(), None), HELD_S, len(positions))
+        samples = np.array([frame.acceleration_g for frame in frames if frame.acceleration_g is not None])
     return (*positions, held(position, samples, positions, 1.0, read=typed.get("how") != "typed"))
 
 
@@ -167,12 +184,12 @@ async def still(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Re
     """A still start as it runs, as server-sent events: the seconds it has been quiet, begun anew when it moves."""
     hangar.get(Aircraft, aircraft_id)
     controller = device(FlightController, ctx.settings().devices)
-    frames = controller.frames("still", (20.0, 0.0, 44.0), STILL_S * 3, 4)
+    frames = controller.frames("still", here_at(None, ctx.now(), None), STILL_S * 3, 4)
 
     async def events() -> AsyncIterator[str]:
         timer = StillTimer(needed_s=STILL_S)
         for number, frame in enumerate(frames, 1):
-            timer = timer.after(frame.at_s, frame.turning_dps)
+            timer = timer.after(frame.at_s, frame.turning_dps or UNKNOWN)
             if number % 10 and not timer.done:
                 continue
             data = {
@@ -190,11 +207,44 @@ async def still(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Re
     return StreamingResponse(events(), media_type="text/event-stream", headers={"Cache-Control": "no-store"})
 
 
-@router.post("/hangar/aircraft/{aircraft_id}/level/rest", name="height_at_rest")
-def height_at_rest(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
-    """Judge a height that was read twice at rest on the ground. Nothing is kept of it."""
+@router.post("/hangar/aircraft/{aircraft_id}/level/start", name="time_start")
+def time_start(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
+    """Keep after how many seconds the aircraft gave its own signal."""
     aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, ctx.settings().units)
+    seconds = typed.needed("start_s", "Seconds", Measure.SECOND, 0.5, LONGEST_S)
+    try:
+        typed.check()
+    except PilotError as error:
+        return _show(request, ctx, aircraft, status=status_of(error), errors=error.by_field(), typed=typed.raw())
+    with ctx.book.write():
+        calibrations.keep_start(aircraft.id, StillStart(at=ctx.now(), seconds=seconds))
+    return go(request, "level", query="saved=1", aircraft_id=aircraft_id)
+
+
+@router.post("/hangar/aircraft/{aircraft_id}/level/rest", name="height_at_rest")
+def height_at_rest(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Number) -> Response:
+    """Judge a height that was read twice at rest on the ground, or the pressure that the flight controller reports there. Nothing is kept of it."""
+    aircraft = hangar.get(Aircraft, aircraft_id)
+    typed = Typed(form, ctx.settings().units)
+    context = aircraft_context(ctx, ctx.settings(), aircraft.id)
+    weather = context.situation.weather if context is not None else None
+    site = context.situation.site if context is not None else None
+    qnh = weather.qnh_hpa if weather is not None else None
+    try:
+        if typed.get("how") == "read":
+            controller = device(FlightController, ctx.settings().devices)
+            frames = controller.frames("still", here_at(site, ctx.now(), qnh), REST_S, 6)
+            rest = drift_findings([(f.at_s, f.pressure_hpa) for f in frames if f.pressure_hpa is not None])
+        else:
+            rest = _typed_rest(typed, site, qnh)
+    except PilotError as error:
+        return _show(request, ctx, aircraft, status=status_of(error), errors=error.by_field(), typed=typed.raw())
+    return _show(request, ctx, aircraft, rest=rest, typed=typed.raw())
+
+
+def _typed_rest(typed: Typed, site: Site | None, qnh: float | None) -> tuple[Finding, ...]:
+    """Two heights at rest as typed, and the height above the sea where it was read too."""
     first, last = (
         typed.needed(name, label, Measure.HEIGHT, -500, 500)
         for name, label in (("first", "First height"), ("last", "Second height"))
@@ -202,19 +252,13 @@ def height_at_rest(request: Request, ctx: AppContextDep, form: SentForm, aircraf
     minutes = typed.needed("minutes", "Minutes between", Measure.MINUTE, 0, 120)
     sea = typed.number("sea", "Height above the sea", Measure.HEIGHT, -500, 9_000, optional=True)
     set_hpa = typed.number("set", "Pressure setting", Measure.PRESSURE, 850, 1_090, optional=True)
-    context = aircraft_context(ctx, ctx.settings(), aircraft.id)
-    weather = context.situation.weather if context is not None else None
-    try:
-        if (sea is None) != (set_hpa is None):
-            typed.errors["sea"] = "Enter the height above the sea and its pressure setting, or neither."
-        typed.check()
-        rest = rest_findings(first, last, minutes)
-        if sea is not None and set_hpa is not None and context is not None:
-            qnh = weather.qnh_hpa if weather is not None and weather.qnh_hpa is not None else set_hpa
-            rest = (*rest, altitude_finding(sea, context.situation.site.elevation_m, set_hpa, qnh))
-    except PilotError as error:
-        return _show(request, ctx, aircraft, status=status_of(error), errors=error.by_field(), typed=typed.raw())
-    return _show(request, ctx, aircraft, rest=rest, typed=typed.raw())
+    if (sea is None) != (set_hpa is None):
+        typed.errors["sea"] = "Enter the height above the sea and its pressure setting, or neither."
+    typed.check()
+    rest = rest_findings(first, last, minutes)
+    if sea is None or set_hpa is None or site is None:
+        return rest
+    return (*rest, altitude_finding(sea, site.elevation_m, set_hpa, qnh if qnh is not None else set_hpa))
 
 
 def _heading_page(
@@ -226,10 +270,10 @@ def _heading_page(
     **extra: Any,
 ) -> Response:
     settings, site = ctx.settings(), _site(ctx, aircraft)
-    field = calibrations.field_at(site, ctx.now())
+    field = field_at(site, ctx.now())
     return page(
         request, "compass/heading.html", settings, status,
-        aircraft=aircraft, site=site, field=field, shade=shadow(site.position, ctx.now()) if site is not None else None, never=NEVER, againsts=list(Against),
+        aircraft=aircraft, site=site, field=field, landmarks=landmarks(site) if site is not None else (), shade=shadow(site.position, ctx.now()) if site is not None else None, never=NEVER, againsts=list(Against),
         against=against or next((one for one in Against if one.name == request.query_params.get("against")), Against.SHADOW),
         round_id=round_asked(request.query_params.get("round", ""), aircraft.id), **extra,
     )  # fmt: skip
@@ -252,7 +296,7 @@ def check_heading(request: Request, ctx: AppContextDep, form: SentForm, aircraft
     try:
         known, known_is_true = _known(ctx, typed, against, site)
         typed.check()
-        field = calibrations.field_at(site, ctx.now())
+        field = field_at(site, ctx.now())
         shown_is_true = typed.get("shown_is") == "true"
         if field is None and shown_is_true != known_is_true:
             raise InputError(
@@ -289,5 +333,10 @@ def _known(ctx: AppContext, typed: Typed, against: Against, site: Site | None) -
                 "against",
             )
         return (shade.bearing_deg + (180 if typed.get("points") == "sun" else 0)) % 360, True
+    if against is Against.LANDMARK and typed.get("mark"):
+        chosen = next((one for one in landmarks(site) if str(one.id) == typed.get("mark")), None) if site else None
+        if chosen is None:
+            raise InputError("That landmark is not on the plan any more. Choose another.", "mark")
+        return chosen.bearing_deg, True
     known = typed.needed("known", "Known direction", Measure.DEGREE, 0, 360)
     return known, against is Against.LANDMARK or typed.get("known_is") == "true"

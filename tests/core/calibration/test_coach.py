@@ -8,8 +8,9 @@ from hypothesis import strategies as st
 
 from tests.core.calibration.test_ellipsoid import directions
 from tests.support import variants
+from walkround.core.aircraft.lights import Colour, Light, Shows, Turning
 from walkround.core.aircraft.presets import PRESETS
-from walkround.core.calibration.coach import WAYS, Way, holding, next_turn, usual_way
+from walkround.core.calibration.coach import WAYS, Way, holding, lit, next_turn, usual_way
 from walkround.core.calibration.ellipsoid import SECTORS, coverage
 
 
@@ -21,6 +22,15 @@ class Coach(unittest.TestCase):
         self.assertIn("propellers off", holding(PRESETS["race-quad"]))
         self.assertIn("Two people", holding(PRESETS["camera-hexa"].model_copy(update={"mass_g": 7_000})))
         self.assertEqual(len(WAYS[Way.SIX_SIDES]), 6)
+
+    def test_its_own_way_and_light_prevail(self) -> None:
+        plain = PRESETS["camera-quad"]
+        own = plain.model_copy(
+            update={"turning": Turning(way="all axes", lights=(Light(shows=Shows.TURN_ON, colour=Colour.BLUE),))}
+        )
+        self.assertIs(usual_way(own), Way.ALL_AXES)
+        self.assertIsNot(usual_way(plain), Way.ALL_AXES)
+        self.assertEqual((lit(own, 0, 2), lit(own, 1, 2), lit(plain, 1, 2)), ("", "Its light is blue steady.", ""))
 
     def test_what_is_missing_is_asked_for(self) -> None:
         """North of the equator the field points down: the side that was never down is turned down; south of it the other way."""

@@ -88,8 +88,32 @@ class FromSamples(unittest.TestCase):
         samples, down = turns @ north_down, turns @ np.array([0, 0, 1.0])
         found = dip_of(fit_ellipsoid(samples + rng.normal(size=samples.shape) * 0.2), samples, down)
         assert found is not None
-        self.assertAlmostEqual(found, FIELD.inclination_deg, delta=0.5)
+        self.assertAlmostEqual(found.deg, FIELD.inclination_deg, delta=0.5)
+        self.assertLess(found.spread_deg, 1)
         self.assertIsNone(dip_of(fit_ellipsoid(made(1)[0]), made(1)[0], None))
+
+    def test_exchanged_columns_are_noticed(self) -> None:
+        rng = np.random.default_rng(8)
+        turns = np.linalg.qr(rng.normal(size=(500, 3, 3)))[0]
+        turns *= np.sign(np.linalg.det(turns))[:, None, None]
+        samples, down = turns @ np.array([FIELD.level_ut, 0, FIELD.down_ut]), turns @ np.array([0, 0, 1.0])
+        fit = fit_ellipsoid(samples)
+        for order, level_ in (((0, 1, 2), Level.CLEAR), ((0, 2, 1), Level.GROUNDED), ((2, 1, 0), Level.GROUNDED)):
+            found = calibration_of(fit, 1.0, at=NOW, by="file", dip=dip_of(fit, samples, down[:, order]))
+            axes = next(f for f in judge_compass(found, FIELD, None) if f.name == "Axes")
+            self.assertIs(axes.level, level_, order)
+
+    def test_a_light_that_failed_grounds_and_says_what_next(self) -> None:
+        remedies = []
+        for times in (1, 2, 3, 7):
+            found = judge_compass(CompassCalibration(at=NOW, by="its light", light="failed", failed=times), FIELD, None)
+            self.assertIs(worst(found), Level.GROUNDED)
+            remedies.append(found[0].remedy)
+        self.assertIn("ten metres", remedies[0])
+        self.assertIn("Do not fly", remedies[2])
+        self.assertEqual(remedies[2], remedies[3])
+        done = judge_compass(CompassCalibration(at=NOW, by="its light", light="done"), FIELD, None)
+        self.assertIs(worst(done), Level.CAUTION, "nothing measured is never clear")
 
 
 class Current(unittest.TestCase):

@@ -10,7 +10,18 @@ from hypothesis import strategies as st
 
 from tests.support import SITE, said
 from walkround.core.base.finding import Level
-from walkround.core.calibration.heading import Against, apart_deg, heading_finding, shadow
+from walkround.core.base.geodesy import bearing_deg, from_plane
+from walkround.core.calibration.heading import (
+    BROADEST_DEG,
+    NEAREST_M,
+    Against,
+    apart_deg,
+    heading_finding,
+    landmarks,
+    shadow,
+)
+from walkround.core.field.marks import Mark, MarkKind, Spot, mark_at
+from walkround.core.field.site import HERE
 
 NOON = datetime(2026, 5, 16, 9, 0, tzinfo=UTC)
 DEGREES = st.floats(0, 359.99)
@@ -78,3 +89,33 @@ class Shadows(unittest.TestCase):
     def test_none_at_night_and_none_under_a_high_sun(self) -> None:
         self.assertIsNone(shadow(SITE.position, datetime(2026, 5, 16, 23, 0, tzinfo=UTC)))
         self.assertIsNone(shadow(SITE.position, datetime(2026, 6, 21, 11, 0, tzinfo=UTC)))
+
+
+class Landmarks(unittest.TestCase):
+    @given(st.floats(0, 359.9), st.floats(45, 800), st.floats(0, 20))
+    def test_as_the_geodesic_has_it(self, bearing: float, away_m: float, radius_m: float) -> None:
+        mark = mark_at(MarkKind.TREE, bearing, away_m, 12.0, number=7).model_copy(update={"radius_m": radius_m})
+        site = SITE.model_copy(update={"marks": (mark,), "launch": HERE, "pilot": None})
+        found = landmarks(site)
+        narrow = math.degrees(math.atan2(radius_m, away_m)) <= BROADEST_DEG
+        self.assertEqual(bool(found), narrow)
+        if found:
+            there = from_plane(SITE.position, mark.spots[0].xy)
+            self.assertLess(abs(apart_deg(found[0].bearing_deg, bearing_deg(SITE.position, there))), 0.1)
+            self.assertAlmostEqual(found[0].distance_m, away_m, delta=0.05)
+
+    def test_near_broad_and_flat_ones_are_none(self) -> None:
+        near = mark_at(MarkKind.MAST, 10, NEAREST_M - 1, 20.0)
+        flat = mark_at(MarkKind.HAZARD, 10, 200)
+        broad = Mark(
+            kind=MarkKind.FENCE, spots=(Spot(east_m=-60, north_m=100), Spot(east_m=60, north_m=100)), height_m=2
+        )
+        slim = Mark(
+            kind=MarkKind.BUILDING,
+            spots=(Spot(east_m=-3, north_m=300), Spot(east_m=3, north_m=300), Spot(east_m=0, north_m=306)),
+            height_m=8,
+        )
+        site = SITE.model_copy(update={"marks": (near, flat, broad, slim), "launch": HERE, "pilot": None})
+        self.assertEqual([one.words for one in landmarks(site)], ["building"])
+        moved = site.model_copy(update={"pilot": Spot(east_m=0, north_m=-100)})
+        self.assertAlmostEqual(landmarks(moved)[-1].distance_m, NEAREST_M - 1 + 100, delta=6)

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from tests.support import SITE, said
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level, worst
-from walkround.core.calibration.height import altitude_finding, optical_findings, rest_findings
+from walkround.core.calibration.height import altitude_finding, drift_findings, optical_findings, rest_findings
 from walkround.core.field.site import Terrain
 from walkround.core.weather.atmosphere import pressure_altitude_m, station_pressure_hpa
 
@@ -29,6 +29,23 @@ class AtRest(unittest.TestCase):
         self.assertEqual(
             worst(rest_findings(-first, -last, minutes)), plain, "below the ground is as wrong as above it"
         )
+
+    def test_a_barometer_read_at_rest(self) -> None:
+        """Near the sea a hectopascal is 8.3 m. Source: ICAO standard atmosphere, Doc 7488/3."""
+        for hpa_a_minute, expected in (
+            (0.0, Level.CLEAR),
+            (0.03, Level.CLEAR),
+            (0.12, Level.CAUTION),
+            (-0.12, Level.CAUTION),
+            (0.5, Level.GROUNDED),
+        ):
+            readings = [(i / 5, 1010 - hpa_a_minute * i / 300 + 0.05 * (-1) ** i) for i in range(600)]
+            self.assertIs(worst(drift_findings(readings)), expected, hpa_a_minute)
+        drifted = drift_findings([(i / 5, 1010 - 0.5 * i / 300) for i in range(600)])[0]
+        self.assertRegex(said(drifted), r"It shows 0.m and (7|8).m on the ground")
+        for few in ([], [(0.0, 1010.0)], [(0.0, 1010.0), (30.0, 1010.0)]):
+            with self.assertRaises(InputError):
+                drift_findings(few)
 
     def test_two_readings_at_once_are_none(self) -> None:
         with self.assertRaises(InputError):

@@ -10,13 +10,13 @@ from tests.core.calibration.test_ellipsoid import made
 from walkround.core.base.errors import InputError
 from walkround.core.calibration.samples import (
     IN_UT,
-    MOST_ROWS,
     FieldUnit,
     as_csv,
     likely_unit,
     read_samples,
     read_throttle,
 )
+from walkround.core.sensors.columns import MOST_ROWS
 
 ROWS = [(1.0, 2.0, 3.0), (-4.5, 5.0, 6.25)]
 

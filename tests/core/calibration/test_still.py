@@ -6,7 +6,20 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from walkround.core.calibration.still import STILL_DPS, StillTimer
+from tests.support import NOW, said
+from walkround.core.base.finding import Level
+from walkround.core.calibration.still import (
+    FEWEST_STARTS,
+    NEWEST,
+    STILL_DPS,
+    StillStart,
+    StillTimer,
+    rest_finding,
+    rest_of,
+    slow_after_s,
+    start_finding,
+    usual_s,
+)
 
 
 def run(rates: list[float], needed_s: float = 2.0) -> list[StillTimer]:
@@ -43,3 +56,57 @@ class Still(unittest.TestCase):
 
     def test_no_number_is_no_rest(self) -> None:
         self.assertFalse(run([math.nan] * 40)[-1].done)
+
+
+SECONDS = st.floats(1, 300)
+
+
+def starts(*seconds: float, simulated: bool = False) -> list[StillStart]:
+    return [StillStart(at=NOW, seconds=one, simulated=simulated) for one in seconds]
+
+
+class Learned(unittest.TestCase):
+    @given(st.lists(SECONDS, max_size=30))
+    def test_the_middle_of_the_newest(self, seconds: list[float]) -> None:
+        found = usual_s(starts(*seconds))
+        self.assertEqual(found is None, len(seconds) < FEWEST_STARTS)
+        if found is not None:
+            newest = sorted(seconds[:NEWEST])
+            self.assertTrue(newest[0] <= found <= newest[-1])
+            self.assertLessEqual(abs(sum(one < found for one in newest) - sum(one > found for one in newest)), 0 if len(set(newest)) == len(newest) else NEWEST)  # fmt: skip
+
+    def test_what_is_invented_teaches_nothing(self) -> None:
+        self.assertIsNone(usual_s(starts(10, 11, 12, 13, simulated=True)))
+
+    @given(SECONDS, SECONDS, st.floats(1, 5))
+    def test_slower_is_never_better(self, seconds: float, usual: float, factor: float) -> None:
+        sooner, later = start_finding(seconds, usual), start_finding(seconds * factor, usual)
+        assert sooner is not None and later is not None
+        self.assertGreaterEqual(later.level, sooner.level)
+        self.assertEqual(sooner.level > Level.CLEAR, seconds > slow_after_s(usual))
+
+    def test_rows(self) -> None:
+        for seconds, level in (
+            (9, Level.CLEAR),
+            (14, Level.CLEAR),
+            (19, Level.CLEAR),
+            (22, Level.CAUTION),
+            (45, Level.GROUNDED),
+        ):
+            found = start_finding(seconds, 14)
+            assert found is not None
+            self.assertIs(found.level, level, seconds)
+        self.assertIsNone(start_finding(500, None), "nothing is known to compare it with")
+        self.assertIn("usually it takes 14 s", said(start_finding(22, 14)))
+
+
+class Rested(unittest.TestCase):
+    @given(st.lists(st.floats(-20, 20), min_size=1, max_size=80))
+    def test_the_longest_rest(self, rates: list[float]) -> None:
+        longest = run_ = 0
+        for rate in rates:
+            run_ = run_ + 1 if abs(rate) <= STILL_DPS else 0
+            longest = max(longest, run_ - 1)
+        found = rest_of((i / 10, (rate, 0.0, 0.0)) for i, rate in enumerate(rates))
+        self.assertAlmostEqual(found.longest_s, max(0, longest) / 10, places=6)
+        self.assertEqual(rest_finding(found, 2.0).level is Level.GROUNDED, found.longest_s < 2.0)

@@ -183,6 +183,19 @@ class Level(unittest.TestCase):
         self.assertIsNone(due.accelerometer_due(tuned))
 
 
+class Optical(unittest.TestCase):
+    def test_only_after_something_and_until_it_was_done(self) -> None:
+        """After a crash, a hard landing or new firmware: common practice, no source."""
+        self.assertIsNone(due.optical_due(with_history(situation(), events=())))
+        for kind in (EventKind.CRASH, EventKind.HARD_LANDING, EventKind.FIRMWARE):
+            crashed = with_history(situation(), events=(event(kind, 3),))
+            self.assertIn("not calibrated since", said(due.optical_due(crashed)))
+            for days, settled in ((4, False), (3, True), (1, True)):
+                events = (event(kind, 3), event(EventKind.OPTICAL_CALIBRATED, days))
+                self.assertEqual(due.optical_due(with_history(situation(), events=events)) is None, settled, days)
+        self.assertIsNone(due.optical_due(with_history(situation(), events=(event(EventKind.REPAIR, 1),))))
+
+
 class Season(unittest.TestCase):
     def test_dates(self) -> None:
         """1 April and 1 July: defaults, common practice, no source."""

@@ -7,6 +7,7 @@ from pydantic import Field, field_serializer, model_validator
 
 from walkround.core.aircraft.failsafe import Failsafe
 from walkround.core.aircraft.flaws import Life, OwnPart, Tolerance
+from walkround.core.aircraft.lights import Turning
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
@@ -30,7 +31,7 @@ class Aircraft(Value):
     ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
     ``own_parts`` and ``without_parts``: parts its pilot adds, and ids of those it has not; ``tolerances``: what its maker allows;
-    ``lives``: how long its parts last, where its pilot says otherwise.
+    ``lives``: how long its parts last, where its pilot says otherwise; ``turning``: how its compass is turned and what its light shows.
     """
 
     id: int = 0
@@ -69,6 +70,7 @@ class Aircraft(Value):
     without_parts: frozenset[str] = frozenset()
     tolerances: tuple[Tolerance, ...] = Field(default=(), max_length=30)
     lives: tuple[Life, ...] = Field(default=(), max_length=60)
+    turning: Turning = Turning()
     retired: bool = False
 
     @model_validator(mode="before")

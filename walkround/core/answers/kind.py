@@ -96,6 +96,10 @@ class Case(Protocol):
     def second_hop(self) -> bool:
         """Whether this is the pack's second short hop today."""
 
+    @property
+    def still_usual_s(self) -> float | None:
+        """After how many s the aircraft usually gives its own signal; None where that is not known yet."""
+
     def answer_to(self, check_id: str) -> Answer | None:
         """The answer to another check of the round."""
 

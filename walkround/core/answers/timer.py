@@ -3,24 +3,29 @@
 from datetime import datetime
 from typing import Literal
 
+from pydantic import Field
+
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.phrase import Phrase, second
+from walkround.core.calibration.still import LONGEST_S, start_finding
 
 
 class AskTimer(Ask):
-    """A count that runs and completes itself."""
+    """A count that runs and completes itself; ``signal``: the aircraft gives a signal of its own, which may come sooner or later."""
 
     kind: Literal["timer"] = "timer"
     seconds: int
     start: str = "Start the count"
+    signal: bool = False
 
 
 class Counted(Answer):
-    """A count that ran for so many seconds."""
+    """A count that ran for so many seconds; after how many of them the aircraft gave its own signal, None where nobody said."""
 
     kind: Literal["counted"] = "counted"
     seconds: float
+    signal_s: float | None = Field(default=None, gt=0, le=LONGEST_S)
 
 
 def _judge(question: Question, answer: Counted, case: Case, at: datetime) -> tuple[Finding, ...]:
@@ -29,7 +34,9 @@ def _judge(question: Question, answer: Counted, case: Case, at: datetime) -> tup
     value, limit = second(answer.seconds), second(ask.seconds)
     if answer.seconds >= ask.seconds:
         words = Phrase.of("{value} counted.", value=value)
-        return (Finding(name="Count", level=Level.CLEAR, value=value, reason=words, source=question.source),)
+        counted = Finding(name="Count", level=Level.CLEAR, value=value, reason=words, source=question.source)
+        start = None if answer.signal_s is None else start_finding(answer.signal_s, case.still_usual_s)
+        return (counted,) if start is None else (counted, start)
     return (
         measured(
             "Count",

@@ -5,6 +5,7 @@ from enum import StrEnum
 from typing import TYPE_CHECKING
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.lights import Shows
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.later import Later
 from walkround.core.base.struct import Struct
@@ -64,10 +65,33 @@ WHY = "It measures the aircraft's own metal and currents, so that they can be su
 
 
 def usual_way(aircraft: Aircraft) -> Way:
-    """The way an aircraft like this is usually turned. Source: common practice, no source; the maker's manual prevails."""
+    """Its own way where that is on record, or how an aircraft like this is usually turned. Source: common practice, no source; the maker's manual prevails."""
+    own = next((one for one in Way if one.value == aircraft.turning.way), None)
+    if own is not None:
+        return own
     if aircraft.has(Trait.SELF_BUILT):
         return Way.ALL_AXES
     return Way.TWO_TURNS if aircraft.has(Trait.GIMBAL_CAMERA) else Way.SIX_SIDES
+
+
+SPEED = "One turn takes about ten seconds: slower is better than faster."
+"""Source: common practice, no source."""
+
+
+def lit(aircraft: Aircraft, step: int, steps: int) -> str:
+    """What its light shows at a step (from 0) of so many, "" where that is not on record."""
+    shows = Shows.TURN_LEVEL if step == 0 else Shows.TURN_ON
+    light = aircraft.turning.light(shows)
+    return f"Its light is {light.words}." if light is not None else ""
+
+
+def after_failing(times: int) -> str:
+    """What to do after its light showed "failed" so many times in a row. Source: common practice, no source."""
+    if times <= 1:
+        return "Move ten metres away from metal, power off and on, and repeat."
+    if times == 2:
+        return "Try once more on other ground, far from cars and concrete, with nothing magnetic on you."
+    return "Do not fly. Look for what is magnetic on it: a screw, a tool, a speaker, a new mount."
 
 
 def holding(aircraft: Aircraft) -> str:

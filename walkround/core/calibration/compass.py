@@ -10,7 +10,9 @@ from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.geodesy import Position
 from walkround.core.base.later import Later
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
+from walkround.core.calibration.coach import after_failing
 from walkround.core.calibration.earth import MODEL, EarthField
 from walkround.core.calibration.ellipsoid import Fit, FitKind
 
@@ -26,6 +28,8 @@ COVERED = 0.75
 STRENGTH = (0.10, 0.25)
 """How far the measured strength may be from the model's, as a share. Source: our choice; the model's own error is below 0.5 %."""
 DIP_DEG = (5.0, 12.0)
+DIP_SPREAD_DEG = (6.0, 15.0)
+"""How far the middle half of the dips may lie apart: more, and the axes of compass and accelerometer do not belong together. Source: our choice."""
 OFFSET = (1.0, 2.0)
 """Size of the offset against the Earth's field: above the first the compass is too near to iron or current, above the second its range may not do. Source: our choice."""
 MOVED = (0.10, 0.30)
@@ -35,7 +39,8 @@ REJECTED = 0.15
 
 class CompassCalibration(Value):
     """One calibration: when (aware), where, with which firmware; how it came (typed, file, device) and whether simulated; offset, strength and strength of the model in
-    µT, residual and coverage as shares; the dip in degrees where it was measured; how many samples; how it was judged, None before it is.
+    µT, residual and coverage as shares; the dip in degrees where it was measured, and how far it scattered; how many samples; what its light showed, "" where something
+    was measured, and how many times in a row it had failed; how it was judged, None before it is.
     """
 
     kind: Literal["compass"] = "compass"
@@ -49,18 +54,21 @@ class CompassCalibration(Value):
     offset_ut: tuple[float, float, float] | None = None
     strength_ut: float | None = Field(default=None, gt=0, le=1_000)
     dip_deg: float | None = Field(default=None, ge=-90, le=90)
+    dip_spread_deg: float | None = Field(default=None, ge=0, le=180)
     residual: float | None = Field(default=None, ge=0)
     covered: float | None = Field(default=None, ge=0, le=1)
     samples: int = 0
     rejected: int = 0
     unknown: tuple[str, ...] = ()
+    light: Literal["", "done", "failed"] = ""
+    failed: int = Field(default=0, ge=0)
     level: Level | None = None
 
 
 def calibration_of(
-    fit: Fit, unit_ut: float, *, at: datetime, by: str, dip_deg: float | None = None, **about: Any
+    fit: Fit, unit_ut: float, *, at: datetime, by: str, dip: "Dip | None" = None, **about: Any
 ) -> CompassCalibration:
-    """A fit as a calibration; ``unit_ut``: one unit of its samples in µT; ``dip_deg``: below the horizon, in degrees, where it was measured."""
+    """A fit as a calibration; ``unit_ut``: one unit of its samples in µT; ``dip``: where it was measured."""
     offset = fit.offset * unit_ut
     return CompassCalibration(
         at=at,
@@ -73,21 +81,33 @@ def calibration_of(
         samples=len(fit.inliers),
         rejected=fit.rejected,
         unknown=fit.unknown,
-        dip_deg=dip_deg,
+        dip_deg=dip.deg if dip is not None else None,
+        dip_spread_deg=dip.spread_deg if dip is not None else None,
         **about,
     )
 
 
-def dip_of(fit: Fit, samples: Any, down: Any) -> float | None:
-    """The dip in degrees, from corrected samples and the direction of gravity measured with each (n by 3, any unit); None where none was."""
+class Dip(Struct, frozen=True, kw_only=True):
+    """The dip below the horizon in degrees, and how far the middle half of the samples scatters about it."""
+
+    deg: float
+    spread_deg: float
+
+
+def dip_of(fit: Fit, samples: Any, down: Any) -> Dip | None:
+    """The dip, from corrected samples and the direction of gravity measured with each (n by 3, any unit); None where none was."""
     if down is None:
         return None
     field = fit.corrected(samples)[fit.inliers]
     weight = np.asarray(down, float)[fit.inliers]
+    if not len(field):
+        return None
     cosine = np.einsum("ij,ij->i", field, weight) / np.maximum(
         np.linalg.norm(field, axis=1) * np.linalg.norm(weight, axis=1), 1e-12
     )
-    return float(90 - np.degrees(np.arccos(np.clip(np.median(cosine), -1, 1))))
+    each = 90 - np.degrees(np.arccos(np.clip(cosine, -1, 1)))
+    low, middle, high = np.percentile(each, [25, 50, 75])
+    return Dip(deg=float(middle), spread_deg=float(high - low))
 
 
 def _banded(
@@ -108,6 +128,8 @@ def judge_compass(
     Nothing measured is never clear. Source: bounds of this module, each its own; ``earth`` for the field.
     """
     said: list[Finding] = []
+    if found.light == "failed":
+        return (_said("Light", Level.GROUNDED, "Its light shows that it failed.", after_failing(found.failed)),)
     if found.fit is FitKind.NONE:
         said.append(
             _said(
@@ -164,7 +186,9 @@ def judge_compass(
             _said(
                 "Compass",
                 Level.CAUTION,
-                "Nothing was measured: only that it was done is known.",
+                "Its light shows that it is done: nothing was measured."
+                if found.light == "done"
+                else "Nothing was measured: only that it was done is known.",
                 "Check the heading before you fly.",
             )
         )
@@ -206,6 +230,10 @@ def _against_the_earth(found: CompassCalibration, field: EarthField | None) -> l
                 f"{MODEL}; bounds: {OUR_CHOICE}",
             )
         )
+    if found.dip_spread_deg is not None:
+        words = f"Compass and accelerometer agree on the dip within {found.dip_spread_deg:.0f}°."
+        remedy = "Columns or axes are exchanged: compare them with the axes of the aircraft, and repeat."
+        said.append(_banded("Axes", found.dip_spread_deg, DIP_SPREAD_DEG, words, remedy))
     if found.offset_ut is not None:
         size = math.hypot(*found.offset_ut)
         words = f"The aircraft's own metal adds {_ut(size)}, {size / full:.1f} times the Earth's field."

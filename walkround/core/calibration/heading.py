@@ -1,12 +1,16 @@
 """The heading shown against one that is known: the shadow of an upright stick, a landmark of the plan, or a hand compass; the short way round the circle."""
 
+import math
 from datetime import datetime, timedelta
 from enum import StrEnum
 
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.geodesy import Position
-from walkround.core.base.phrase import Phrase
+from walkround.core.base.phrase import Phrase, height
 from walkround.core.base.struct import Struct
+from walkround.core.base.units import Quantity
+from walkround.core.field import planar_geometry
+from walkround.core.field.site import Site
 from walkround.core.field.sun import sun_at
 
 OFF_DEG = (5.0, 10.0)
@@ -31,6 +35,42 @@ class Shadow(Struct, frozen=True, kw_only=True):
     bearing_deg: float
     sun_deg: float
     minutes: float
+
+
+class Landmark(Struct, frozen=True, kw_only=True):
+    """Something that stands on the plan and can be sighted: the number of its mark, its words, its bearing in degrees true and its distance in m from where the pilot stands."""
+
+    id: int
+    words: str
+    bearing_deg: float
+    distance_m: float
+
+    @property
+    def away(self) -> Quantity:
+        """Its distance as a quantity."""
+        return height(self.distance_m)
+
+
+NEAREST_M, BROADEST_DEG = 40.0, 3.0
+"""A landmark is farther than the first, so that a step aside does not matter, and to either side no broader than the second. Source: our choice; 2 m in 40 m are 3 degrees."""
+
+
+def landmarks(site: Site) -> tuple[Landmark, ...]:
+    """What stands on the plan of a field and can be sighted, the farthest first. Source: ``NEAREST_M``, ``BROADEST_DEG``."""
+    stand = (site.pilot or site.launch).xy
+    found = []
+    for mark in site.marks:
+        if not mark.nature.stands:
+            continue
+        east, north = (sum(spot.xy[i] for spot in mark.spots) / len(mark.spots) - stand[i] for i in (0, 1))
+        away_m, bearing = math.hypot(east, north), planar_geometry.bearing((0.0, 0.0), (east, north))
+        if away_m < NEAREST_M:
+            continue
+        sides = [planar_geometry.bearing(stand, point) for point in mark.points]
+        broad = max(abs(apart_deg(bearing, side)) for side in sides) + math.degrees(math.atan2(mark.radius_m, away_m))
+        if broad <= BROADEST_DEG:
+            found.append(Landmark(id=mark.id, words=mark.words, bearing_deg=bearing, distance_m=away_m))
+    return tuple(sorted(found, key=lambda one: -one.distance_m))
 
 
 def apart_deg(one_deg: float, other_deg: float) -> float:

@@ -1,5 +1,8 @@
 """The barometer at rest: the height it shows on the ground, and how it drifts in sun and wind; and what optical sensors can see at this light and over this ground."""
 
+from collections.abc import Sequence
+from statistics import mean
+
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.phrase import Phrase, height, minute
@@ -33,6 +36,25 @@ def rest_findings(first_m: float, last_m: float, minutes: float) -> tuple[Findin
             reason=Phrase.of("It drifts by {drift} in {minutes}.", drift=height(abs(last_m - first_m)), minutes=minute(minutes)),
         ),
     )  # fmt: skip
+
+
+ENDS_S = 5.0
+"""So many s at either end of a reading are averaged. Source: our choice."""
+
+
+def drift_findings(readings: Sequence[tuple[float, float]]) -> tuple[Finding, ...]:
+    """Air pressure at rest, as moments in s and hPa, as the height that it shows when it was zeroed at the beginning. Raises InputError for less than a minute.
+
+    Source: ICAO standard atmosphere; as ``rest_findings``.
+    """
+    if len(readings) < 2:
+        raise InputError("This recording has no air pressure.", "minutes")
+    begin, end = readings[0][0], readings[-1][0]
+    first, last = (
+        mean(hpa for at_s, hpa in readings if low <= at_s <= high)
+        for low, high in ((begin, begin + ENDS_S), (end - ENDS_S, end))
+    )
+    return rest_findings(0.0, round(pressure_altitude_m(last) - pressure_altitude_m(first), 1), (end - begin) / 60)
 
 
 ALTITUDE_M = (10.0, 30.0)

@@ -1,8 +1,17 @@
 """A still start: the seconds run only while the gyro is quiet, and begin anew when it moves. A drift that never ends is told from a knock."""
 
 import math
+from collections.abc import Iterable
+from datetime import datetime
+from statistics import median
+from typing import Literal
 
+from pydantic import Field
+
+from walkround.core.base.finding import OUR_CHOICE, Finding, Level
+from walkround.core.base.phrase import Phrase, second
 from walkround.core.base.struct import Struct
+from walkround.core.base.value import Value
 
 STILL_DPS = 3.0
 """Up to so many degrees a second it is still. Source: our choice."""
@@ -39,3 +48,74 @@ class StillTimer(Struct, frozen=True, kw_only=True):
     def drifts(self, at_s: float) -> bool:
         """Whether it has not rested for so long that the gyro drifts rather than the aircraft moves; moment in s."""
         return self.restless_since_s is not None and self.since_s is None and at_s - self.restless_since_s >= DRIFTS_S
+
+
+FEWEST_STARTS, NEWEST = 3, 10
+"""From so many starts on a usual duration is known; so many of the newest count. Source: our choice."""
+SLOW, SLOW_S = 1.5, 5.0
+"""So many times the usual duration, and so many s more, is slow. Source: our choice."""
+VERY_SLOW = 3.0
+LONGEST_S = 900.0
+
+
+class StillStart(Value):
+    """A start at an aware moment: after how many s with nothing moved the aircraft gave its own signal."""
+
+    kind: Literal["still"] = "still"
+    at: datetime
+    seconds: float = Field(gt=0, le=LONGEST_S)
+    simulated: bool = False
+
+
+def usual_s(starts: Iterable[StillStart]) -> float | None:
+    """How long an aircraft usually takes, in s, from its starts, newest first: the middle of the newest real ones; None where too few are known."""
+    known = [one.seconds for one in starts if not one.simulated][:NEWEST]
+    return float(median(known)) if len(known) >= FEWEST_STARTS else None
+
+
+def slow_after_s(usual: float) -> float:
+    """After how long a start is slow for an aircraft that usually takes so long, both in s. Source: ``SLOW``, ``SLOW_S``."""
+    return max(usual * SLOW, usual + SLOW_S)
+
+
+def start_finding(seconds: float, usual: float | None) -> Finding | None:
+    """A start of so many s against what is usual for this aircraft, in s; None where that is not known yet. Source: ``SLOW``, ``SLOW_S``, ``VERY_SLOW``."""
+    if usual is None:
+        return None
+    slow = seconds > slow_after_s(usual)
+    level = Level.CLEAR if not slow else Level.GROUNDED if seconds > usual * VERY_SLOW else Level.CAUTION
+    words = Phrase.of(
+        "Its own signal came after {took}; usually it takes {usual}.",
+        took=second(round(seconds, 1)),
+        usual=second(round(usual, 1)),
+    )
+    remedy = "It was moved, or it is warming up in the cold. Power off, and start again without touching it."
+    return Finding(name="Start", level=level, reason=words, remedy=remedy if slow else "", source=OUR_CHOICE)
+
+
+class Rest(Struct, frozen=True, kw_only=True):
+    """How a recording rested: for how many s in one piece at most, and how often it was moved."""
+
+    longest_s: float
+    moved: int
+
+
+def rest_of(turnings: Iterable[tuple[float, tuple[float, float, float]]]) -> Rest:
+    """The longest rest of a recording, from its moments in s and its turning in degrees a second. Source: ``STILL_DPS``."""
+    timer, longest = StillTimer(needed_s=math.inf), 0.0
+    for at_s, turning in turnings:
+        timer = timer.after(at_s, turning)
+        longest = max(longest, timer.quiet_s(at_s))
+    return Rest(longest_s=longest, moved=timer.moved)
+
+
+def rest_finding(rest: Rest, needed_s: float) -> Finding:
+    """A rest against how many s a start needs. Source: as ``StillTimer``."""
+    words = Phrase.of(
+        "It rested for {rest} in one piece; {needed} are needed.",
+        rest=second(round(rest.longest_s, 1)),
+        needed=second(needed_s),
+    )
+    level = Level.GROUNDED if rest.longest_s < needed_s else Level.CAUTION if rest.moved else Level.CLEAR
+    remedy = "" if level is Level.CLEAR else "Power off, set it down, and start again without touching it."
+    return Finding(name="Still start", level=level, reason=words, remedy=remedy, source=OUR_CHOICE)

@@ -36,6 +36,7 @@ class EventKind(StrEnum):
     METAL_CHANGED = "metal, magnet or mount changed"
     COMPASS_ASKED = "it asks for a compass calibration"
     UNSTEADY = "it does not hover steadily"
+    OPTICAL_CALIBRATED = "obstacle sensors calibrated"
 
 
 REPORTABLE = (
@@ -50,11 +51,12 @@ REPORTABLE = (
     EventKind.METAL_CHANGED,
     EventKind.COMPASS_ASKED,
     EventKind.UNSTEADY,
+    EventKind.OPTICAL_CALIBRATED,
 )
-"""Events a pilot enters by hand. Calibrations come from their checks, replaced parts from the parts themselves; a long
+"""Events a pilot enters by hand. Calibrations of compass and accelerometer come from their checks, replaced parts from the parts themselves; a long
 pause, a new site and a long way since the last flight are seen in the logbook; a failed test comes from the test."""
 
-SETTLING = (EventKind.COMPASS_CALIBRATED, EventKind.ACCELEROMETER_CALIBRATED)
+SETTLING = (EventKind.COMPASS_CALIBRATED, EventKind.ACCELEROMETER_CALIBRATED, EventKind.OPTICAL_CALIBRATED)
 """Events that settle checks instead of raising them."""
 
 
@@ -114,7 +116,8 @@ class History(Value):
     ``pack_mohm``: resistance of one of its cells in mΩ at 25 °C; each None where not known. ``pack_summary``: what is known
     of the pack in short; ``pack_last_flight_clean``: whether the logbook says that nothing happened on its last flight, None where it
     has none; ``packs_ready``: how many packs that fit are charged. ``bench_test``: the last one of its failsafe; ``rehearsals``: its newest returns
-    flown on purpose; ``gear``: how long transmitter and the rest last. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
+    flown on purpose; ``gear``: how long transmitter and the rest last;
+    ``still_usual_s``: after how many s it usually gives its own signal. ``events`` holds the newest of each kind, of replaced parts the newest of each part.
     """
 
     pack_flights_today: int = 0
@@ -141,6 +144,7 @@ class History(Value):
     bench_test: BenchTest | None = None
     rehearsals: tuple[Rehearsal, ...] = ()
     gear: tuple[GearLasts, ...] = ()
+    still_usual_s: float | None = None
 
     def last_done(self, check_id: str) -> Done | None:
         """When the check was last passed (aware time), or None. Source: signed rounds."""

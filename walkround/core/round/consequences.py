@@ -8,10 +8,12 @@ from walkround.core.answers.choice import AskChoice, Chosen
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.number import Measured
 from walkround.core.answers.tick import Passed
+from walkround.core.answers.timer import Counted
 from walkround.core.answers.ways_out import Fault
 from walkround.core.base.finding import Finding, Level, worst
 from walkround.core.base.struct import Struct
 from walkround.core.base.units import Units
+from walkround.core.calibration.still import StillStart
 from walkround.core.checklist.check import Check
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.core.packs.pack import PackState
@@ -124,6 +126,13 @@ def pack_consequences(check: Check, answer: Answer, at: datetime, by: str) -> Pa
 def calibration_from(check_id: str, answer: Answer) -> EventKind | None:
     """The calibration that an answer stands for, or None. Source: ``CALIBRATES``."""
     return CALIBRATES.get(check_id) if isinstance(answer, Passed) else None
+
+
+def start_from(answer: Answer, at: datetime) -> StillStart | None:
+    """The start that an answer timed at an aware moment, or None. Source: the count itself."""
+    if not isinstance(answer, Counted) or answer.signal_s is None:
+        return None
+    return StillStart(at=at, seconds=answer.signal_s)
 
 
 def after_flight(what: Happened, note: str) -> tuple[EventKind | None, tuple[NewSnag, ...]]:

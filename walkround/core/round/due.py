@@ -171,6 +171,21 @@ def accelerometer_due(situation: Situation) -> Phrase | None:
     return None
 
 
+UPSETS_OPTICAL = (EventKind.CRASH, EventKind.HARD_LANDING, EventKind.FIRMWARE, EventKind.BOARD_RESET)
+
+
+def optical_due(situation: Situation) -> Phrase | None:
+    """Why the sensors that look down and round are to be calibrated by the manual, or None.
+
+    Source: after a crash, a hard landing or new firmware: common practice, no source; many never need it otherwise.
+    """
+    upset = _newest(situation, UPSETS_OPTICAL, ())
+    last = situation.history.latest(EventKind.OPTICAL_CALIBRATED)
+    if upset is None or (last is not None and last.at >= upset.at):
+        return None
+    return Phrase.of(f"{event_words(upset, situation)}: not calibrated since.")
+
+
 def set_due(situation: Situation) -> Phrase | None:
     """Why the packs of a set are compared, or None where one pack flies alone. Source: matched in charge; common practice, no source."""
     packs = situation.pack.together

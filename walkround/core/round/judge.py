@@ -29,6 +29,11 @@ class RoundCase:
         """Whether this is the pack's second short hop today."""
         return self.context.second_hop
 
+    @property
+    def still_usual_s(self) -> float | None:
+        """After how many s the aircraft usually gives its own signal; None where that is not known yet."""
+        return self.context.situation.history.still_usual_s
+
     def answer_to(self, check_id: str) -> Answer | None:
         """The answer to another check of the round."""
         piece = self.context.answers.get(check_id)

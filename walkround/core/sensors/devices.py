@@ -18,23 +18,33 @@ class BenchReading(Struct, frozen=True, kw_only=True):
 
 class Frame(Struct, frozen=True, kw_only=True):
     """What a flight controller reports at one moment, in s since it began: field in µT, acceleration in g, turning in degrees a second (each x to the nose,
-    y to the right, z down), throttle (0 to 1), air pressure in hPa, board and pack voltage in V, stick channels (-1 to 1), mode, whether failsafe is active, NMEA data,
-    and what it says.
+    y to the right, z down), throttle (0 to 1), air pressure in hPa, board and pack voltage in V, stick channels (-1 to 1), mode, whether failsafe is active, the
+    largest lean angle that is set, in degrees, NMEA data, and what it says. None: it does not report that.
     """
 
     at_s: float
-    field_ut: tuple[float, float, float]
-    acceleration_g: tuple[float, float, float]
-    turning_dps: tuple[float, float, float]
-    throttle: float = 0.0
-    pressure_hpa: float = 1013.25
-    board_v: float = 5.0
+    field_ut: tuple[float, float, float] | None = None
+    acceleration_g: tuple[float, float, float] | None = None
+    turning_dps: tuple[float, float, float] | None = None
+    throttle: float | None = None
+    pressure_hpa: float | None = None
+    board_v: float | None = None
     pack_v: float | None = None
     sticks: tuple[float, ...] = ()
     mode: str = ""
-    failsafe: bool = False
+    failsafe: bool | None = None
+    lean_most_deg: float | None = None
     nmea: str = ""
     messages: tuple[str, ...] = ()
+
+
+class Here(Struct, frozen=True, kw_only=True):
+    """Where a flight controller is turned: the Earth's field of north, east and down in µT, the air pressure in hPa, and the place and the aware moment where they are known."""
+
+    earth_ut: tuple[float, float, float]
+    pressure_hpa: float = 1013.25
+    position: Position | None = None
+    at: datetime | None = None
 
 
 class WeatherStation(Protocol):
@@ -75,8 +85,8 @@ class PositionReceiver(Protocol):
 class FlightController(Protocol):
     """Reports its sensors, fifty times a second."""
 
-    def frames(self, movement: str, earth_ut: tuple[float, float, float], seconds: float, seed: int) -> Iterator[Frame]:
-        """Frames while it is moved ("by hand", "two turns", "six sides", "all axes", "still", "throttle", or held as "nose down" and the like) for so many seconds, in a field of north, east and down in µT.
+    def frames(self, movement: str, here: Here, seconds: float, seed: int) -> Iterator[Frame]:
+        """Frames while it is moved for so many seconds: "by hand", "two turns", "six sides", "all axes", "still", "throttle", "sticks", or held as "nose down" and the like.
 
         Raises DeviceError when it does not answer.
         """

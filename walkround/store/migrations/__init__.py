@@ -11,6 +11,7 @@ from walkround.store.migrations import (
     m0008_link_trials,
     m0009_touches,
     m0010_calibrations,
+    m0011_recordings,
 )
 from walkround.store.migrations.run import Statement, run
 
@@ -25,6 +26,7 @@ MIGRATIONS: tuple[tuple[int, str, tuple[Statement, ...]], ...] = (
     (8, "link trials", m0008_link_trials.STATEMENTS),
     (9, "touches", m0009_touches.STATEMENTS),
     (10, "calibrations", m0010_calibrations.STATEMENTS),
+    (11, "recordings", m0011_recordings.STATEMENTS),
 )
 """(number, name, statements), in order. A number once used is never changed, only followed by the next."""
 FIELD_TERMS = 6

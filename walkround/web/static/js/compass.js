@@ -57,8 +57,11 @@ if (live) {
   setInterval(age, 200);
   live.querySelector("[data-begin]").addEventListener("click", (event) => {
     event.currentTarget.hidden = true;
+    const end = live.querySelector("[data-end]"), speed = live.querySelector("[data-speed]");
+    end.hidden = false;
+    end.addEventListener("click", () => stop(), { once: true });
     heard = performance.now();
-    source = new EventSource(live.dataset.live);
+    source = new EventSource(live.dataset.live + (speed ? `&speed=${speed.value}` : ""));
     source.addEventListener("message", (message) => {
       const told = JSON.parse(message.data);
       heard = performance.now(); seen = told.many;
@@ -70,12 +73,13 @@ if (live) {
       say(".live-words", `${told.words} Scatter ${told.scatter}, ${told.left_out} left out.`);
     });
     source.addEventListener("frames", (message) => { heard = performance.now(); show.add(JSON.parse(message.data)); });
-    source.addEventListener("done", () => {
-      source.close(); source = null;
+    const stop = () => {
+      source?.close(); source = null; end.hidden = true;
       say(".live-age", `${seen} readings.`);
       live.querySelector("[data-keep]").hidden = false;
       live.querySelector("[data-keep]").focus();
-    });
+    };
+    source.addEventListener("done", stop);
   });
 }
 
@@ -130,6 +134,28 @@ quiet?.querySelector("[data-begin]").addEventListener("click", (event) => {
   });
 });
 
+// Without values: from power to its own signal by the clock; what is slow was worked out by the server.
+const timed = document.querySelector("[data-start]");
+if (timed) {
+  const [powered, clock, slow, field] = ["[data-powered]", "[data-clock]", "[data-slow]", "input[name=start_s]"].map((one) => timed.querySelector(one));
+  let began = 0, timer = null;
+  powered.hidden = false;
+  powered.addEventListener("click", () => {
+    if (!timer) {
+      began = performance.now(); clock.hidden = false; powered.textContent = "Its own signal came";
+      timer = setInterval(() => {
+        const gone = (performance.now() - began) / 1000;
+        clock.textContent = `${gone.toFixed(0)} s`;
+        slow.hidden = !(timed.dataset.late && gone > Number(timed.dataset.late));
+      }, 200);
+      return;
+    }
+    clearInterval(timer);
+    field.value = ((performance.now() - began) / 1000).toFixed(1);
+    timed.requestSubmit();
+  });
+}
+
 // A phone lying on the surface says its tilt, where the browser allows it.
 const tilt = document.querySelector("[data-tilt]");
 if (tilt && "DeviceOrientationEvent" in window) {
@@ -139,3 +165,24 @@ if (tilt && "DeviceOrientationEvent" in window) {
     tilt.textContent = `This phone lies ${Math.max(Math.abs(event.beta), Math.abs(event.gamma)).toFixed(1)}° from level.`;
   });
 }
+
+// What the flight controller reports now, and how old it is.
+const values = document.querySelector("[data-values]");
+values?.querySelector("[data-begin]").addEventListener("click", (event) => {
+  const begin = event.currentTarget, end = values.querySelector("[data-end]"), age = values.querySelector(".live-age");
+  let heard = performance.now();
+  const source = new EventSource(values.dataset.values);
+  const tick = setInterval(() => {
+    const old = (performance.now() - heard) / 1000;
+    age.textContent = old > 1.5 ? `These values are ${old.toFixed(0)} s old: the connection is being made again.` : `${old.toFixed(1)} s old.`;
+  }, 200);
+  const stop = () => { source.close(); clearInterval(tick); age.textContent = "Stopped: these values stay as they were."; begin.hidden = false; end.hidden = true; };
+  begin.hidden = true; end.hidden = false;
+  source.addEventListener("message", (message) => {
+    heard = performance.now();
+    const told = JSON.parse(message.data).values;
+    for (const one of values.querySelectorAll("[data-value]")) one.textContent = told[one.dataset.value] ?? "";
+  });
+  source.addEventListener("done", stop);
+  end.addEventListener("click", stop, { once: true });
+});

@@ -25,27 +25,45 @@ document.addEventListener("alpine:init", () => {
     cancel() { this.mode = "plain"; },
   }));
 
-  // A count that runs on the wall clock and sends itself when it is full.
+  // A count that runs on the wall clock and sends itself when it is full. Where it is known how long the aircraft usually takes
+  // to its own signal, it waits for that too, and says when it is late.
   Alpine.data("countdown", () => ({
-    need: 0, left: 0, running: false, spoken: "", timer: null, began: 0,
+    need: 0, left: 0, running: false, spoken: "", timer: null, began: 0, late_s: 0, signals: false, heard: false, over: false, late: false,
     get idle() { return !this.running; },
+    get notWaiting() { return !(this.running && this.signals && !this.heard); },
+    get notOver() { return !(this.running && this.over); },
+    get onTime() { return !this.late; },
     init() {
-      this.need = Number(this.$el.dataset.seconds); this.left = this.need;
-      if ("begun" in this.$el.dataset) this.start();
+      const given = this.$el.dataset;
+      this.need = Number(given.seconds); this.left = this.need;
+      this.signals = "late" in given; this.late_s = Number(given.late || 0);
+      if ("begun" in given) this.start();
     },
     start() {
-      this.began = performance.now(); this.running = true; this.spoken = `Counting ${this.need} seconds.`;
+      this.began = performance.now(); this.running = true; this.over = this.late = this.heard = false;
+      this.spoken = `Counting ${this.need} seconds.`;
+      if (this.signals) this.$refs.signal.value = "";
       this.timer = setInterval(() => this.tick(), 100);
     },
+    gone() { return (performance.now() - this.began) / 1000; },
     tick() {
-      const gone = (performance.now() - this.began) / 1000;
-      this.left = Math.max(0, Math.ceil(this.need - gone));
+      const gone = this.gone();
+      this.left = gone < this.need ? Math.ceil(this.need - gone) : Math.floor(gone);
       if (gone < this.need) return;
-      clearInterval(this.timer); this.running = false; this.spoken = "Done."; beep(2);
-      this.$refs.seconds.value = gone.toFixed(1);
+      if (this.late_s && !this.heard) {
+        if (!this.over) { this.over = true; this.spoken = "Waiting for its own signal."; beep(1); }
+        if (gone > this.late_s && !this.late) { this.late = true; this.spoken = "Slow today."; }
+        return;
+      }
+      this.finish();
+    },
+    came() { this.$refs.signal.value = this.gone().toFixed(1); this.heard = true; this.spoken = "Noted."; if (this.over) this.finish(); },
+    finish() {
+      clearInterval(this.timer); this.running = false; this.left = 0; this.spoken = "Done."; beep(2);
+      this.$refs.seconds.value = this.gone().toFixed(1);
       this.$refs.seconds.form.requestSubmit();
     },
-    stop() { clearInterval(this.timer); this.running = false; this.left = this.need; this.spoken = "Stopped."; },
+    stop() { clearInterval(this.timer); this.running = this.over = this.late = false; this.left = this.need; this.spoken = "Stopped."; },
     destroy() { clearInterval(this.timer); },
   }));
 
