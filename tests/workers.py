@@ -167,6 +167,8 @@ class _Worker:
 def run(units: list[tuple[str, unittest.TestSuite]], workers: int, traced: str = "") -> Iterator[Outcome]:
     """Outcomes as they come. With ``traced``, a folder, the lines of the core that ran are kept there, a file a worker."""
     suites, waiting = dict(units), [name for name, _ in units]
+    gc.collect()
+    gc.freeze()  # what is imported stays: workers need not look it over after every class, nor copy its pages
     with tempfile.TemporaryDirectory(prefix="walkround-tests-") as folder:
         number, busy = 0, list[_Worker]()
         try:

@@ -57,3 +57,24 @@ class Turned(BrowserCase):
         expect(page.locator("[data-values] .live-age")).to_contain_text("s old")
         page.click("[data-values] [data-end]")
         expect(page.locator("[data-values] .live-age")).to_contain_text("Stopped")
+
+    def test_a_count_waits_for_the_signal_it_knows_and_says_when_it_is_late(self) -> None:
+        page = self.page()
+        for seconds in ("4", "4.2", "3.9"):
+            page.request.post(
+                f"{self.server.base}/hangar/aircraft/2/level/start", form={"start_s": seconds}, headers={"Origin": self.server.base}
+            )  # fmt: skip
+        base = self.start_round(page, "Haymaker")
+        for check in ("power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
+            page.request.post(f"{base}/checks/{check}", form={"action": "pass", "seen": "0"}, headers={"Origin": self.server.base})  # fmt: skip
+        page.clock.install()
+        page.goto(f"{base}?check=power.still_short")
+        page.keyboard.press("p")
+        page.clock.run_for(6000)
+        expect(page.locator("button:has-text('It gives no signal')")).to_be_visible()
+        expect(page.locator(".count .notice")).to_be_hidden()
+        page.clock.run_for(6000)
+        expect(page.locator(".count .notice")).to_be_visible()
+        page.clock.resume()
+        page.click("button:has-text('Its own signal came')")
+        expect(page.locator("#panel")).to_contain_text("usually it takes 4")

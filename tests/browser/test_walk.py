@@ -148,28 +148,6 @@ class Laptop(BrowserCase):
         self.fast_forward(page, 4500)
         self.chip(page).to_contain_text("5 of")
 
-    def test_a_count_waits_for_the_signal_it_knows_and_says_when_it_is_late(self) -> None:
-        page = self.page()
-        for seconds in ("4", "4.2", "3.9"):
-            page.request.post(
-                f"{self.server.base}/hangar/aircraft/2/level/start", form={"start_s": seconds}, headers={"Origin": self.server.base}
-            )  # fmt: skip
-        base = self.start_round(page, "Haymaker")
-        for check in ("power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
-            page.goto(f"{base}?check={check}")
-            page.keyboard.press("p")
-            expect(page.locator(f"a.line[href$='{check}'] .clear")).to_have_count(1)
-        page.clock.install()
-        page.goto(f"{base}?check=power.still_short")
-        page.keyboard.press("p")
-        self.fast_forward(page, 6000)
-        expect(page.locator("button:has-text('It gives no signal')")).to_be_visible()
-        expect(page.locator(".count .notice")).to_be_hidden()
-        self.fast_forward(page, 6000)
-        expect(page.locator(".count .notice")).to_be_visible()
-        page.click("button:has-text('Its own signal came')")
-        expect(page.locator("#panel")).to_contain_text("usually it takes 4")
-
     def test_enter_in_a_note_chooses_no_answer(self) -> None:
         page = self.page()
         base = self.start_round(page)

@@ -113,7 +113,7 @@ class Fields(unittest.TestCase):
             with self.assertRaises(InputError):
                 parse_position(text)
 
-    @given(st.floats(0, 100), st.one_of(st.none(), st.floats(0, 100)))
+    @given(st.integers(0, 1000).map(lambda n: n / 10), st.none() | st.integers(0, 1000).map(lambda n: n / 10))
     def test_turning_back_later_than_computed_grounds(self, set_percent: float, computed: float | None) -> None:
         level = worst(judge_turn_back(set_percent, computed))
         self.assertEqual(level is Level.GROUNDED, computed is None or set_percent < computed)

@@ -1,6 +1,8 @@
 """How many questions each page asks the book: pinned, so that a loop of queries shows at once."""
 
-from tests.support import WebCase, plain
+from starlette.testclient import TestClient
+
+from tests.support import HEADERS, WebCase, plain
 from walkround.web.catalogue import PAGES
 
 FILES = {"/logbook.csv": 2, "/rounds/1": 4}
@@ -8,6 +10,10 @@ FILES = {"/logbook.csv": 2, "/rounds/1": 4}
 
 
 class Pinned(WebCase):
+    def forgetful(self) -> TestClient:
+        """A client whose every question comes from a connection that knows nothing yet."""
+        return TestClient(self.app, base_url="http://127.0.0.1", headers=HEADERS, follow_redirects=False)
+
     def count(self, path: str) -> int:
         asked: list[str] = []
         real = self.book.database.execute_sql
@@ -18,7 +24,7 @@ class Pinned(WebCase):
 
         self.app.state.ctx.book.database.execute_sql = counting
         try:
-            answer = self.client.get(path)
+            answer = self.forgetful().get(path)
             self.assertLess(answer.status_code, 400, path)
             self.assertNotRegex(plain(answer.text), r"\{[a-z_]+\}", f"{path}: a number is missing in a sentence")
         finally:

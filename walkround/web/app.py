@@ -3,6 +3,7 @@
 import pkgutil
 from collections.abc import Callable
 from datetime import datetime
+from functools import cache
 from importlib import import_module
 from pathlib import Path
 
@@ -34,12 +35,13 @@ class CachedStatic(StaticFiles):
         return response
 
 
-def everything() -> list[BaseRoute]:
-    """Every address: of the ``router`` of each module beside this one. Those that are written out are tried before those with
+@cache
+def everything() -> tuple[BaseRoute, ...]:
+    """Every address, found once: of the ``router`` of each module beside this one. Those that are written out are tried before those with
     something to fill in."""
     modules = [import_module(f"{web.__name__}.{found.name}") for found in pkgutil.iter_modules(web.__path__)]
     routers = [found for module in modules if isinstance(found := getattr(module, "router", None), APIRouter)]
-    return sorted((route for router in routers for route in router.routes), key=_exact_first)
+    return tuple(sorted((route for router in routers for route in router.routes), key=_exact_first))
 
 
 def _exact_first(route: BaseRoute) -> list[bool]:
