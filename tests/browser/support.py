@@ -22,7 +22,7 @@ from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Browser, Page, Playwright, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, sync_playwright
 
 from tests.support import FAST_FOLDER, NOW, demo_book
 from walkround import serving
@@ -155,6 +155,12 @@ def started() -> tuple[Playwright, Browser]:
     return playwright, browser
 
 
+@cache
+def shared_window(phone: bool) -> BrowserContext:
+    """The window of this process that the pages of tests are opened in: a new one costs four times a new tab."""
+    return started()[1].new_context(viewport=PHONE if phone else LAPTOP, has_touch=phone)  # type: ignore[arg-type]
+
+
 class BrowserCase(unittest.TestCase):
     """One server a class, one browser a process; a fresh page a test, with its complaints collected."""
 
@@ -170,10 +176,22 @@ class BrowserCase(unittest.TestCase):
         cls.addClassCleanup(cls.server.stop)
         cls.browser = started()[1]
 
-    def page(self, size: dict[str, int] = LAPTOP, **options: Any) -> Page:
-        """A page that fails the test when its console complains or it asks another host."""
-        context = self.browser.new_context(viewport=size, has_touch=size is PHONE, **options)  # type: ignore[arg-type]
-        self.addCleanup(context.close)
+    def setUp(self) -> None:
+        self.in_use: set[BrowserContext] = set()
+
+    def page(self, size: dict[str, int] = LAPTOP, *, own: bool = False, **options: Any) -> Page:
+        """A page that fails the test when its console complains or it asks another host.
+
+        A first page of its size is a new tab in a window that tests share, left without a trace; ``own``: in a window of its own, for what
+        changes the whole of it, such as its clock.
+        """
+        context = shared_window(size is PHONE)
+        if own or options or context in self.in_use:
+            context = self.browser.new_context(viewport=size, has_touch=size is PHONE, **options)  # type: ignore[arg-type]
+            self.addCleanup(context.close)
+        else:
+            self.in_use.add(context)
+            self.addCleanup(self.leave, context)
         page = context.new_page()
         page.set_default_timeout(8000)
         self.complaints: list[str] = []
@@ -192,6 +210,14 @@ class BrowserCase(unittest.TestCase):
         )
         self.addCleanup(lambda: self.assertEqual(self.complaints, []))
         return page
+
+    def leave(self, context: BrowserContext) -> None:
+        """Close its tabs, and forget what they stored."""
+        context.clear_cookies()
+        for page in context.pages:
+            everything_stored = {"origin": self.server.base, "storageTypes": "all"}
+            context.new_cdp_session(page).send("Storage.clearDataForOrigin", everything_stored)
+            page.close()
 
     def start_round(self, page: Page, aircraft: str = "Sandpiper", pack: str = "", depth: str = "") -> str:
         """Start a new round from Today, as deep as today asks or deeper; returns its address."""

@@ -33,7 +33,7 @@ class Turned(BrowserCase):
         expect(page.locator("[data-still] .still-clock")).to_have_text("Still long enough", timeout=15_000)
 
     def test_a_recording_played_and_a_start_timed(self) -> None:
-        page = self.page(PHONE)
+        page = self.page(PHONE, own=True)
         page.goto(f"{self.server.base}/hangar/aircraft/1/compass?recording=1")
         page.select_option("[data-speed]", "50")
         page.click("[data-live] [data-begin]")
@@ -59,7 +59,7 @@ class Turned(BrowserCase):
         expect(page.locator("[data-values] .live-age")).to_contain_text("Stopped")
 
     def test_a_count_waits_for_the_signal_it_knows_and_says_when_it_is_late(self) -> None:
-        page = self.page()
+        page = self.page(own=True)
         for seconds in ("4", "4.2", "3.9"):
             page.request.post(
                 f"{self.server.base}/hangar/aircraft/2/level/start", form={"start_s": seconds}, headers={"Origin": self.server.base}

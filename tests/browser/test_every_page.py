@@ -58,7 +58,7 @@ class _Accessible(BrowserCase):
 
     def every_page(self, half: int) -> None:
         addresses = self.addresses(self.page())
-        page = self.page(LAPTOP)
+        page = self.page(LAPTOP, own=True)
         page.context.add_init_script(AXE)
         for address in addresses[half::2]:
             page.set_viewport_size(LAPTOP)  # type: ignore[arg-type]

@@ -56,7 +56,7 @@ class InTheAir(FlightCase):
     SECONDS_A_TEST = 15
 
     def test_every_call_is_said_at_its_second(self) -> None:
-        page = self.page(PHONE)
+        page = self.page(PHONE, own=True)
         page.add_init_script(STAND_IN)
         page.clock.install()
         page.route(

@@ -81,7 +81,7 @@ class ByTouch(BrowserCase):
         expect(page.locator('.target.fixed[data-part="propeller-1/blade-1"]')).to_have_count(1)
 
     def test_without_a_connection_it_says_so_and_nothing_is_shown_as_saved(self) -> None:
-        page = self.page(PHONE)
+        page = self.page(PHONE, own=True)
         self.begun(page)
         page.context.set_offline(True)
         self.tap(page, "arm-1")

@@ -64,7 +64,7 @@ class Laptop(BrowserCase):
         expect(page.locator("#check-title")).to_contain_text("gimbal clamp")
 
     def test_a_timer_runs_and_completes_itself(self) -> None:
-        page = self.page()
+        page = self.page(own=True)
         base = self.start_round(page, "Haymaker")
         for check in ("power.transmitter_on", "power.mode", "power.idle", "power.aircraft_on"):
             page.goto(f"{base}?check={check}")
@@ -135,7 +135,7 @@ class Laptop(BrowserCase):
         expect(page.locator("#group-form")).to_have_count(0)  # a marked part is looked at piece by piece
 
     def test_a_count_begins_when_what_it_waits_for_is_done(self) -> None:
-        page = self.page()
+        page = self.page(own=True)
         base = self.start_round(page, "Haymaker")
         for check in ("power.transmitter_on", "power.mode", "power.idle"):
             page.goto(f"{base}?check={check}")
@@ -159,7 +159,7 @@ class Laptop(BrowserCase):
         self.assertEqual(page.input_value("[name=note]"), "a new wire at the mill")
 
     def test_what_another_device_answers_shows_here(self) -> None:
-        page, other = self.page(), self.page(PHONE)
+        page, other = self.page(own=True), self.page(PHONE)
         page.clock.install()
         base = self.start_round(page)
         page.goto(f"{base}?station=field")
@@ -227,7 +227,7 @@ class Laptop(BrowserCase):
 
     def test_from_first_check_to_logbook(self) -> None:
         """Every check answered through the interface, signed, flown, logged, and known to the next plan."""
-        page = self.page()
+        page = self.page(own=True)
         page.clock.install()
         base = self.start_round(page, "Haymaker", "H1")
         total = int(re.search(r"of (\d+)", page.locator("#chip").inner_text()).group(1))  # type: ignore[union-attr]

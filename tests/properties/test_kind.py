@@ -69,21 +69,19 @@ def wrong(aircraft: Aircraft) -> list[str]:
     features = aircraft.features()
     found = []
     for check in belonging(OWN, aircraft):
-        said = texts(check)
-        for pattern, (kinds, traits) in HAS.items():
-            if aircraft.kind in kinds or features & set(traits):
+        for pattern, word in parts_in(texts(check)):
+            kinds, traits = HAS[pattern]
+            if aircraft.kind in kinds or features.intersection(traits):
                 continue
-            word = word_in(said, pattern)
-            if word and not check.id.startswith(SPOKEN_OF.get(pattern, ("-",))):
+            if not check.id.startswith(SPOKEN_OF.get(pattern, ("-",))):
                 found.append(f"{check.id}: “{word}”")
     return found
 
 
 @cache
-def word_in(said: str, pattern: str) -> str:
-    """The word of a pattern in a text, or "": the same texts are met thousands of times."""
-    word = re.search(pattern, said, re.IGNORECASE)
-    return word[0] if word else ""
+def parts_in(said: str) -> tuple[tuple[str, str], ...]:
+    """The patterns that a text holds, each with its word: the same texts are met thousands of times."""
+    return tuple((pattern, word[0]) for pattern in HAS if (word := re.search(pattern, said, re.IGNORECASE)))
 
 
 def flipped(base: Aircraft, *traits: Trait) -> Aircraft | None:

@@ -41,9 +41,7 @@ class Hostile(WebCase):
             "walkround.web.level.STILL_S",
         ):  # a turn lasts as long as its hand
             self.enterContext(mock.patch(name, 1.5))
-        for name in ("walkround.web.compass_live.FASTER", "walkround.web.level.FASTER"):
-            self.enterContext(mock.patch(name, 1e6))
-        self.enterContext(mock.patch("walkround.web.controller.PER_SECOND", 50))
+        self.enterContext(mock.patch("anyio.sleep", mock.AsyncMock()))
         super().setUp()
         self.dice = random.Random(SEED)
         self.rounds = [self.start(), self.signed()]
