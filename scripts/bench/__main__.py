@@ -93,7 +93,7 @@ def seen_part(server: Server) -> Part:
                 "Aircraft dragged on the plan to its new track", lost_link.track_ms(page, server), lost_link.TRACK_MS
             )
         )
-        rows += compass.live_rows(page, server)
+        rows += [*compass.live_rows(page, server), *compass.stream_rows(server)]
         pages.Caller(server.port).ask("/fields/2/map", {"otherwise": "tree", "pasted": field.plan_file()})
         for what, values in field.frames_ms(page, server).items():
             bar, kept = (f"{FRAME_MS:g}", max(values) <= FRAME_MS) if "dragged" in what else ("", None)

@@ -1,16 +1,24 @@
 """A compass measured: the fit beside scipy's, frames to the page, the ball on canvas."""
 
 import time
+from http.client import HTTPConnection
+from urllib.parse import urlencode
 
 from playwright.sync_api import Page
 
+from scripts.bench.pages import resident_mb
 from scripts.bench.rows import Part, Row, spread, timed, times_row
 from tests.browser.support import Server
 from tests.core.calibration.test_ellipsoid import made, scipy_residual
+from walkround.core.calibration.earth import SOMEWHERE_UT
 from walkround.core.calibration.ellipsoid import fit_ellipsoid
+from walkround.core.sensors.devices import Here
+from walkround.core.sensors.recording import as_recording
+from walkround.simulators.controller import SimulatedController
 
 FIT_MS, LAG_MS, FRAMES = 20.0, 100.0, 50.0
 SAMPLES, OUTLIERS, TIMES = 600, 60, 40
+STREAM_S = 600
 
 
 def compass_part() -> Part:
@@ -33,6 +41,36 @@ def compass_part() -> Part:
         ),
     )
     return Part("A compass fitted", ("p50 ms", "p95 ms"), rows)
+
+
+def stream_rows(server: Server) -> tuple[Row, ...]:
+    """Ten minutes of frames at fifty a second played to a page: memory of the server after the first minute and at the end."""
+    frames = SimulatedController().frames("all axes", Here(earth_ut=SOMEWHERE_UT), STREAM_S, 1)
+    sent = urlencode({"log": as_recording(frames)})
+    at = "/hangar/aircraft/1/controller/recordings"
+    line = HTTPConnection("127.0.0.1", server.port, timeout=120)
+    line.request("POST", at, sent, {"Content-Type": "application/x-www-form-urlencoded", "Origin": server.base})
+    answer = line.getresponse()
+    number = answer.headers["location"].rsplit("/", 1)[1]
+    answer.read()
+    line.request("GET", f"/hangar/aircraft/1/compass/live?recording={number}&speed=50&seed=77")
+    stream, seen, first = line.getresponse(), 0, 0.0
+    for row in stream:
+        if row.startswith(b"data: [["):
+            seen += row.count(b"],") + 1
+            if not first and seen >= STREAM_S * 50 / 10:
+                first = resident_mb(server.process.pid)
+    grown = resident_mb(server.process.pid) - first
+    line.close()
+    return (
+        Row(
+            "Frames of ten minutes that reached the page",
+            (f"{seen:,}", ""),
+            f"{STREAM_S * 50:,}",
+            seen == STREAM_S * 50,
+        ),
+        Row("Memory from the first minute of frames to the tenth, MB", (f"{grown:.1f}", ""), "5", grown < 5),
+    )
 
 
 def live_rows(page: Page, server: Server) -> tuple[Row, ...]:

@@ -195,7 +195,7 @@ def memory_part(server: Server, caller: Caller) -> Part:
     def ask(many: int) -> float:
         for i in range(many):
             caller.ask(paths[i % len(paths)])
-        return _resident_mb(server.process.pid)
+        return resident_mb(server.process.pid)
 
     warm, after, last = ask(200), ask(1800), ask(8000)
     rows = (
@@ -205,8 +205,8 @@ def memory_part(server: Server, caller: Caller) -> Part:
     return Part("Memory", ("MB",), rows)
 
 
-def _resident_mb(pid: int) -> float:
+def resident_mb(pid: int) -> float:
     """Resident memory of a process and of its children, in MB."""
     own = int(re.findall(r"VmRSS:\s+(\d+)", Path(f"/proc/{pid}/status").read_text())[0])
     children = Path(f"/proc/{pid}/task/{pid}/children").read_text().split()
-    return own / 1024 + sum(_resident_mb(int(child)) for child in children)
+    return own / 1024 + sum(resident_mb(int(child)) for child in children)

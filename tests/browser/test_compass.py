@@ -49,6 +49,19 @@ class Turned(BrowserCase):
         page.wait_for_url("**saved=1**")
         expect(page.locator("main")).to_contain_text("Caution. Its own signal came after 40")
 
+    def test_a_phone_on_the_surface_says_its_tilt(self) -> None:
+        page = self.page(PHONE)
+        page.goto(f"{self.server.base}/hangar/aircraft/1/level")
+        expect(page.locator("[data-use-tilt]")).to_be_hidden()
+        page.evaluate(
+            "dispatchEvent(new DeviceOrientationEvent('deviceorientation', { alpha: 0, beta: -1.24, gamma: 0.4 }))"
+        )
+        expect(page.locator("[data-tilt]")).to_have_text("This phone lies 1.2° from level.")
+        page.click("[data-use-tilt]")
+        page.click("section:has(#surface-title) button.primary")
+        page.wait_for_url("**saved=1**")
+        expect(page.locator("main")).to_contain_text("It stands 1.2° from level.")
+
     def test_values_as_they_come(self) -> None:
         page = self.page(PHONE)
         page.goto(f"{self.server.base}/hangar/aircraft/1/controller")

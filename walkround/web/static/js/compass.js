@@ -8,7 +8,7 @@ function ball(canvas) {
   const colour = (name) => { canvas.style.color = `var(${name})`; return getComputedStyle(canvas).color; };
   const [green, line, card, ink] = ["--green", "--line", "--card", "--focus"].map(colour);
   const draw = canvas.getContext("2d");
-  let sectors = [], turned = 0;
+  let sectors = [], turned = 0, turning = false;
   const trail = []; // the newest directions, about their own middle
   const point = (z, angle) => {
     const level = Math.sqrt(Math.max(0, 1 - z * z));
@@ -38,10 +38,12 @@ function ball(canvas) {
       if (near > 0) { draw.beginPath(); draw.arc(x, y, 3, 0, 2 * Math.PI); draw.fill(); }
     }
     turned += 0.006;
-    if (canvas.isConnected) requestAnimationFrame(frame);
+    if (turning && canvas.isConnected) requestAnimationFrame(frame);
   };
   requestAnimationFrame(frame);
-  return { fill: (given) => { sectors = given; }, add: (given) => { trail.push(...given); trail.splice(0, Math.max(0, trail.length - 1500)); } };
+  // It turns only while something comes: at rest it costs no charge.
+  const run = (on) => { if (on && !turning) requestAnimationFrame(frame); turning = on; };
+  return { run, fill: (given) => { sectors = given; }, add: (given) => { trail.push(...given); trail.splice(0, Math.max(0, trail.length - 1500)); } };
 }
 
 if (live) {
@@ -61,6 +63,7 @@ if (live) {
     end.hidden = false;
     end.addEventListener("click", () => stop(), { once: true });
     heard = performance.now();
+    show.run(true);
     source = new EventSource(live.dataset.live + (speed ? `&speed=${speed.value}` : ""));
     source.addEventListener("message", (message) => {
       const told = JSON.parse(message.data);
@@ -70,11 +73,11 @@ if (live) {
       say(".live-next", told.next || "Every direction is seen.");
       live.querySelector("[name=many]").value = told.many;
       if (told.enough) live.querySelector("[data-keep]").hidden = false;
-      say(".live-words", `${told.words} Scatter ${told.scatter}, ${told.left_out} left out.`);
+      say(".live-words", `${told.words} Scatter ${told.scatter}, ${told.left_out} left out as far off.`);
     });
     source.addEventListener("frames", (message) => { heard = performance.now(); show.add(JSON.parse(message.data)); });
     const stop = () => {
-      source?.close(); source = null; end.hidden = true;
+      source?.close(); source = null; end.hidden = true; show.run(false);
       say(".live-age", `${seen} readings.`);
       live.querySelector("[data-keep]").hidden = false;
       live.querySelector("[data-keep]").focus();
@@ -156,14 +159,23 @@ if (timed) {
   });
 }
 
-// A phone lying on the surface says its tilt, where the browser allows it.
+// A phone lying on the surface says its tilt, where the browser allows it; some ask first, and only when they are tapped.
 const tilt = document.querySelector("[data-tilt]");
 if (tilt && "DeviceOrientationEvent" in window) {
+  const ask = document.querySelector("[data-ask-tilt]"), use = document.querySelector("[data-use-tilt]");
+  let lies = 0;
   addEventListener("deviceorientation", (event) => {
     if (event.beta === null || event.gamma === null) return;
-    tilt.hidden = false;
-    tilt.textContent = `This phone lies ${Math.max(Math.abs(event.beta), Math.abs(event.gamma)).toFixed(1)}° from level.`;
+    ask.hidden = true;
+    lies = Math.max(Math.abs(event.beta), Math.abs(event.gamma));
+    tilt.hidden = use.hidden = false;
+    tilt.textContent = `This phone lies ${lies.toFixed(1)}° from level.`;
   });
+  use.addEventListener("click", () => { document.querySelector("input[name=tilt]").value = lies.toFixed(1); });
+  if (typeof DeviceOrientationEvent.requestPermission === "function") {
+    ask.hidden = false;
+    ask.addEventListener("click", () => DeviceOrientationEvent.requestPermission());
+  }
 }
 
 // What the flight controller reports now, and how old it is.
