@@ -2,7 +2,6 @@
 
 import time
 from http.client import HTTPConnection
-from urllib.parse import urlencode
 
 from playwright.sync_api import Page
 
@@ -46,11 +45,13 @@ def compass_part() -> Part:
 def stream_rows(server: Server) -> tuple[Row, ...]:
     """Ten minutes of frames at fifty a second played to a page: memory of the server after the first minute and at the end."""
     frames = SimulatedController().frames("all axes", Here(earth_ut=SOMEWHERE_UT), STREAM_S, 1)
-    sent = urlencode({"log": as_recording(frames)})
+    part = 'Content-Disposition: form-data; name="log_file"; filename="ten.csv"\r\nContent-Type: text/csv'
+    sent = f"--bench\r\n{part}\r\n\r\n{as_recording(frames)}\r\n--bench--\r\n".encode()
     at = "/hangar/aircraft/1/controller/recordings"
     line = HTTPConnection("127.0.0.1", server.port, timeout=120)
-    line.request("POST", at, sent, {"Content-Type": "application/x-www-form-urlencoded", "Origin": server.base})
+    line.request("POST", at, sent, {"Content-Type": "multipart/form-data; boundary=bench", "Origin": server.base})
     answer = line.getresponse()
+    assert answer.status == 303, answer.read()[:2000]
     number = answer.headers["location"].rsplit("/", 1)[1]
     answer.read()
     line.request("GET", f"/hangar/aircraft/1/compass/live?recording={number}&speed=50&seed=77")

@@ -98,6 +98,15 @@ class ControllerPage(FormCase):
         text = plain(self.client.get(answer.headers["location"]).text)
         self.assertIn("This kind of file is not known here. It is kept as it came, and nothing is judged by it.", text)
 
+    def test_a_million_rows_and_one_too_many(self) -> None:
+        text = "mag_x,mag_y,mag_z\n" + "12.5,-3.25,44.0\n" * 1_000_000
+        answer = self.client.post(f"{self.at}/recordings", files={"log_file": ("long.csv", text)})
+        self.assertEqual(answer.status_code, 303)
+        self.assertIn("1000000 rows", plain(self.client.get(answer.headers["location"]).text).replace(",", ""))
+        refused = self.client.post(f"{self.at}/recordings", files={"log_file": ("long.csv", b"1" * 33_000_000)})
+        self.assertEqual(refused.status_code, 413)
+        self.assertIn("cut it to the minutes that matter", plain(refused.text))
+
     def test_saved_as_a_file_and_thrown_away(self) -> None:
         self.client.post(f"{self.at}/recordings", files={"log_file": ("Lawn, noon.csv", "mag_x,mag_y,mag_z\n1,2,3\n")})
         kept = recordings.of_aircraft(self.quad)[0]

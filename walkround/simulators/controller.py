@@ -73,7 +73,7 @@ STORIES: dict[str, Story] = {
     "poor": Story(words="Poor satellite geometry (fault)", sky="thin", says=("GNSS: HDOP high",)),
     "jumping": Story(words="Position jumps (fault)", jumps_m=25.0, says=("GNSS: position jump",)),
     "board": Story(words="Low board voltage (fault)", board_v=4.3, says=("Board voltage low",)),
-    "travel": Story(words="Short stick travel (fault)", travel=0.7, says=("Throttle channel out of range",)),
+    "travel": Story(words="Short stick travel (fault)", travel=0.3, says=("Throttle channel out of range",)),
     "alike": Story(words="Two channels alike (fault)", alike=True),
     "failsafe": Story(words="Failsafe is active (fault)", failsafe=True, says=("Failsafe active: no signal from the transmitter",)),
     "lean": Story(words="Absurd lean angle (fault)", lean_most_deg=85.0, says=("Maximum lean angle out of range",)),

@@ -49,6 +49,7 @@ from walkround.web.drawings.calibrations import draw_offsets, draw_sphere
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_name, uploaded_text
 from walkround.web.pages import go, page
+from walkround.web.security import MAX_RECORDING_BYTES
 
 if TYPE_CHECKING:
     import numpy as np
@@ -58,7 +59,7 @@ else:
 router = APIRouter()
 CHECK = "sensors.compass"
 """The check that a calibration passes. Source: id of the library."""
-MAX_FILE, BENCH_S = 60_000_000, 5.0
+BENCH_S = 5.0
 
 
 def _site(context: Context | None) -> Site | None:
@@ -154,7 +155,7 @@ def _of_turn(ctx: AppContext, typed: Typed, aircraft: Aircraft, about: dict[str,
 
 def _pasted(typed: Typed) -> str:
     """What was pasted or chosen as a file."""
-    return typed.get("samples") or uploaded_text(typed.form, "file", MAX_FILE)
+    return typed.get("samples") or uploaded_text(typed.form, "file", MAX_RECORDING_BYTES)
 
 
 def _kept_as_it_is(ctx: AppContext, typed: Typed, aircraft: Aircraft) -> str:
@@ -240,7 +241,7 @@ def current(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: N
             frames = controller.frames("throttle", here_at(None, ctx.now(), None), BENCH_S, 1)
             found = current_finding(*throttle_and_field(frames, BENCH_MOST), in_flight=False)
         else:
-            log = read_throttle(typed.get("log") or uploaded_text(typed.form, "log_file", MAX_FILE))
+            log = read_throttle(typed.get("log") or uploaded_text(typed.form, "log_file", MAX_RECORDING_BYTES))
             found = current_finding(log.throttle, log.strength, in_flight=True)
     except PilotError as error:
         fields = error.by_field()

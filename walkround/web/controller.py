@@ -25,11 +25,12 @@ from walkround.store import hangar, recordings
 from walkround.store.situation import home_zone
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import aircraft_context
-from walkround.web.compass import MAX_FILE, throttle_and_field
+from walkround.web.compass import throttle_and_field
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_name, uploaded_text
 from walkround.web.level import STILL_S
 from walkround.web.pages import go, page
+from walkround.web.security import MAX_RECORDING_BYTES
 
 router = APIRouter()
 AT = "/hangar/aircraft/{aircraft_id}/controller"
@@ -98,7 +99,7 @@ def keep(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Numb
     aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, ctx.settings().units)
     try:
-        text = typed.get("log") or uploaded_text(form, "log_file", MAX_FILE)
+        text = typed.get("log") or uploaded_text(form, "log_file", MAX_RECORDING_BYTES)
         if not text.strip():
             raise InputError("Paste a recording, or choose a file.", "log")
         with ctx.book.write():

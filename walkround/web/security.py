@@ -26,6 +26,9 @@ WITH_PHOTO = re.compile(
     r"^/(hangar/aircraft|packs)/\d+/snags$|^/hangar/aircraft/\d+/damage$|^/accident(/\d+/photos)?$|^/snags/\d+/photo$|^/packs/table$|^/fields/\d+/(map|airspace/read)$"
 )
 """Where a photo, a table or a map may come along, and so more may be sent."""
+MAX_RECORDING_BYTES = 32_000_000
+WITH_RECORDING = re.compile(r"^/hangar/aircraft/\d+/(compass|compass/current|controller/recordings)$")
+"""Where a recording may come along: a million rows of a compass are 25 MB."""
 DRAIN_BYTES = 64_000_000
 MOST_CHARS = 200
 """Longer is no passphrase. Source: our choice."""
@@ -195,7 +198,7 @@ class SecurityMiddleware:
         if scope["method"] in SAFE:
             await self.app(scope, receive, fenced)
             return
-        most = MAX_PHOTO_BYTES if WITH_PHOTO.match(scope["path"]) else MAX_BODY_BYTES
+        most = most_bytes(scope["path"])
         length = Headers(scope=scope).get("content-length", "0")
         told = whole(length)
         if told is None or told > most:
@@ -245,9 +248,19 @@ class SecurityMiddleware:
                 return
             taken += len(message.get("body", b""))
             more = message.get("more_body", False)
-        smaller = "send a smaller photo" if most == MAX_PHOTO_BYTES else "what belongs here is far smaller"
+        smaller = {
+            MAX_PHOTO_BYTES: "send a smaller photo",
+            MAX_RECORDING_BYTES: "cut it to the minutes that matter",
+        }.get(most, "what belongs here is far smaller")
         words = f"That is more than {most / 1e6:g} MB. Nothing was saved; {smaller}."
         await errors.answer(Request(scope), 413, words)(scope, receive, send)
+
+
+def most_bytes(path: str) -> int:
+    """How much may be sent to an address, in bytes."""
+    if WITH_RECORDING.match(path):
+        return MAX_RECORDING_BYTES
+    return MAX_PHOTO_BYTES if WITH_PHOTO.match(path) else MAX_BODY_BYTES
 
 
 def _limited(receive: Receive, most: int) -> Receive:

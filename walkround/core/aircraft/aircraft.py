@@ -5,6 +5,7 @@ from typing import Any
 
 from pydantic import Field, field_serializer, model_validator
 
+from walkround.core.aircraft.controller import ControllerProfile
 from walkround.core.aircraft.failsafe import Failsafe
 from walkround.core.aircraft.flaws import Life, OwnPart, Tolerance
 from walkround.core.aircraft.lights import Turning
@@ -31,7 +32,8 @@ class Aircraft(Value):
     ``record_mbits``: what its camera writes, in megabits a second.
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
     ``own_parts`` and ``without_parts``: parts its pilot adds, and ids of those it has not; ``tolerances``: what its maker allows;
-    ``lives``: how long its parts last, where its pilot says otherwise; ``turning``: how its compass is turned and what its light shows.
+    ``lives``: how long its parts last, where its pilot says otherwise; ``turning``: how its compass is turned and what its light shows;
+    ``controller``: within which numbers its flight controller arms, None: generic ones.
     """
 
     id: int = 0
@@ -71,6 +73,7 @@ class Aircraft(Value):
     tolerances: tuple[Tolerance, ...] = Field(default=(), max_length=30)
     lives: tuple[Life, ...] = Field(default=(), max_length=60)
     turning: Turning = Turning()
+    controller: ControllerProfile | None = None
     retired: bool = False
 
     @model_validator(mode="before")

@@ -1,14 +1,16 @@
 """Text in columns, however it was written: CSV with comma, semicolon or tab, numbers between blanks, one JSON object a line."""
 
+import io
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from itertools import islice
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.struct import Struct
 
 MOST_ROWS = 50_000
 """So many rows are read of a file; a longer one is thinned out evenly. Source: our choice."""
-MOST_BYTES = 60_000_000
+MOST_BYTES = 32_000_000
 LONGEST_NAME = 24
 OTHERS = ("a", "g")
 """So begin columns of acceleration and gyro."""
@@ -65,42 +67,50 @@ def read_columns(text: str) -> Columns:
     """Columns of a pasted text or a file; lines that begin with ``#`` are passed over. Raises InputError where there is nothing, or far too much."""
     if len(text) > MOST_BYTES:
         raise InputError("This file is too large to be read here. Cut it to the minutes that matter.")
-    lines = [line for line in text.splitlines() if line.strip() and not line.lstrip().startswith("#")]
-    if not lines:
+    first = next(_lines(text), "")
+    if not first:
         raise InputError("There is nothing to read.")
-    if lines[0].lstrip().startswith("{"):
-        return _from_json(lines)
-    mark = next((one for one in (";", "\t", ",") if one in lines[0]), None)
-    first = _split(lines[0], mark)
-    named = not any(_value(part, mark) is not None for part in first)
-    body = lines[1:] if named else lines
-    step = max(1, -(-len(body) // MOST_ROWS))
+    if first.lstrip().startswith("{"):
+        return _from_json(text)
+    mark = next((one for one in (";", "\t", ",") if one in first), None)
+    names = _split(first, mark)
+    named = not any(_value(part, mark) is not None for part in names)
+    total = sum(1 for _ in _lines(text)) - named
+    step = max(1, -(-total // MOST_ROWS))
     return Columns(
-        names=tuple(part.lower().strip('"') for part in first) if named else (),
-        rows=tuple(tuple(_split(line, mark)) for line in body[::step]),
-        total=len(body),
+        names=tuple(part.lower().strip('"') for part in names) if named else (),
+        rows=tuple(tuple(_split(line, mark)) for line in islice(_lines(text), int(named), None, step)),
+        total=total,
         mark=mark,
     )
 
 
-def _from_json(lines: list[str]) -> Columns:
+def _lines(text: str) -> Iterator[str]:
+    """The lines that say something, one by one: a file of a million rows is never twice in memory."""
+    return (line for line in io.StringIO(text, newline=None) if line.strip() and not line.lstrip().startswith("#"))
+
+
+def _from_json(text: str) -> Columns:
     """Lines of JSON: a column for each name in any of them. Raises InputError where they are none."""
-    step = max(1, -(-len(lines) // MOST_ROWS))
-    found, cut = [], 0
-    for number, line in enumerate(lines[::step]):
+    total = sum(1 for _ in _lines(text))
+    found = list[dict[str, object]]()
+    cut = False
+    for line in islice(_lines(text), 0, None, max(1, -(-total // MOST_ROWS))):
         try:
-            row = json.loads(line)
-        except ValueError as error:
-            if number and number == len(lines[::step]) - 1:
-                cut = 1  # a recording that was cut off ends in the middle of a line
-                break
-            raise InputError(_NO_JSON) from error
+            row = None if cut else json.loads(line)
+        except ValueError:
+            cut = bool(
+                found
+            )  # a recording that was cut off ends in the middle of a line; in any other place it is none
+            row = None
+            if cut:
+                continue
         if not isinstance(row, dict):
             raise InputError(_NO_JSON)
         found.append(row)
     names = list(dict.fromkeys(name for row in found for name in row))
     rows = tuple(tuple(_text(row.get(name)) for name in names) for row in found)
-    return Columns(names=tuple(name.lower() for name in names), rows=rows, total=len(lines) - cut)
+    return Columns(names=tuple(name.lower() for name in names), rows=rows, total=total - cut)
 
 
 _NO_JSON = "These lines begin like JSON and are none. One object a line, each with x, y and z."
