@@ -98,6 +98,18 @@ class ControllerPage(FormCase):
         text = plain(self.client.get(answer.headers["location"]).text)
         self.assertIn("This kind of file is not known here. It is kept as it came, and nothing is judged by it.", text)
 
+    def test_one_that_is_no_text_is_kept_too(self) -> None:
+        data = bytes(range(256)) * 20
+        answer = self.client.post(f"{self.at}/recordings", files={"log_file": ("flight.bin", data)})
+        self.assertIn("This kind of file is not known here.", plain(self.client.get(answer.headers["location"]).text))
+        kept = recordings.of_aircraft(self.quad)[0]
+        self.assertEqual(self.client.get(f"{self.at}/recordings/{kept.id}/text").content, data)
+        compass = self.client.post(
+            f"/hangar/aircraft/{self.quad}/compass", data={"how": "samples"}, files={"file": ("x.bin", data[1:])}
+        )
+        self.assertEqual(compass.status_code, 422)
+        self.assertIn("That file is not text. It is kept among its recordings as it came.", plain(compass.text))
+
     def test_a_million_rows_and_one_too_many(self) -> None:
         text = "mag_x,mag_y,mag_z\n" + "12.5,-3.25,44.0\n" * 1_000_000
         answer = self.client.post(f"{self.at}/recordings", files={"log_file": ("long.csv", text)})
@@ -113,6 +125,6 @@ class ControllerPage(FormCase):
         self.assertEqual(kept.name, "Lawn, noon.csv")
         saved = self.client.get(f"{self.at}/recordings/{kept.id}/text")
         self.assertEqual(saved.text, "mag_x,mag_y,mag_z\n1,2,3\n")
-        self.assertIn('filename="Lawn--noon-csv.txt"', saved.headers["content-disposition"])
+        self.assertIn('filename="Lawn--noon.csv"', saved.headers["content-disposition"])
         self.client.post(f"{self.at}/recordings/{kept.id}/remove")
         self.assertEqual(self.client.get(f"{self.at}/recordings/{kept.id}").status_code, 404)

@@ -63,21 +63,23 @@ def of_aircraft(aircraft_id: int) -> list[Kept]:
     return [_kept(row) for row in rows.order_by(RecordingRow.at.desc(), RecordingRow.id.desc())]
 
 
-def keep(aircraft_id: int, text: str, name: str, at: datetime, *, kind: Kind | None = None) -> Kept:
-    """Keep a text of an aircraft at an aware moment, in the caller's transaction, and tell what it is: once, however often it comes; the oldest beyond the newest few go. Raises InputError when it is far too large."""
-    body = zlib.compress(text.encode(), 6)
+def keep(aircraft_id: int, given: str | bytes, name: str, at: datetime, *, kind: Kind | None = None) -> Kept:
+    """Keep what came from an aircraft, text or not, at an aware moment, in the caller's transaction, and tell what it is: once, however often it comes; the oldest beyond the newest few go. Raises InputError when it is far too large."""
+    text = given if isinstance(given, str) else None
+    body = zlib.compress(given.encode() if isinstance(given, str) else given, 6)
     if len(body) > MOST_KEPT_BYTES:
         raise InputError("This file is too large to be kept. Cut it to the minutes that matter.")
     there = RecordingRow.get_or_none((RecordingRow.aircraft == aircraft_id) & (RecordingRow.body == body))
     if there is not None:
         return _kept(there)
-    told, sensors, total = kind, frozenset[Sensor](), text.count("\n") + 1
-    if told is None:
+    told, sensors = kind or Kind.UNKNOWN, frozenset[Sensor]()
+    total = 0 if text is None else text.count("\n") + 1
+    if kind is None and text is not None:
         try:
             found = read_recording(text)
             told, sensors, total = Kind.FRAMES, found.sensors, found.total
         except InputError:
-            told = Kind.UNKNOWN
+            pass
     row = RecordingRow.create(
         aircraft=aircraft_id,
         at=at,
@@ -85,7 +87,7 @@ def keep(aircraft_id: int, text: str, name: str, at: datetime, *, kind: Kind | N
         kind=told.value,
         sensors="|".join(sorted(sensors)),
         total=total,
-        simulated=text.startswith(SIMULATED),
+        simulated=text is not None and text.startswith(SIMULATED),
         body=body,
     )
     newest = RecordingRow.select(RecordingRow.id).where(RecordingRow.aircraft == aircraft_id)
@@ -107,9 +109,14 @@ def get(aircraft_id: int, number: int) -> Kept:
     return _kept(_row(aircraft_id, number))
 
 
+def data_of(aircraft_id: int, number: int) -> bytes:
+    """A recording as it came, text or not. Raises MissingError."""
+    return zlib.decompress(_row(aircraft_id, number).body)
+
+
 def text_of(aircraft_id: int, number: int) -> str:
     """The text of a recording, as it came. Raises MissingError."""
-    return zlib.decompress(_row(aircraft_id, number).body).decode()
+    return data_of(aircraft_id, number).decode("utf-8-sig")
 
 
 def played(aircraft_id: int, number: int) -> Recording:

@@ -252,7 +252,7 @@ def _calibration(data: dict[str, Any]) -> None:
 
 def _recording(data: dict[str, Any]) -> None:
     recordings.Kind(data["kind"])
-    zlib.decompress(data["body"]).decode()
+    zlib.decompress(data["body"])
 
 
 _SHAPES: dict[str, Callable[[dict[str, Any]], object]] = {

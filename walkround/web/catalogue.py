@@ -114,6 +114,8 @@ PAGES = (
     Page("controller/page.html", "Flight controller", Place.HANGAR, ("controller", "recording"),
          ("/hangar/aircraft/1/controller", "/hangar/aircraft/1/controller/recordings/1"), 40,
          measured=(("Flight controller", "/hangar/aircraft/1/controller"),), scripts=("compass",)),
+    Page("arming/page.html", "Why it will not arm", Place.HANGAR, ("arming",), ("/hangar/aircraft/1/arming",), 40,
+         measured=(("Why it will not arm", "/hangar/aircraft/1/arming"),)),
     Page("touches/page.html", "By touch", Place.TODAY, ("touch",), ("{round}/touch", "{wing}/touch"), 20,
          measured=(("By touch", "{round}/touch"),), scripts=("touch",)),
     Page("snags/page.html", "Snags", Place.HANGAR, ("snags",), ("/snags",), 7, measured=(("Snags", "/snags"),)),

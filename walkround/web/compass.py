@@ -47,7 +47,7 @@ from walkround.web.choice import aircraft_context, round_asked
 from walkround.web.compass_live import KEPT, SPEEDS, Turned, frames_of, source_of
 from walkround.web.drawings.calibrations import draw_offsets, draw_sphere
 from walkround.web.errors import status_of
-from walkround.web.forms import Typed, uploaded_name, uploaded_text
+from walkround.web.forms import Typed, uploaded_bytes, uploaded_name, uploaded_text
 from walkround.web.pages import go, page
 from walkround.web.security import MAX_RECORDING_BYTES
 
@@ -159,13 +159,13 @@ def _pasted(typed: Typed) -> str:
 
 
 def _kept_as_it_is(ctx: AppContext, typed: Typed, aircraft: Aircraft) -> str:
-    """Keep a recording that could not be judged, and say so; "" where there is none, or it is far too large."""
+    """Keep a recording that could not be judged, text or not, and say so; "" where there is none, or it is far too large."""
     try:
-        text = _pasted(typed)
-        if not text.strip():
+        given = typed.get("samples") or uploaded_bytes(typed.form, "file", MAX_RECORDING_BYTES)
+        if not given.strip():
             return ""
         with ctx.book.write():
-            recordings.keep(aircraft.id, text, uploaded_name(typed.form, "file"), ctx.now())
+            recordings.keep(aircraft.id, given, uploaded_name(typed.form, "file"), ctx.now())
     except PilotError:
         return ""
     return "It is kept among its recordings as it came."
@@ -209,7 +209,7 @@ def calibrate(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id:
                 answer_check(round_id, CHECK, Passed(), ctx)
     except PilotError as error:
         fields = error.by_field()
-        if typed.get("how") == "samples" and fields.keys() <= {"", "samples", "unit"}:
+        if typed.get("how") == "samples" and fields.keys() <= {"", "samples", "unit", "file"}:
             fields = {name: f"{words} {_kept_as_it_is(ctx, typed, aircraft)}" for name, words in fields.items()}
         if set(fields) == {""}:
             fields = {typed.get("how") if typed.get("how") in ("samples", "typed") else "samples": fields[""]}

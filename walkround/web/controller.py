@@ -27,7 +27,7 @@ from walkround.web.app_context import AppContext, AppContextDep, Number, SentFor
 from walkround.web.choice import aircraft_context
 from walkround.web.compass import throttle_and_field
 from walkround.web.errors import status_of
-from walkround.web.forms import Typed, uploaded_name, uploaded_text
+from walkround.web.forms import Typed, uploaded_bytes, uploaded_name
 from walkround.web.level import STILL_S
 from walkround.web.pages import go, page
 from walkround.web.security import MAX_RECORDING_BYTES
@@ -99,15 +99,23 @@ def keep(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Numb
     aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, ctx.settings().units)
     try:
-        text = typed.get("log") or uploaded_text(form, "log_file", MAX_RECORDING_BYTES)
-        if not text.strip():
+        given = typed.get("log") or _text_or_bytes(uploaded_bytes(form, "log_file", MAX_RECORDING_BYTES))
+        if not given.strip():
             raise InputError("Paste a recording, or choose a file.", "log")
         with ctx.book.write():
-            kept = recordings.keep(aircraft.id, text, uploaded_name(form, "log_file"), ctx.now())
+            kept = recordings.keep(aircraft.id, given, uploaded_name(form, "log_file"), ctx.now())
     except PilotError as error:
         fields = {name or "log": words for name, words in error.by_field().items()}
         return _show(request, ctx, aircraft, status_of(error), errors=fields, typed=typed.raw())
     return go(request, "recording", aircraft_id=aircraft_id, number=kept.id)
+
+
+def _text_or_bytes(data: bytes) -> str | bytes:
+    """A file as text where it is one."""
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return data
 
 
 @router.get(f"{AT}/recordings/{{number}}", name="recording")
@@ -149,12 +157,10 @@ def judged_recording(played: Recording) -> tuple[Finding, ...]:
 def text(aircraft_id: Number, number: Number) -> Response:
     """A recording as it came."""
     kept = recordings.get(aircraft_id, number)
-    name = (
-        "".join(letter if letter.isascii() and letter.isalnum() else "-" for letter in kept.name).strip("-")
-        or "recording"
-    )
-    headers = {"Content-Disposition": f'attachment; filename="{name}.txt"'}
-    return Response(recordings.text_of(aircraft_id, number), media_type="text/plain; charset=utf-8", headers=headers)
+    name = "".join(one if one.isascii() and (one.isalnum() or one == ".") else "-" for one in kept.name)
+    headers = {"Content-Disposition": f'attachment; filename="{name.strip("-.") or "recording"}"'}
+    media = "application/octet-stream" if kept.kind is recordings.Kind.UNKNOWN else "text/plain; charset=utf-8"
+    return Response(recordings.data_of(aircraft_id, number), media_type=media, headers=headers)
 
 
 @router.post(f"{AT}/recordings/{{number}}/remove", name="remove_recording")

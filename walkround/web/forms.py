@@ -172,17 +172,22 @@ def uploaded_name(form: FormData, name: str) -> str:
     return upload.filename or "" if isinstance(upload, UploadFile) else ""
 
 
-def uploaded_text(form: FormData, name: str, longest: int) -> str:
-    """The text of an uploaded file, or "" when none was chosen. Raises InputError when it is too large or no text."""
+def uploaded_bytes(form: FormData, name: str, longest: int) -> bytes:
+    """What an uploaded file holds, nothing when none was chosen. Raises InputError when it is too large."""
     upload = form.get(name)
     if not isinstance(upload, UploadFile) or not upload.filename:
-        return ""
+        return b""
     upload.file.seek(0)  # read once already where a form is looked at twice
     data = upload.file.read(longest + 1)
     if len(data) > longest:
         size = f"{longest // 1000} kB" if longest < 1_000_000 else f"{longest // 1_000_000} MB"
         raise InputError(f"That file is larger than {size}. Send a smaller part.", name)
+    return data
+
+
+def uploaded_text(form: FormData, name: str, longest: int) -> str:
+    """The text of an uploaded file, or "" when none was chosen. Raises InputError when it is too large or no text."""
     try:
-        return data.decode("utf-8-sig")
+        return uploaded_bytes(form, name, longest).decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise InputError("That file is not text.", name) from error

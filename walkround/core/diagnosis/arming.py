@@ -4,7 +4,9 @@ import math
 from collections.abc import Iterable
 from enum import StrEnum
 
-from walkround.core.aircraft.controller import Arms, ControllerProfile
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile
+from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.base.struct import Struct
@@ -363,3 +365,8 @@ def _fix_of(frames: list[Frame], here: Here) -> tuple[bool | None, float | None]
     if fix is None:
         return None, None
     return fix.quality > 0 and not fix.void, fix.hdop
+
+
+def usual_profile(aircraft: Aircraft) -> ControllerProfile:
+    """The generic numbers for an aircraft like this. Source: its traits; our choice."""
+    return GENERIC["switch, satellites" if aircraft.has(Trait.SATNAV) else "switch, no satellites"]
