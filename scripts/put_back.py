@@ -23,6 +23,7 @@ PROPERTIES = [
     "test_kind",
     "test_lost_link",
     "test_inspection",
+    "test_controller",
 ]
 
 FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
@@ -74,6 +75,11 @@ FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
     ("42 the bench proves the compass", "calibration.compass", "    if in_flight or found.level is not Level.CLEAR:\n", "    if True:\n"),
     ("43 nothing measured reads clear", "calibration.compass", "    if not said:\n        said.append(\n", "    if False:\n        said.append(\n"),
     ("44 a field that is not the Earth's", "calibration.compass", "        off = abs(found.strength_ut - full) / full\n", "        off = 0.0\n"),
+    ("45 trouble with a good word reads clear", "diagnosis.messages", "    if TROUBLE.search(_without_failsafe(text)) or", "    if (TROUBLE.search(_without_failsafe(text)) and not good) or"),
+    ("46 a message nobody knows is clear", "diagnosis.messages", "subject=None, level=Level.CAUTION", "subject=None, level=Level.CLEAR"),
+    ("47 what is not known arms", "diagnosis.arming", "State.UNKNOWN if passed is None else", "State.OK if passed is None else"),
+    ("48 a slow start is as usual", "calibration.still", "    return max(usual * SLOW, usual + SLOW_S)\n", "    return usual * 99\n"),
+    ("49 exchanged axes agree", "calibration.compass", "spread_deg=float(high - low)", "spread_deg=0.0"),
     ("29 a gate on a check it lacks", "checklist.library.gates", '        needs=POWERED,\n', '        needs=("power.still_long",),\n'),
 )  # fmt: skip
 

@@ -26,9 +26,9 @@ class ArmingPage(FormCase):
     def test_read_from_the_stand_in(self) -> None:
         for condition, words in (
             ("good", "It should arm now."),
-            ("board", "Voltage blocks it."),
-            ("no fix", "Position blocks it."),
-            ("alike", "Channels blocks it."),
+            ("board", "What blocks it first: voltage."),
+            ("no fix", "What blocks it first: position."),
+            ("alike", "What blocks it first: channels."),
         ):
             store_settings.save(devices={"controller": condition})
             self.assertIn(words, self.said(how="read", **KNOWN), condition)
@@ -43,7 +43,7 @@ class ArmingPage(FormCase):
 
     def test_typed_prevails_and_the_first_that_blocks_is_said_first(self) -> None:
         answer = self.client.post(self.at, data={"how": "read", **KNOWN, "throttle_us": "1180", "board_v": "4.2"})
-        self.assertIn("Throttle blocks it.", within(answer.text, ".remark"))
+        self.assertIn("What blocks it first: throttle.", within(answer.text, ".remark"))
         self.assertIn("Then: voltage.", plain(answer.text))
         self.assertIn("Throttle stick and trim right down", within(answer.text, ".remark"))
         self.assertEqual(len(elements(answer.text, "svg.channel")), 4)
@@ -53,9 +53,14 @@ class ArmingPage(FormCase):
         self.assertIn("Nothing known blocks it. Not known yet: model, receiver, throttle", words)
 
     def test_offsets_by_their_length_and_pasted_messages(self) -> None:
-        self.assertIn("Compass blocks it.", self.said(how="read", **KNOWN, offset_x="40", offset_y="40", offset_z="40"))
+        self.assertIn(
+            "What blocks it first: compass.",
+            self.said(how="read", **KNOWN, offset_x="40", offset_y="40", offset_z="40"),
+        )
         self.assertIn("should arm", self.said(how="read", **KNOWN, offset_x="40", offset_y="0", offset_z="0"))
-        self.assertIn("Error flags blocks it.", self.said(how="read", **KNOWN, messages="Barometer not healthy"))
+        self.assertIn(
+            "What blocks it first: error flags.", self.said(how="read", **KNOWN, messages="Barometer not healthy")
+        )
         odd = plain(self.client.post(self.at, data={"how": "read", **KNOWN, "messages": "Blorp 17"}).text)
         self.assertIn("“Blorp 17”: Not known here.", odd)
 
@@ -66,7 +71,7 @@ class ArmingPage(FormCase):
             for end, value in (("low", "1000"), ("centre", "1500"), ("high", "2000"))
         }
         self.assertNotIn("channels", self.said(**ends))
-        self.assertIn("Channels blocks it.", self.said(**(ends | {"high_2": "1600"})))
+        self.assertIn("What blocks it first: channels.", self.said(**(ends | {"high_2": "1600"})))
         answer = self.client.post(self.at, data=ends | {"high_2": ""})
         self.assertIn("Enter low, centre and high of channel 2.", within(answer.text, "#wrong-low_2"))
 

@@ -107,7 +107,7 @@ class Diagnosis(Struct, frozen=True, kw_only=True):
     def words(self) -> str:
         """The outcome in a sentence."""
         if self.first is not None:
-            return f"{self.first.name} blocks it."
+            return f"What blocks it first: {self.first.name.lower()}."
         if self.unknown:
             return f"Nothing known blocks it. Not known yet: {', '.join(one.name.lower() for one in self.unknown)}."
         return "It should arm now."
