@@ -31,7 +31,7 @@ READ_S = 8.0
 YES = {"": None, "yes": True, "no": False}
 ASKED = (
     ("model_right", "The right model is selected", "yes", "no"), ("signal", "The receiver has a signal", "yes", "no"), ("arm_switch_on", "The arm switch is", "on", "off"),
-    ("calibrated", "Radio and accelerometer are calibrated", "yes", "no"), ("fix", "It has a position fix", "yes", "no"), ("inside_fence", "It stands inside its geofence, or has none", "yes", "no"),
+    ("calibrated", "Radio and accelerometer are calibrated", "yes", "no"), ("fix", "It has a position fix", "yes", "no"), ("inside_fence", "It is inside the geofence, or none is set", "yes", "no"),
     ("failsafe", "Failsafe is active", "yes", "no"),
 )  # fmt: skip
 """What is asked with three answers: its field, its words, and how yes and no are called."""

@@ -272,7 +272,11 @@ def _voltage(v: ArmingValues, p: ControllerProfile) -> ArmingTest:
     found = f"board {_number(v.board_v, 'V', 2) or 'not known'}, cell {_number(v.cell_v, 'V', 2) or 'not known'}"
     needed = f"board {p.board_least_v:g} to {p.board_most_v:g}\N{NARROW NO-BREAK SPACE}V, cell from {p.cell_least_v:g}\N{NARROW NO-BREAK SPACE}V"
     return _test(
-        "Voltage", found, needed, passed, "Charge the pack; measure the supply of the board with everything plugged in."
+        "Voltage",
+        found,
+        needed,
+        passed,
+        "Charge the pack; measure the voltage at the flight controller with everything plugged in.",
     )
 
 
