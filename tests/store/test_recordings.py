@@ -8,7 +8,7 @@ from walkround.core.calibration.earth import here_at
 from walkround.core.sensors.recording import Sensor, as_lines, as_recording
 from walkround.simulators.controller import SimulatedController
 from walkround.store import recordings
-from walkround.store.recordings import MOST, Kind
+from walkround.store.recordings import MOST, Kind, coming
 
 
 class Recordings(BookCase):
@@ -22,7 +22,7 @@ class Recordings(BookCase):
 
     def keep(self, text: str, name: str = "x", minutes: int = 0, **more):  # type: ignore[no-untyped-def]
         with self.book.write():
-            return recordings.keep(self.quad, text, name, self.now + timedelta(minutes=minutes), **more)
+            return recordings.keep(self.quad, coming(text, name, **more), self.now + timedelta(minutes=minutes))
 
     def test_as_it_came_and_as_frames(self) -> None:
         for write in (as_recording, as_lines):

@@ -28,6 +28,6 @@ def fill_calibrations(numbers: dict[str, int], site: Site, now: datetime) -> Non
         found = calibration_of(fit, 1.0, at=at, by="recording", site=site.name, position=site.position, dip=dip)
         calibrations.keep(hangar.get(Aircraft, numbers[name]), found, site, at)
         if condition == "good":
-            recordings.keep(numbers[name], as_recording(frames[::2]), "Turned on the meadow", at)
+            recordings.keep(numbers[name], recordings.coming(as_recording(frames[::2]), "Turned on the meadow"), at)
     for days, seconds in enumerate((13.2, 14.1, 13.6, 15.0), 3):
         calibrations.keep_start(numbers["Sandpiper"], StillStart(at=now - timedelta(days=days), seconds=seconds))

@@ -1,6 +1,7 @@
 """Recordings of an aircraft, kept as they came: the newest few of each, compressed; also those of a kind that is not known here."""
 
 import zlib
+from contextlib import suppress
 from datetime import datetime
 from enum import StrEnum
 
@@ -63,32 +64,48 @@ def of_aircraft(aircraft_id: int) -> list[Kept]:
     return [_kept(row) for row in rows.order_by(RecordingRow.at.desc(), RecordingRow.id.desc())]
 
 
-def keep(aircraft_id: int, given: str | bytes, name: str, at: datetime, *, kind: Kind | None = None) -> Kept:
-    """Keep what came from an aircraft, text or not, at an aware moment, in the caller's transaction, and tell what it is: once, however often it comes; the oldest beyond the newest few go. Raises InputError when it is far too large."""
+class Coming(Struct, frozen=True, kw_only=True):
+    """A recording that is about to be kept: compressed, and told what it is. Making one takes its time, keeping it takes none."""
+
+    body: bytes
+    name: str
+    kind: Kind
+    sensors: frozenset[Sensor]
+    total: int
+    simulated: bool
+
+
+def coming(given: str | bytes, name: str, *, kind: Kind | None = None) -> Coming:
+    """What came from an aircraft, text or not, told what it is unless that is known. Raises InputError when it is far too large."""
     text = given if isinstance(given, str) else None
     body = zlib.compress(given.encode() if isinstance(given, str) else given, 6)
     if len(body) > MOST_KEPT_BYTES:
         raise InputError("This file is too large to be kept. Cut it to the minutes that matter.")
-    there = RecordingRow.get_or_none((RecordingRow.aircraft == aircraft_id) & (RecordingRow.body == body))
-    if there is not None:
-        return _kept(there)
     told, sensors = kind or Kind.UNKNOWN, frozenset[Sensor]()
     total = 0 if text is None else text.count("\n") + 1
     if kind is None and text is not None:
-        try:
+        with suppress(InputError):
             found = read_recording(text)
             told, sensors, total = Kind.FRAMES, found.sensors, found.total
-        except InputError:
-            pass
+    simulated = text is not None and text.startswith(SIMULATED)
+    name = (name.strip() or "Pasted")[:LONGEST_NAME]
+    return Coming(body=body, name=name, kind=told, sensors=sensors, total=total, simulated=simulated)
+
+
+def keep(aircraft_id: int, new: Coming, at: datetime) -> Kept:
+    """Keep a recording of an aircraft at an aware moment, in the caller's transaction: once, however often it comes; the oldest beyond the newest few go."""
+    there = RecordingRow.get_or_none((RecordingRow.aircraft == aircraft_id) & (RecordingRow.body == new.body))
+    if there is not None:
+        return _kept(there)
     row = RecordingRow.create(
         aircraft=aircraft_id,
         at=at,
-        name=(name.strip() or "Pasted")[:LONGEST_NAME],
-        kind=told.value,
-        sensors="|".join(sorted(sensors)),
-        total=total,
-        simulated=text is not None and text.startswith(SIMULATED),
-        body=body,
+        name=new.name,
+        kind=new.kind.value,
+        sensors="|".join(sorted(new.sensors)),
+        total=new.total,
+        simulated=new.simulated,
+        body=new.body,
     )
     newest = RecordingRow.select(RecordingRow.id).where(RecordingRow.aircraft == aircraft_id)
     newest = newest.order_by(RecordingRow.at.desc(), RecordingRow.id.desc()).limit(MOST)

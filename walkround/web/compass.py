@@ -98,11 +98,12 @@ def show(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
     return _show(request, ctx, hangar.get(Aircraft, aircraft_id))
 
 
-def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | None) -> CompassCalibration:
-    """The calibration that a form brings: live, pasted or as a file, typed, or only its light; what was measured is kept as a recording too, in the caller's transaction.
+Measured = tuple[CompassCalibration, recordings.Coming | None]
+"""A calibration, and the recording that is to be kept with it."""
 
-    Raises PilotError beside its field.
-    """
+
+def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | None) -> Measured:
+    """The calibration that a form brings: live, pasted or as a file, typed, or only its light. Raises PilotError beside its field."""
     how, now = typed.get("how"), ctx.now()
     about: dict[str, Any] = {
         "site": site.name if site else "",
@@ -118,18 +119,17 @@ def _measured(ctx: AppContext, typed: Typed, aircraft: Aircraft, site: Site | No
         if unit is None:
             raise InputError("Choose the unit: by their size these numbers may be of several.", "unit")
         fit = fit_ellipsoid(found.values)
-        recordings.keep(aircraft.id, text, uploaded_name(typed.form, "file"), now)
-        return calibration_of(
-            fit, IN_UT[unit], at=now, by="recording", simulated=text.startswith(recordings.SIMULATED), dip=dip_of(fit, found.values, found.down), **about
-        )  # fmt: skip
+        new = recordings.coming(text, uploaded_name(typed.form, "file"))
+        dip = dip_of(fit, found.values, found.down)
+        return calibration_of(fit, IN_UT[unit], at=now, by="recording", simulated=new.simulated, dip=dip, **about), new
     if how == "typed":
-        return _typed(typed, now, about)
+        return _typed(typed, now, about), None
     failed = typed.get("light") == "failed"
     times = calibrations.failed_in_a_row(aircraft.id) + 1 if failed else 0
-    return CompassCalibration(at=now, by="its light", light="failed" if failed else "done", failed=times, **about)
+    return CompassCalibration(at=now, by="its light", light="failed" if failed else "done", failed=times, **about), None
 
 
-def _of_turn(ctx: AppContext, typed: Typed, aircraft: Aircraft, about: dict[str, Any]) -> CompassCalibration:
+def _of_turn(ctx: AppContext, typed: Typed, aircraft: Aircraft, about: dict[str, Any]) -> Measured:
     """The calibration of the turn that was shown, as far as it had come; one of a hand is kept as a recording, since it cannot be made again."""
     source = source_of(ctx, aircraft, typed.raw())
     many = whole(typed.get("many")) or None
@@ -143,14 +143,15 @@ def _of_turn(ctx: AppContext, typed: Typed, aircraft: Aircraft, about: dict[str,
     if len(rows) < FEWEST:
         raise InputError("That turn is not here any more. Turn it again.", "samples")
     simulated = source.recording is None or source.recording.simulated
+    new = None
     if source.recording is None:
-        name = f"Turned {source.way.value}"
-        recordings.keep(aircraft.id, f"{recordings.SIMULATED}\n{as_recording(turned.frames(many))}", name, ctx.now())
+        text = f"{recordings.SIMULATED}\n{as_recording(turned.frames(many))}"
+        new = recordings.coming(text, f"Turned {source.way.value}")
     fit = fit_ellipsoid(rows[:, 1:4])
     felt = np.isfinite(rows[:, 4:7]).all() and bool(np.linalg.norm(rows[:, 4:7], axis=1).min() > 0)
     by = "simulated flight controller" if source.recording is None else f"recording “{source.recording.name}”"
     dip = dip_of(fit, rows[:, 1:4], -rows[:, 4:7]) if felt else None
-    return calibration_of(fit, 1.0, at=ctx.now(), by=by[:60], simulated=simulated, dip=dip, **about)
+    return calibration_of(fit, 1.0, at=ctx.now(), by=by[:60], simulated=simulated, dip=dip, **about), new
 
 
 def _pasted(typed: Typed) -> str:
@@ -164,8 +165,9 @@ def _kept_as_it_is(ctx: AppContext, typed: Typed, aircraft: Aircraft) -> str:
         given = typed.get("samples") or uploaded_bytes(typed.form, "file", MAX_RECORDING_BYTES)
         if not given.strip():
             return ""
+        new = recordings.coming(given, uploaded_name(typed.form, "file"))
         with ctx.book.write():
-            recordings.keep(aircraft.id, given, uploaded_name(typed.form, "file"), ctx.now())
+            recordings.keep(aircraft.id, new, ctx.now())
     except PilotError:
         return ""
     return "It is kept among its recordings as it came."
@@ -202,8 +204,10 @@ def calibrate(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id:
     site = _site(aircraft_context(ctx, settings, aircraft_id))
     round_id = round_asked(typed.get("round"), aircraft.id)
     try:
+        found, new = _measured(ctx, typed, aircraft, site)
         with ctx.book.write():
-            found = _measured(ctx, typed, aircraft, site)
+            if new is not None:
+                recordings.keep(aircraft.id, new, ctx.now())
             kept = calibrations.keep(aircraft, found, site, ctx.now())
             if round_id is not None and not kept.simulated and kept.level is not None and kept.level < Level.GROUNDED:
                 answer_check(round_id, CHECK, Passed(), ctx)

@@ -83,10 +83,9 @@ def messages(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: 
             found = read_messages("\n".join(said)) if said else ()
         else:
             found = read_messages(typed.get("messages"))
+            new = recordings.coming(typed.get("messages"), "Messages", kind=recordings.Kind.MESSAGES)
             with ctx.book.write():
-                recordings.keep(
-                    aircraft.id, typed.get("messages"), "Messages", ctx.now(), kind=recordings.Kind.MESSAGES
-                )
+                recordings.keep(aircraft.id, new, ctx.now())
     except PilotError as error:
         fields = {name or "messages": words for name, words in error.by_field().items()}
         return _show(request, ctx, aircraft, status_of(error), errors=fields, typed=typed.raw())
@@ -102,8 +101,9 @@ def keep(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Numb
         given = typed.get("log") or _text_or_bytes(uploaded_bytes(form, "log_file", MAX_RECORDING_BYTES))
         if not given.strip():
             raise InputError("Paste a recording, or choose a file.", "log")
+        new = recordings.coming(given, uploaded_name(form, "log_file"))
         with ctx.book.write():
-            kept = recordings.keep(aircraft.id, given, uploaded_name(form, "log_file"), ctx.now())
+            kept = recordings.keep(aircraft.id, new, ctx.now())
     except PilotError as error:
         fields = {name or "log": words for name, words in error.by_field().items()}
         return _show(request, ctx, aircraft, status_of(error), errors=fields, typed=typed.raw())
