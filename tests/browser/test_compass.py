@@ -1,6 +1,6 @@
 """The compass turned in the browser: the ball fills, the next turn is said, the age of the values, and what is kept."""
 
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from tests.browser.support import LAPTOP, PHONE, BrowserCase
 
@@ -71,7 +71,8 @@ class Turned(BrowserCase):
         page.click("[data-values] [data-end]")
         expect(page.locator("[data-values] .live-age")).to_contain_text("Stopped")
 
-    def test_a_count_waits_for_the_signal_it_knows_and_says_when_it_is_late(self) -> None:
+    def at_the_count(self) -> Page:
+        """A walk of a trainer whose usual start is known, with the count in hand and the clock held."""
         page = self.page(own=True)
         for seconds in ("4", "4.2", "3.9"):
             page.request.post(
@@ -82,7 +83,13 @@ class Turned(BrowserCase):
             page.request.post(f"{base}/checks/{check}", form={"action": "pass", "seen": "0"}, headers={"Origin": self.server.base})  # fmt: skip
         page.clock.install()
         page.goto(f"{base}?check=power.still_short")
+        expect(page.locator(".count")).to_contain_text("usually comes after 4 s")
+        return page
+
+    def test_a_count_told_to_wait_for_the_signal_says_when_it_is_late(self) -> None:
+        page = self.at_the_count()
         page.keyboard.press("p")
+        page.click("button:has-text('Not yet: wait for it')")
         page.clock.run_for(6000)
         expect(page.locator("button:has-text('It gives no signal')")).to_be_visible()
         expect(page.locator(".count .notice")).to_be_hidden()
@@ -91,3 +98,11 @@ class Turned(BrowserCase):
         page.clock.resume()
         page.click("button:has-text('Its own signal came')")
         expect(page.locator("#panel")).to_contain_text("usually it takes 4")
+
+    def test_a_count_that_nobody_touches_completes_itself(self) -> None:
+        """However long the aircraft usually takes: what is learned asks for no tap more."""
+        page = self.at_the_count()
+        page.keyboard.press("p")
+        page.clock.run_for(4_500)
+        page.clock.resume()
+        expect(page.locator("a.line[href$='power.still_short'] .clear, #chip:has-text('5 of')").first).to_be_attached()

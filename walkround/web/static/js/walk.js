@@ -25,12 +25,13 @@ document.addEventListener("alpine:init", () => {
     cancel() { this.mode = "plain"; },
   }));
 
-  // A count that runs on the wall clock and sends itself when it is full. Where it is known how long the aircraft usually takes
-  // to its own signal, it waits for that too, and says when it is late.
+  // A count that runs on the wall clock and sends itself when it is full. Where the aircraft has a signal of its own, its tap is
+  // noted; told "not yet", the count waits for it, and says when it is late.
   Alpine.data("countdown", () => ({
-    need: 0, left: 0, running: false, spoken: "", timer: null, began: 0, late_s: 0, signals: false, heard: false, over: false, late: false,
+    need: 0, left: 0, running: false, spoken: "", timer: null, began: 0, late_s: 0, signals: false, heard: false, waits: false, over: false, late: false,
     get idle() { return !this.running; },
     get notWaiting() { return !(this.running && this.signals && !this.heard); },
+    get notAsking() { return !(this.running && this.late_s && !this.waits && !this.heard); },
     get notOver() { return !(this.running && this.over); },
     get onTime() { return !this.late; },
     init() {
@@ -40,7 +41,7 @@ document.addEventListener("alpine:init", () => {
       if ("begun" in given) this.start();
     },
     start() {
-      this.began = performance.now(); this.running = true; this.over = this.late = this.heard = false;
+      this.began = performance.now(); this.running = true; this.over = this.late = this.heard = this.waits = false;
       this.spoken = `Counting ${this.need} seconds.`;
       if (this.signals) this.$refs.signal.value = "";
       this.timer = setInterval(() => this.tick(), 100);
@@ -50,13 +51,14 @@ document.addEventListener("alpine:init", () => {
       const gone = this.gone();
       this.left = gone < this.need ? Math.ceil(this.need - gone) : Math.floor(gone);
       if (gone < this.need) return;
-      if (this.late_s && !this.heard) {
+      if (this.waits && !this.heard) {
         if (!this.over) { this.over = true; this.spoken = "Waiting for its own signal."; beep(1); }
         if (gone > this.late_s && !this.late) { this.late = true; this.spoken = "Slow today."; }
         return;
       }
       this.finish();
     },
+    wait() { this.waits = true; this.spoken = "Waiting for its own signal."; },
     came() { this.$refs.signal.value = this.gone().toFixed(1); this.heard = true; this.spoken = "Noted."; if (this.over) this.finish(); },
     finish() {
       clearInterval(this.timer); this.running = false; this.left = 0; this.spoken = "Done."; beep(2);
