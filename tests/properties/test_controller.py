@@ -14,7 +14,8 @@ from walkround.core.calibration.earth import earth_field
 from walkround.core.calibration.ellipsoid import fit_ellipsoid
 from walkround.core.calibration.still import start_finding
 from walkround.core.diagnosis.arming import diagnose
-from walkround.core.diagnosis.messages import MEANINGS, said_level, understood
+from walkround.core.diagnosis.messages import GOOD as GOOD_WORDS
+from walkround.core.diagnosis.messages import MEANINGS, PLAIN, said_level, understood
 
 FIELD = earth_field(SITE.position, NOW.date(), SITE.elevation_m)
 SUBJECTS = (
@@ -43,6 +44,16 @@ class Said(unittest.TestCase):
     @given(st.text(alphabet="bcjkqwz 0123456789", max_size=40))
     def test_what_nobody_knows_is_never_clear(self, text: str) -> None:
         self.assertGreater(said_level((understood(text),)), Level.CLEAR)
+
+    @given(
+        st.sampled_from(SUBJECTS),
+        st.sampled_from(GOOD),
+        st.text(alphabet="abcdefghijklmnopqrstuvwxyz", min_size=4, max_size=9),
+    )
+    def test_a_word_that_is_not_understood_is_never_clear(self, what: str, good: str, word: str) -> None:
+        if PLAIN.sub("", GOOD_WORDS.sub("", word)):
+            self.assertGreater(understood(f"{what} {good} {word}").level, Level.CLEAR)
+        self.assertGreater(understood("Compass set wrong").level, Level.CLEAR)
 
     def test_every_subject_is_known_by_a_word(self) -> None:
         self.assertEqual({understood(f"{what} ok").level for what in SUBJECTS}, {Level.CLEAR})

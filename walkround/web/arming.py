@@ -11,14 +11,13 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile, Mode
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
-from walkround.core.calibration.earth import here_at
 from walkround.core.diagnosis.arming import ArmingValues, Ends, diagnose, usual_profile, values_from
 from walkround.core.diagnosis.messages import Message, read_messages
 from walkround.core.sensors.devices import FlightController
 from walkround.simulators import device
 from walkround.store import calibrations, hangar
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.choice import aircraft_context
+from walkround.web.choice import here_of
 from walkround.web.drawings.channels import draw_channels
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
@@ -80,8 +79,7 @@ def test(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: Numb
     """Test what is reported, typed and pasted; what is typed prevails. Nothing is kept of it."""
     aircraft = hangar.get(Aircraft, aircraft_id)
     typed = Typed(form, ctx.settings().units)
-    context = aircraft_context(ctx, ctx.settings(), aircraft_id)
-    here = here_at(context.situation.site if context is not None else None, ctx.now(), None)
+    here = here_of(ctx, aircraft_id)
     listened = typed.get("how") == "read"
     try:
         given = _typed(typed)

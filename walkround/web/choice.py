@@ -11,6 +11,7 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import DeviceError, InputError
 from walkround.core.base.kept import Same
 from walkround.core.base.plain import whole
+from walkround.core.calibration.earth import here_at
 from walkround.core.checklist.check import Depth, Occasion
 from walkround.core.checklist.library import CHECKS
 from walkround.core.field.site import Site
@@ -18,7 +19,7 @@ from walkround.core.packs.pack import Pack
 from walkround.core.round.context import Context
 from walkround.core.round.depth import choose
 from walkround.core.round.situation import Situation
-from walkround.core.sensors.devices import WeatherStation
+from walkround.core.sensors.devices import Here, WeatherStation
 from walkround.core.weather.metar import decode_report
 from walkround.core.weather.weather import Weather
 from walkround.simulators import device
@@ -149,6 +150,15 @@ def aircraft_context(ctx: AppContext, settings: Settings, aircraft_id: int) -> C
     weather, _ = weather_now(ctx, settings, choice.site)
     situation = situation_for(ctx, settings, choice, weather)
     return None if situation is None else Context(situation, {})
+
+
+def here_of(ctx: AppContext, aircraft_id: int) -> Here:
+    """Where the flight controller of an aircraft (id) is: at the field of its next flight, in its weather."""
+    context = aircraft_context(ctx, ctx.settings(), aircraft_id)
+    if context is None:
+        return here_at(None, ctx.now(), None)
+    weather = context.situation.weather
+    return here_at(context.situation.site, ctx.now(), weather.qnh_hpa if weather is not None else None)
 
 
 def round_asked(given: str, aircraft_id: int) -> int | None:

@@ -13,18 +13,17 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.finding import Finding
 from walkround.core.calibration.compass import FEWEST_SPREAD, current_finding
-from walkround.core.calibration.earth import here_at
 from walkround.core.calibration.height import drift_findings
 from walkround.core.calibration.still import STILL_DPS, rest_finding, rest_of
+from walkround.core.diagnosis.arming import holds, last_fix
 from walkround.core.diagnosis.messages import Message, message_findings, read_messages
 from walkround.core.sensors.devices import FlightController, Frame, Here
-from walkround.core.sensors.nmea import read_nmea
 from walkround.core.sensors.recording import Recording, Sensor
 from walkround.simulators import device
 from walkround.store import hangar, recordings
 from walkround.store.situation import home_zone
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.choice import aircraft_context
+from walkround.web.choice import here_of
 from walkround.web.compass import throttle_and_field
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_bytes, uploaded_name
@@ -36,13 +35,6 @@ router = APIRouter()
 AT = "/hangar/aircraft/{aircraft_id}/controller"
 LISTENED_S, LIVE_S, RATE_HZ, PER_SECOND = 2.0, 600.0, 50, 5
 """What it says is listened to for so many s; values are shown for so long at most, so many times a second."""
-
-
-def _here(ctx: AppContext, aircraft_id: int) -> Here:
-    context = aircraft_context(ctx, ctx.settings(), aircraft_id)
-    weather = context.situation.weather if context is not None else None
-    site = context.situation.site if context is not None else None
-    return here_at(site, ctx.now(), weather.qnh_hpa if weather is not None else None)
 
 
 def _show(
@@ -77,7 +69,7 @@ def messages(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: 
     try:
         if simulated:
             frames = device(FlightController, ctx.settings().devices).frames(
-                "still", _here(ctx, aircraft_id), LISTENED_S, 2
+                "still", here_of(ctx, aircraft_id), LISTENED_S, 2
             )
             said = [line for frame in frames for line in frame.messages]
             found = read_messages("\n".join(said)) if said else ()
@@ -175,23 +167,13 @@ def _three(value: tuple[float, float, float] | None, unit: str, decimals: int = 
     return "" if value is None else f"{math.hypot(*value):.{decimals}f} {unit}"
 
 
-def _tilt(frame: Frame) -> str:
-    up = frame.acceleration_g
-    size = 0.0 if up is None else math.hypot(*up)
-    return (
-        ""
-        if up is None or not size
-        else f"{math.degrees(math.acos(max(-1.0, min(1.0, -up[2] / size)))):.1f}° from level"
-    )
-
-
 def _number(value: float | None, unit: str, decimals: int = 1) -> str:
     return "" if value is None else f"{value:.{decimals}f} {unit}"
 
 
 VALUES: dict[str, Callable[[Frame], str]] = {
     "Magnetic field": lambda f: _three(f.field_ut, "µT"),
-    "Attitude": _tilt,
+    "Attitude": lambda f: _number(f.tilt_deg, "° from level"),
     "Turning": lambda f: _three(f.turning_dps, "°/s", 1),
     "Air pressure": lambda f: _number(f.pressure_hpa, "hPa"),
     "Board": lambda f: _number(f.board_v, "V", 2),
@@ -208,21 +190,18 @@ VALUES: dict[str, Callable[[Frame], str]] = {
 
 def _satellites(nmea: str, here: Here) -> str:
     """What its receiver said last, in short."""
-    try:
-        fix = read_nmea(nmea, here.at) if here.at is not None else None
-    except InputError:
-        fix = None
+    fix = last_fix(nmea, here)
     if fix is None:
         return ""
     hdop = f", HDOP {fix.hdop:.1f}" if fix.hdop is not None else ""
-    return f"{fix.satellites or 0}{hdop}, {'fix' if fix.quality and not fix.void else 'no fix'}"
+    return f"{fix.satellites or 0}{hdop}, {'fix' if holds(fix) else 'no fix'}"
 
 
 @router.get(f"{AT}/live", name="controller_live")
 async def live(request: Request, ctx: AppContextDep, aircraft_id: Number) -> Response:
     """Its values as they come, as server-sent events, while its sticks are moved."""
     hangar.get(Aircraft, aircraft_id)
-    here = _here(ctx, aircraft_id)
+    here = here_of(ctx, aircraft_id)
     frames = device(FlightController, ctx.settings().devices).frames("sticks", here, LIVE_S, 3)
 
     async def events() -> AsyncIterator[str]:

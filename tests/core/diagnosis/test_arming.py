@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 from tests.support import NOW, SITE
 from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile, Mode
 from walkround.core.calibration.earth import here_at
-from walkround.core.diagnosis.arming import ArmingValues, Ends, State, arming_tests, diagnose, values_from
+from walkround.core.diagnosis.arming import ArmingValues, Ends, State, arming_tests, diagnose, holds, values_from
 from walkround.core.diagnosis.messages import read_messages
+from walkround.core.sensors.nmea import Fix
 from walkround.simulators.controller import STORIES, SimulatedController
 
 FULL = Ends(low_us=1000, centre_us=1500, high_us=2000)
@@ -152,6 +153,13 @@ class Read(unittest.TestCase):
         still = values_from(SimulatedController().frames("still", here, 4, 3), here, cells=3)
         self.assertEqual(still.ends, ())
         self.assertIn("Channels", [one.name for one in diagnose(still, PROFILE).unknown])
+
+    def test_a_fix_that_is_estimated_or_simulated_is_none(self) -> None:
+        """Qualities 6 to 8 are estimated, typed in or simulated. Source: NMEA 0183, GGA (from memory)."""
+        for quality in range(10):
+            fix = Fix(quality=quality, satellites=12, hdop=0.8)
+            self.assertEqual(holds(fix), 1 <= quality <= 5, quality)
+        self.assertFalse(holds(Fix(quality=1, void=True)))
 
     def test_nothing_read_knows_nothing(self) -> None:
         found = diagnose(values_from([], here_at(None, NOW, None), cells=3), PROFILE)

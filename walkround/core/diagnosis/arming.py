@@ -12,7 +12,8 @@ from walkround.core.base.finding import Level
 from walkround.core.base.struct import Struct
 from walkround.core.diagnosis.messages import Message, read_messages
 from walkround.core.sensors.devices import Frame, Here
-from walkround.core.sensors.nmea import read_nmea
+from walkround.core.sensors.nmea import Fix, read_nmea
+from walkround.core.sensors.satellites import SATELLITE_QUALITIES
 
 MOVED = 0.25
 """A channel that went less far than this share of its range from its middle was not moved. Source: our choice."""
@@ -302,16 +303,13 @@ def values_from(frames: Iterable[Frame], here: Here, *, cells: int) -> ArmingVal
     last = seen[-1]
     said = [line for frame in seen for line in frame.messages]
     fix, hdop = _fix_of(seen, here)
-    up = last.acceleration_g
     return ArmingValues(
         signal=None if last.failsafe is None else not last.failsafe,
         throttle_us=_us(last.sticks[THROTTLE - 1]) if len(last.sticks) >= THROTTLE else None,
         mode=last.mode,
         ends=_ends(seen),
         alike=_alike(seen),
-        tilt_deg=None
-        if up is None or not math.hypot(*up)
-        else math.degrees(math.acos(max(-1.0, min(1.0, -up[2] / math.hypot(*up))))),
+        tilt_deg=last.tilt_deg,
         turning_dps=_middle([math.hypot(*f.turning_dps) for f in seen if f.turning_dps is not None]),
         field_ut=_middle([math.hypot(*f.field_ut) for f in seen if f.field_ut is not None]),
         expected_ut=math.hypot(*here.earth_ut),
@@ -361,14 +359,23 @@ def _alike(frames: list[Frame]) -> tuple[int, ...]:
 
 def _fix_of(frames: list[Frame], here: Here) -> tuple[bool | None, float | None]:
     """Whether its receiver had a fix at last, and its dilution."""
-    text = next((f.nmea for f in reversed(frames) if f.nmea), "")
+    fix = last_fix(next((f.nmea for f in reversed(frames) if f.nmea), ""), here)
+    return (None, None) if fix is None else (holds(fix), fix.hdop)
+
+
+def last_fix(nmea: str, here: Here) -> Fix | None:
+    """What a receiver said last; None where nothing can be read of it."""
+    if not nmea or here.at is None:
+        return None
     try:
-        fix = read_nmea(text, here.at) if text and here.at is not None else None
+        return read_nmea(nmea, here.at)
     except InputError:
-        fix = None
-    if fix is None:
-        return None, None
-    return fix.quality > 0 and not fix.void, fix.hdop
+        return None
+
+
+def holds(fix: Fix) -> bool:
+    """Whether a fix rests on satellites: not estimated, typed in or simulated, and not void. Source: ``SATELLITE_QUALITIES``."""
+    return fix.quality in SATELLITE_QUALITIES and not fix.void
 
 
 def usual_profile(aircraft: Aircraft) -> ControllerProfile:

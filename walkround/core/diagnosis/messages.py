@@ -65,6 +65,12 @@ GOOD = re.compile(
     r"\b(ok|okay|cleared|good|ready|done|complete|completed|calibrated|healthy|normal|found|acquired|connected|3d fix|set|passed|success\w*)\b",
     re.IGNORECASE,
 )
+PLAIN = re.compile(
+    r"\b(sensors?|calibration|compass(es)?|magnetometers?|accelerometers?|gyros?|gyroscopes?|barometers?|gps|gnss|satellites?|sats?|fix|2d|3d|hdop|home|point|position|home point|battery|voltage|pack|"
+    r"cells?|throttle|receiver|radio|signal|link|mode|geofence|fence|failsafe|fail-?safe|arm|switch|all|is|are|and|the|with|at|level|baro|mag|acc|rc|rx|imu|initialised|initialized|health)\b|[\d.,:;!%()\[\]-]+",
+    re.IGNORECASE,
+)
+"""Words and numbers that change nothing in a good message. Source: our choice."""
 _TIME = re.compile(r"^\s*(?:[\[(]\s*\d[\d:.,\s]*(?:s|ms)?\s*[\])]\s*[-:]?|\d+:\d[\d:.]*|\d[\d.]*\s*[,;|])\s*")
 """A time before a line: in brackets, with colons, or as the first column. A number of something else stays."""
 
@@ -94,7 +100,8 @@ def understood(text: str) -> Message:
     if subject is None:
         return Message(text=text, subject=None, level=Level.CAUTION, remedy=UNKNOWN)
     meaning = MEANINGS[subject]
-    good = GOOD.search(text) is not None
+    # Good only where every word is understood: one that is not may be the trouble itself.
+    good = GOOD.search(text) is not None and not PLAIN.sub("", GOOD.sub("", text)).strip()
     if TROUBLE.search(_without_failsafe(text)) or (subject is Subject.FAILSAFE and not good):
         return Message(text=text, subject=subject, level=Level.GROUNDED, remedy=meaning.remedy, event=meaning.event)
     if good:

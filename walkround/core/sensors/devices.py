@@ -1,5 +1,6 @@
 """The small interfaces behind which devices and services stand, real or simulated."""
 
+import math
 from collections.abc import Iterator
 from datetime import datetime
 from typing import Protocol
@@ -36,6 +37,13 @@ class Frame(Struct, frozen=True, kw_only=True):
     lean_most_deg: float | None = None
     nmea: str = ""
     messages: tuple[str, ...] = ()
+
+    @property
+    def tilt_deg(self) -> float | None:
+        """How far it stands from level, in degrees; None where it does not say."""
+        up = self.acceleration_g
+        size = 0.0 if up is None else math.hypot(*up)
+        return None if up is None or not size else math.degrees(math.acos(max(-1.0, min(1.0, -up[2] / size))))
 
 
 class Here(Struct, frozen=True, kw_only=True):
