@@ -1,7 +1,5 @@
 """The compass of an aircraft: due or not and why, where and how to turn it, measured live or from a recording, judged against the Earth's field, and its history."""
 
-import math
-from collections.abc import Iterable
 from itertools import islice
 from typing import TYPE_CHECKING, Any
 from urllib.parse import urlencode
@@ -31,13 +29,14 @@ from walkround.core.calibration.coach import (
 from walkround.core.calibration.compass import BENCH_MOST, CompassCalibration, calibration_of, current_finding, dip_of
 from walkround.core.calibration.earth import field_at, here_at
 from walkround.core.calibration.ellipsoid import FEWEST, fit_ellipsoid
+from walkround.core.calibration.recorded import throttle_and_field
 from walkround.core.calibration.samples import IN_UT, FieldUnit, likely_unit, read_samples, read_throttle
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
 from walkround.core.round.context import Context
 from walkround.core.round.due import compass_due
 from walkround.core.round.readiness import Subject, readiness
-from walkround.core.sensors.devices import FlightController, Frame
+from walkround.core.sensors.devices import FlightController
 from walkround.core.sensors.recording import as_recording
 from walkround.simulators import device
 from walkround.store import calibrations, hangar, recordings, rounds
@@ -258,12 +257,6 @@ def current(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: N
             typed=typed.raw(),
         )
     return _show(request, ctx, aircraft, current_findings=(found,))
-
-
-def throttle_and_field(frames: Iterable[Frame], most: float = 1.0) -> tuple[list[float], list[float]]:
-    """Throttle (of so much at most) and strength of the field (µT) of the frames that have both."""
-    both = [(f.throttle, f.field_ut) for f in frames if f.throttle is not None and f.field_ut is not None]
-    return [most * throttle for throttle, _ in both], [math.hypot(*field) for _, field in both]
 
 
 @router.post("/hangar/aircraft/{aircraft_id}/compass/light", name="compass_light")

@@ -11,23 +11,18 @@ from starlette.responses import Response, StreamingResponse
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError, PilotError
-from walkround.core.base.finding import Finding
-from walkround.core.calibration.compass import FEWEST_SPREAD, current_finding
-from walkround.core.calibration.height import drift_findings
-from walkround.core.calibration.still import STILL_DPS, rest_finding, rest_of
+from walkround.core.calibration.recorded import judged_recording
 from walkround.core.diagnosis.arming import holds, last_fix
 from walkround.core.diagnosis.messages import Message, message_findings, read_messages
 from walkround.core.sensors.devices import FlightController, Frame, Here
-from walkround.core.sensors.recording import Recording, Sensor
+from walkround.core.sensors.recording import Sensor
 from walkround.simulators import device
 from walkround.store import hangar, recordings
 from walkround.store.situation import home_zone
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import here_of
-from walkround.web.compass import throttle_and_field
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_bytes, uploaded_name
-from walkround.web.level import STILL_S
 from walkround.web.pages import go, page
 from walkround.web.security import MAX_RECORDING_BYTES
 
@@ -125,24 +120,8 @@ def recording(request: Request, ctx: AppContextDep, aircraft_id: Number, number:
     lines = [line for frame in played.frames for line in frame.messages]
     listed = read_messages("\n".join(lines)) if lines else ()
     return _show(
-        request, ctx, aircraft, messages=listed, opened=kept, seconds=played.seconds, dropped=played.dropped, found=judged_recording(played)
+        request, ctx, aircraft, messages=listed, opened=kept, seconds=played.seconds, dropped=played.dropped, found=judged_recording(played.frames)
     )  # fmt: skip
-
-
-def judged_recording(played: Recording) -> tuple[Finding, ...]:
-    """What a recording tells of the still start, the height at rest and the current: of each only where it is about that."""
-    said: list[Finding] = []
-    turning = [(f.at_s, f.turning_dps) for f in played.frames if f.turning_dps is not None]
-    at_rest = sum(math.hypot(*rates) <= STILL_DPS for _, rates in turning) > len(turning) / 2
-    if at_rest:
-        said.append(rest_finding(rest_of(turning), STILL_S))
-    pressure = [(f.at_s, f.pressure_hpa) for f in played.frames if f.pressure_hpa is not None]
-    if at_rest and len(pressure) > 1 and pressure[-1][0] - pressure[0][0] >= 60:
-        said += drift_findings(pressure)
-    throttle, field = throttle_and_field(played.frames)
-    if throttle and max(throttle) - min(throttle) >= FEWEST_SPREAD:
-        said.append(current_finding(throttle, field, in_flight=True))
-    return tuple(said)
 
 
 @router.get(f"{AT}/recordings/{{number}}/text", name="recording_text")

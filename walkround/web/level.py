@@ -24,6 +24,7 @@ from walkround.core.calibration.height import altitude_finding, drift_findings, 
 from walkround.core.calibration.level import Held, LevelCalibration, Position6, fit_level, held, level_calibration
 from walkround.core.calibration.still import (
     LONGEST_S,
+    NEEDED_S,
     STILL_DPS,
     StillStart,
     StillTimer,
@@ -56,7 +57,7 @@ router = APIRouter()
 LEVEL_CHECK, HEADING_CHECK = "sensors.accelerometer", "sensors.heading"
 """The checks that are answered here. Source: ids of the library."""
 UNKNOWN = (math.nan,) * 3
-HELD_S, STILL_S, REST_S, FASTER = 2.0, 12.0, 90.0, 3.0
+HELD_S, STILL_S, REST_S, FASTER = 2.0, NEEDED_S, 90.0, 3.0
 
 
 def _snow(context: Context | None) -> bool:

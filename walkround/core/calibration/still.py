@@ -50,6 +50,8 @@ class StillTimer(Struct, frozen=True, kw_only=True):
         return self.restless_since_s is not None and self.since_s is None and at_s - self.restless_since_s >= DRIFTS_S
 
 
+NEEDED_S = 12.0
+"""So long a start rests in one piece, in s. Source: our choice."""
 FEWEST_STARTS, NEWEST = 3, 10
 """From so many starts on a usual duration is known; so many of the newest count. Source: our choice."""
 SLOW, SLOW_S = 1.5, 5.0
