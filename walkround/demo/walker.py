@@ -52,7 +52,9 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
         plan = FlightPlan(work_min=round(most * 0.35, 1), height_m=min(40.0, situation.site.flight_height_m))
         return Planned(plan=plan)
     if isinstance(ask, AskFix):
-        return FixRead(fix=read_nmea(SimulatedReceiver().nmea(situation.site.position, at), at))
+        return FixRead(
+            fix=read_nmea(SimulatedReceiver().nmea(situation.site.position, at, situation.site.elevation_m), at)
+        )
     if isinstance(ask, AskWeather):
         return WeatherRead(weather=decode_report(SimulatedWeatherStation().report(situation.site.station, at), at))
     if isinstance(ask, AskNumber) and (value := _number(check, situation)) is not None:

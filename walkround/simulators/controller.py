@@ -190,7 +190,7 @@ class SimulatedController:
         if here.position is None:
             return ""
         story = self.story
-        sky = receiver.CONDITIONS["cold" if at_s < story.fix_s else story.sky][1]
+        sky = receiver.CONDITIONS["cold" if at_s < story.fix_s else story.sky][1] or receiver.Sky()
         where: Position = here.position
         if story.jumps_m and int(at_s) % 5 == 4:
             angle = np.random.default_rng([seed, int(at_s)]).random() * 2 * math.pi

@@ -31,14 +31,14 @@ class Spots(unittest.TestCase):
             self.assertAlmostEqual(found.clear_m, theirs, delta=0.01)
 
     def test_open_sky_by_hand(self) -> None:
-        """Nothing: all of it. A wall round half the horizon, as high as it is far (45°), leaves of its half (1 - sin 45°) of
+        """Nothing: all of it. A wall round 170° of the horizon, as high as it is far (45°), leaves of its part (1 - sin 45°) of
         what lies above the mask: spherical zones, area 2πR²(1 - sin h)."""
         self.assertAlmostEqual(launches(BARE, [(0, 0)], None)[0].sky_percent, 100)
         r = 100.0
         ring = [(r * math.sin(math.radians(a)), r * math.cos(math.radians(a))) for a in range(5, 176, 5)]
         walled = field_editor.added(BARE, MarkKind.TREES, ring, r)
         half = (1 - math.sin(math.radians(45))) / (1 - math.sin(math.radians(10)))
-        self.assertAlmostEqual(launches(walled, [(0, 0)], None)[0].sky_percent, 50 + 50 * half, delta=1.5)
+        self.assertAlmostEqual(launches(walled, [(0, 0)], None)[0].sky_percent, (190 + 170 * half) / 3.6, delta=0.1)
 
     def test_away_from_a_source_with_reasons(self) -> None:
         site = field_editor.added(BARE, MarkKind.WIRE, [(-80, 12), (80, 12)], 15)

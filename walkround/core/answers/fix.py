@@ -27,7 +27,7 @@ class FixRead(Answer):
 def _judge(question: Question, answer: FixRead, case: Case, at: datetime) -> tuple[Finding, ...]:
     if answer.screen is not None:
         return satellites.judge_screen(answer.screen, case.methods.satellites)
-    return satellites.judge_fix(answer.fix, case.methods.satellites, case.site.position, at)
+    return satellites.judge_fix(answer.fix, case.methods.satellites, case.site.position, at, case.site.elevation_m)
 
 
 def _example(question: Question, case: Case, at: datetime) -> FixRead:

@@ -11,8 +11,9 @@ from walkround.core.base.phrase import Phrase, height, percent
 from walkround.core.base.struct import Struct
 from walkround.core.field import planar_geometry
 from walkround.core.field.interference import DISTURBS
-from walkround.core.field.marks import Mark, MarkKind, MarkShape, Spot, spot
+from walkround.core.field.marks import Mark, Spot, spot
 from walkround.core.field.site import LAUNCH_CIRCLE_M, Site
+from walkround.core.field.sky_mask import NOT_ON, WALK_M, hidden_deg, open_percent, walkable
 from walkround.core.field.sun import sun_at
 
 if TYPE_CHECKING:
@@ -20,23 +21,8 @@ if TYPE_CHECKING:
 else:
     np = Later("numpy")
 
-WALK_M, STEP_M = 60.0, 4.0
-"""How far from the present launch point one is looked for, and how finely, in m. Source: our choice."""
 WANTED_M = 10.0
 """Clear ground round it beyond this, in m, makes a launch point no better. Source: our choice."""
-MASK_DEG = 10.0
-"""Sky lower than this counts for nothing, in degrees: satellites there are weak. Source: usual elevation mask, from memory."""
-SPECTATORS_M = 15.0
-SECTORS = 36
-_NOT_ON = {
-    MarkKind.WATER,
-    MarkKind.HAZARD,
-    MarkKind.CONCRETE,
-    MarkKind.CARS,
-    MarkKind.BUILDING,
-    MarkKind.ROAD,
-    MarkKind.PRIVATE,
-}
 
 
 class Launch(Struct, frozen=True, kw_only=True):
@@ -90,33 +76,6 @@ def _distances(marks: Sequence[Mark], points: Any) -> Any:
     return out
 
 
-def _open_sky(marks: Sequence[Mark], points: Any) -> Any:
-    """Open share of the sky above the mask in per cent, for each of n points: by sector, the highest thing in it."""
-    mask = math.sin(math.radians(MASK_DEG))
-    hidden = np.full((len(points), SECTORS), mask)
-    for mark in marks:
-        around = _outline(mark)
-        east = np.array([x for x, _ in around]) - points[:, :1]
-        north = np.array([y for _, y in around]) - points[:, 1:]
-        away = np.maximum(np.hypot(east, north), 0.5)
-        sector = (np.degrees(np.arctan2(east, north)) % 360 / (360 / SECTORS)).astype(int) % SECTORS
-        up = mark.height_m / np.hypot(away, mark.height_m)
-        rows = np.broadcast_to(np.arange(len(points))[:, None], sector.shape)
-        np.maximum.at(hidden, (rows, sector), up)
-    return 100 * (1 - hidden.mean(axis=1)) / (1 - mask)
-
-
-def _outline(mark: Mark) -> list[planar_geometry.Point]:
-    """Points along a thing, near enough to one another that no sector between them is missed from a few metres away."""
-    points: list[planar_geometry.Point] = []
-    for a, b in planar_geometry.segments(mark.points, closed=mark.closed):
-        steps = max(1, min(30, math.ceil(math.dist(a, b) / 4)))
-        points += [(a[0] + (b[0] - a[0]) * i / steps, a[1] + (b[1] - a[1]) * i / steps) for i in range(steps + 1)]
-    if mark.nature.shape is MarkShape.POINT and mark.radius_m:
-        points = [planar_geometry.ahead(points[0], i * 45, mark.radius_m) for i in range(8)]
-    return points
-
-
 def launches(site: Site, places: Sequence[planar_geometry.Point], sun_bearing_deg: float | None) -> list[Launch]:
     """What each place (m east and north) is worth as a launch point; the sun's bearing in degrees true, None when it is down.
 
@@ -126,8 +85,8 @@ def launches(site: Site, places: Sequence[planar_geometry.Point], sun_bearing_de
     here = site.launch.xy
     near = [mark for mark in site.marks if mark.nearest(here)[0] <= WALK_M + 400]
     away = _distances(near, points) if near else np.empty((len(points), 0))
-    standing = [k for k, mark in enumerate(near) if mark.height_m > 0 or mark.kind in _NOT_ON]
-    sky = _open_sky([m for m in near if m.height_m > 0], points)
+    standing = [k for k, mark in enumerate(near) if mark.height_m > 0 or mark.kind in NOT_ON]
+    sky = open_percent(hidden_deg([m for m in near if m.height_m > 0], points))
     area = site.flight_polygon()
     middle = (sum(x for x, _ in area) / len(area), sum(y for _, y in area) / len(area))
     found = []
@@ -171,17 +130,7 @@ def better_launch(site: Site, sun_bearing_deg: float | None) -> Proposal | None:
     walk. Never nearer to the spectators than they are allowed, never on water or inside a hazard. Sun in degrees true.
     Source: what counts is common practice, no source; the order is our choice.
     """
-    here = site.launch.xy
-    steps = int(WALK_M / STEP_M)
-    grid = [
-        (here[0] + i * STEP_M, here[1] + j * STEP_M)
-        for i in range(-steps, steps + 1)
-        for j in range(-steps, steps + 1)
-        if math.hypot(i, j) * STEP_M <= WALK_M
-    ]
-    crowd = [s.xy for s in site.spectator_line]
-    if crowd:
-        grid = [p for p in grid if p == here or planar_geometry.nearest(crowd, p)[0] >= SPECTATORS_M]
+    grid = walkable(site)
     worth = launches(site, grid, sun_bearing_deg)
     present = next(one for one in worth if one.walk_m == 0)
 

@@ -86,8 +86,8 @@ class CellChecker(Protocol):
 class PositionReceiver(Protocol):
     """Gives a few seconds of positioning sentences."""
 
-    def nmea(self, place: Position, now: datetime) -> str:
-        """Lines of sentences. Raises DeviceError when the receiver does not answer."""
+    def nmea(self, place: Position, now: datetime, height_m: float = 0.0) -> str:
+        """Lines of sentences at a place so many m above the sea. Raises DeviceError when the receiver does not answer."""
 
 
 class FlightController(Protocol):

@@ -1,4 +1,4 @@
-"""A front for positioning sentences (GGA, GSA, RMC): what the receiver says, line by line, and which lines are bad."""
+"""A front for positioning sentences (GGA, GNS, GLL, RMC, VTG, GSA, GSV): what the receiver says, line by line, and which lines are bad."""
 
 import math
 from collections.abc import Iterable
@@ -9,9 +9,12 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position
 from walkround.core.base.units import KNOT_MS
 from walkround.core.base.value import Value
+from walkround.core.sensors.scatter import DAY_S, Epoch, Rest, at_rest
+from walkround.core.sensors.sky import Constellation, SkySatellite, satellite_of, sky_hdop
 
 MAX_NMEA_LINES = 20_000
 SOLID_FIX_QUALITY = 1
+MOST_SKY = 120
 UNKNOWN_HDOP = 50.0
 """From here on a dilution means that it is not known. Source: receivers print 99.99 (from memory); our choice."""
 
@@ -20,7 +23,9 @@ class Fix(Value):
     """The receiver's last word: satellites used, dilutions, speed in m/s, place, and the time of the fix.
 
     ``bad``: the lines that could not be used; ``newest_damaged``: whether one of them came after the last good line of
-    any kind that counts; ``void``: whether the receiver itself marks the position as not valid.
+    any kind that counts; ``void``: whether the receiver itself marks the position as not valid; ``sky``: the satellites as the last sentences
+    told them, ``hdop_sky``: HDOP worked out from where those in use stand; ``rest``: what the fixes of the last minute did; ``first_fix_s``: after how many s
+    of a reading that began without one the first fix came; ``receivers``: more than one where two spoke at once, or time went back.
     """
 
     satellites: int | None = None
@@ -36,6 +41,11 @@ class Fix(Value):
     nmea_lines: int = 0
     bad: tuple[str, ...] = ()
     newest_damaged: bool = False
+    sky: tuple[SkySatellite, ...] = ()
+    hdop_sky: float | None = None
+    rest: Rest | None = None
+    first_fix_s: float | None = None
+    receivers: int = 1
 
 
 def checksum(body: str) -> str:
@@ -50,10 +60,10 @@ def checksum(body: str) -> str:
 
 
 def read_nmea(text: str, now: datetime) -> Fix:
-    """Read positioning sentences as they stood at ``now`` (aware); the last of each kind counts.
+    """Read positioning sentences as they stood at ``now`` (aware): the last of each kind is the fix, all of them are its ``rest``.
 
     Lines with a wrong or missing checksum are left out and named. Raises InputError when no line can be used or the
-    text is far too long. Source: NMEA 0183 sentences GGA, GSA, RMC (from memory), decoded by ``pynmea2``.
+    text is far too long. Source: NMEA 0183 sentences (from memory), decoded by ``pynmea2``.
     """
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     if not lines:
@@ -61,14 +71,22 @@ def read_nmea(text: str, now: datetime) -> Fix:
     if len(lines) > MAX_NMEA_LINES:
         raise InputError(f"More than {MAX_NMEA_LINES:,} lines. The last minute is enough.", "nmea")
     good, bad, newest_damaged = _parse(lines)
-    if not good:
+    if not any(one.sentence_type in (*_FIXING, "GSA") for one in good):
         first = f" Line 1: {bad[0].split(': ', 1)[1]}" if bad else ""
         raise InputError(f"None of the {len(lines)} lines can be used.{first}", "nmea")
     values: dict[str, Any] = {}
     for sentence in good:
         _READERS[sentence.sentence_type](sentence, values)
     at = _moment(values.pop("date", None), values.pop("time", None), now)
-    return Fix(at=at, nmea_lines=len(good), bad=tuple(bad), newest_damaged=newest_damaged, **values)
+    fixing = [one for one in good if one.sentence_type in _FIXING]
+    if values.get("position") is None and not any(one.sentence_type == "GGA" for one in good):
+        values |= _bare_fix(fixing)
+    epochs, receivers = _epochs(fixing)
+    sky = _sky(good)
+    return Fix(
+        at=at, nmea_lines=len(good), bad=tuple(bad), newest_damaged=newest_damaged, sky=sky, hdop_sky=sky_hdop(sky), rest=at_rest(epochs),
+        first_fix_s=_first_fix_s(epochs), receivers=receivers, **values,
+    )  # fmt: skip
 
 
 def _parse(lines: Iterable[str]) -> tuple[list[Any], list[str], bool]:
@@ -84,7 +102,7 @@ def _parse(lines: Iterable[str]) -> tuple[list[Any], list[str], bool]:
             good.append(sentence)
             last_good[sentence.sentence_type] = number
     # A damaged line may have been of any kind: it is newest unless each kind that is used came again after it.
-    used = [at for at in last_good.values() if at]
+    used = [last_good[kind] for kind in _LAST_COUNTS if last_good[kind]]
     return good, bad, bool(last_bad) and (not used or last_bad > min(used))
 
 
@@ -179,7 +197,154 @@ def _rmc(sentence: Any, values: dict[str, Any]) -> None:
     values["speed_ms"] = knots * KNOT_MS if knots is not None and valid else None
 
 
-_READERS = {"GGA": _gga, "GSA": _gsa, "RMC": _rmc}
+def _time_only(sentence: Any, values: dict[str, Any]) -> None:
+    """A sentence that tells the time and a place: of use where no GGA comes."""
+    _place(sentence)
+    if isinstance(sentence.timestamp, time):
+        values.setdefault("time", sentence.timestamp)
+
+
+def _vtg(sentence: Any, values: dict[str, Any]) -> None:
+    knots = _number(sentence.spd_over_grnd_kts, "speed", 0, 2_000)
+    if knots is not None and values.get("speed_ms") is None:
+        values["speed_ms"] = knots * KNOT_MS
+
+
+def _gsv(sentence: Any, values: dict[str, Any]) -> None:
+    _in_view(sentence)
+
+
+_READERS = {"GGA": _gga, "GSA": _gsa, "RMC": _rmc, "GNS": _time_only, "GLL": _time_only, "VTG": _vtg, "GSV": _gsv}
+_LAST_COUNTS = ("GGA", "GSA", "RMC")
+"""Kinds whose last sentence decides whether a damaged line came after the fix."""
+_FIXING = ("GGA", "GNS", "RMC", "GLL")
+"""Kinds that tell a place, best first."""
+
+
+def _valid(sentence: Any) -> bool:
+    """Whether a sentence says that its place is one."""
+    kind = sentence.sentence_type
+    if kind == "GGA":
+        return str(sentence.gps_qual) not in ("0", "", "None")
+    if kind == "GNS":
+        return bool(set(str(sentence.mode_indicator or "")) - {"N"})
+    return str(sentence.status) == "A"
+
+
+def _bare_fix(fixing: list[Any]) -> dict[str, Any]:
+    """Where no GGA comes: the place of the last sentence that tells one; what it does not tell stays unknown."""
+    last = next((one for one in reversed(fixing) if _valid(one) and _place(one) is not None), None)
+    if last is None or last is not fixing[-1]:
+        return {}
+    told: dict[str, Any] = {"position": _place(last), "quality": SOLID_FIX_QUALITY}
+    if last.sentence_type == "GNS":
+        used, hdop = _number(last.num_sats, "number of satellites", 0, 99), _number(last.hdop, "dilution", 0, 100)
+        told |= {
+            "satellites": None if used is None else int(used),
+            "altitude_m": _number(last.altitude, "altitude", -1_000, 60_000),
+        }
+        told |= {"hdop": hdop} if hdop and hdop < UNKNOWN_HDOP else {}
+    return told
+
+
+def _epochs(fixing: list[Any]) -> tuple[list[Epoch], int]:
+    """Every fix of a reading by its time, of the best kind that it has; and how many receivers seem to speak: the same second with two places, or time going back."""
+    kind = next((kind for kind in _FIXING if any(one.sentence_type == kind for one in fixing)), None)
+    seen: dict[float, Any] = {}
+    speeds: dict[float, float] = {}
+    begin, last_s, days, receivers = None, None, 0, 1
+    for one in fixing:
+        if not isinstance(one.timestamp, time):
+            continue
+        clock = one.timestamp
+        day_s = clock.hour * 3600 + clock.minute * 60 + clock.second + clock.microsecond / 1e6
+        begin = day_s if begin is None else begin
+        at_s = day_s - begin + DAY_S * days
+        if last_s is not None and at_s < last_s - DAY_S / 2:
+            days += 1
+            at_s += DAY_S
+        if last_s is not None and at_s < last_s - 1:
+            receivers = 2
+        last_s = at_s if last_s is None else max(last_s, at_s)
+        if one.sentence_type == "RMC" and one.status == "A":
+            knots = _number(one.spd_over_grnd, "speed", 0, 2_000)
+            if knots is not None:
+                speeds[at_s] = max(knots * KNOT_MS, speeds.get(at_s, 0.0))
+        if one.sentence_type != kind:
+            continue
+        if at_s in seen and (seen[at_s].lat, seen[at_s].lon) != (one.lat, one.lon):
+            receivers = 2
+        seen[at_s] = one
+    epochs = [
+        Epoch(
+            at_s=at_s,
+            position=_place(one) if _valid(one) else None,
+            altitude_m=_number(one.altitude, "altitude", -1_000, 60_000)
+            if kind in ("GGA", "GNS") and _valid(one)
+            else None,
+            speed_ms=speeds.get(at_s),
+        )
+        for at_s, one in sorted(seen.items())
+    ]
+    return epochs, receivers
+
+
+def _first_fix_s(epochs: list[Epoch]) -> float | None:
+    """After how many s the first fix came, where the reading began without one."""
+    first = next((epoch.at_s for epoch in epochs if epoch.position is not None), None)
+    return None if first is None or epochs[0].position is not None else round(first - epochs[0].at_s, 1)
+
+
+def _in_view(sentence: Any) -> list[SkySatellite]:
+    """The satellites of one GSV sentence: four fields each; a field left over names the signal."""
+    fields, told = list(sentence.data[3:]), []
+    for i in range(0, len(fields) - len(fields) % 4, 4):
+        number = _number(fields[i], "satellite", 0, 999)
+        if number is None:
+            continue
+        whose, own = satellite_of(sentence.talker, int(number))
+        told.append(
+            SkySatellite(
+                whose=whose, number=own, elevation_deg=_number(fields[i + 1], "elevation", -10, 90), bearing_deg=_number(fields[i + 2], "azimuth", 0, 360),
+                strength_db=_number(fields[i + 3], "strength", 0, 99),
+            )
+        )  # fmt: skip
+    return told
+
+
+def _sky(good: list[Any]) -> tuple[SkySatellite, ...]:
+    """The satellites that the last turn of GSV sentences of each talker shows, of several signals the strongest, with those that the last GSA sentences use."""
+    shown: dict[str, dict[tuple[Constellation, int], SkySatellite]] = {}
+    turn: dict[str, int] = {}
+    used: dict[str, set[tuple[Constellation, int]]] = {}
+    last_gsa = ""
+    for sentence in good:
+        kind, talker = sentence.sentence_type, sentence.talker
+        if kind == "GSV":
+            number = int(_number(sentence.data[1], "message", 1, 99) or 1)
+            again = shown.setdefault(talker, {})
+            # A second signal begins at one again, but with the same satellites: only another kind of sentence in between begins a new turn.
+            if number == 1 and turn.get(talker) != 0:
+                again.clear()
+            turn[talker] = 0
+            for one in _in_view(sentence):
+                before = again.get((one.whose, one.number))
+                if before is None or (one.strength_db or 0) >= (before.strength_db or 0):
+                    again[one.whose, one.number] = one
+            continue
+        turn = dict.fromkeys(turn, 1)
+        if kind == "GSA":
+            system = str(sentence.data[17]).strip() if len(sentence.data) > 17 else ""
+            ids = [_number(text, "satellite", 0, 999) for text in sentence.data[2:14]]
+            if last_gsa != "GSA":
+                used.clear()
+            used.setdefault(f"{talker}{system}", set()).update(satellite_of(talker, int(n), system) for n in ids if n)
+        last_gsa = kind
+    chosen = {one for group in used.values() for one in group}
+    seen = {key: one for group in shown.values() for key, one in group.items()}
+    sky = [one.model_copy(update={"used": key in chosen}) for key, one in seen.items()]
+    sky += [SkySatellite(whose=whose, number=number, used=True) for whose, number in chosen - set(seen)]
+    return tuple(sorted(sky, key=lambda one: (list(Constellation).index(one.whose), one.number)))[:MOST_SKY]
 
 
 def _moment(dated: tuple[date, time] | None, clock: time | None, now: datetime) -> datetime | None:

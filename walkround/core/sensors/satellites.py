@@ -11,6 +11,7 @@ from walkround.core.base.geodesy import Position, distance_m
 from walkround.core.base.phrase import Phrase, count, degree, distance, ratio, second, speed
 from walkround.core.base.value import Value
 from walkround.core.sensors.nmea import Fix
+from walkround.core.sensors.rest_rules import judge_rest
 
 SATELLITE_QUALITIES = frozenset({1, 2, 3, 4, 5})
 """Qualities of a GGA sentence that rest on satellites: plain, differential, precise, RTK fixed and float; not 6 to 8, which
@@ -122,10 +123,12 @@ def _ready_light(ready: bool, method: str) -> Finding:
     return Finding(name="Ready", level=level, reason=Phrase(text=words), remedy=remedy.get(level, ""), source=PRACTICE)
 
 
-def judge_fix(fix: Fix, method: str, site: Position, now: datetime) -> tuple[Finding, ...]:
-    """Judge a fix under the satellites practice ("ten", "four" or "ready") at a field and time.
+def judge_fix(
+    fix: Fix, method: str, site: Position, now: datetime, elevation_m: float | None = None
+) -> tuple[Finding, ...]:
+    """Judge a fix and the reading it ends under the satellites practice ("ten", "four" or "ready") at a field, its elevation in m, and time.
 
-    Dilutions without unit, speed in m/s, ages in s, distances in m. Source: the constants of this module.
+    Dilutions without unit, speed in m/s, ages in s, distances in m. Source: the constants of this module; ``rest_rules``.
     """
     if fix.quality not in SATELLITE_QUALITIES or fix.position is None:
         words = {6: "estimated by dead reckoning", 7: "entered by hand", 8: "from a simulator"}.get(fix.quality, "")
@@ -162,6 +165,7 @@ def judge_fix(fix: Fix, method: str, site: Position, now: datetime) -> tuple[Fin
     findings = [_satellites(fix, method), _hdop(fix, method), _rest(fix), _age(fix, now)]
     if fix.bad:
         findings.append(_damaged(fix))
+    findings += judge_rest(fix, elevation_m)
     away_m = distance_m(fix.position, site)
     if away_m > FAR_FROM_FIELD_M:
         findings.append(
@@ -215,20 +219,21 @@ def _satellites(fix: Fix, method: str) -> Finding:
 
 
 def _hdop(fix: Fix, method: str) -> Finding:
-    if fix.hdop is None:
+    told = fix.hdop if fix.hdop is not None else fix.hdop_sky
+    if told is None:
         return Finding(
             name="HDOP",
             level=Level.CAUTION if method == "ready" else Level.GROUNDED,
             reason=Phrase.of("The NMEA data has no HDOP (position accuracy)."),
             remedy="Import NMEA data with GGA or GSA sentences.",
         )
-    over = fix.hdop >= DILUTION_GO
+    over = told >= DILUTION_GO
     return measured(
         "HDOP",
-        ratio(fix.hdop),
+        ratio(told),
         ratio(DILUTION_GO),
         sense="max",
-        level=Level.GROUNDED if over else Level.CAUTION if fix.hdop >= DILUTION_GOOD else Level.CLEAR,
+        level=Level.GROUNDED if over else Level.CAUTION if told >= DILUTION_GOOD else Level.CLEAR,
         most=Level.CAUTION if method == "ready" else Level.GROUNDED,
         words="HDOP {value} (must be below {limit}): poor satellite geometry."
         if over
@@ -242,7 +247,10 @@ def _hdop(fix: Fix, method: str) -> Finding:
 
 
 def _rest(fix: Fix) -> Finding:
-    if fix.speed_ms is None:
+    """The fastest that it reported in its last minute at rest."""
+    seen = [fix.speed_ms, None if fix.rest is None else fix.rest.speed_most_ms]
+    fastest = max((one for one in seen if one is not None), default=None)
+    if fastest is None or fix.speed_ms is None:
         return Finding(
             name="Speed at rest",
             level=Level.CAUTION,
@@ -251,10 +259,10 @@ def _rest(fix: Fix) -> Finding:
         )
     return measured(
         "Speed at rest",
-        speed(fix.speed_ms),
+        speed(fastest),
         speed(REST_SPEED_MS),
         sense="max",
-        level=Level.GROUNDED if fix.speed_ms >= REST_SPEED_MS else Level.CLEAR,
+        level=Level.GROUNDED if fastest >= REST_SPEED_MS else Level.CLEAR,
         words={
             Level.CLEAR: "It reports {value} at rest.",
             Level.GROUNDED: "It is at rest, but reports {value}.",

@@ -34,7 +34,10 @@ def _read(sent: Sent) -> tuple[Answer, str]:
     if sent.typed.get("way") == "screen":
         return FixRead(screen=_screen(sent.typed, shows_hdop=sent.situation.aircraft.has(Trait.SHOWS_HDOP))), SCREEN
     if sent.from_device:
-        text, by = device(PositionReceiver, sent.settings.devices).nmea(site.position, ctx.now()), "simulated receiver"
+        text, by = (
+            device(PositionReceiver, sent.settings.devices).nmea(site.position, ctx.now(), site.elevation_m),
+            "simulated receiver",
+        )
     else:
         text, by = uploaded_text(sent.typed.form, "file", MAX_NMEA_BYTES) or sent.typed.get("nmea"), "pilot"
     return FixRead(fix=read_nmea(text, ctx.now())), by
