@@ -127,6 +127,7 @@ PAGES = (
          ("/fields/1/details", "/fields/new"), 3),
     Page("airspace/page.html", "Airspace", Place.FIELDS, ("airspace",), ("/fields/1/airspace",), 31,
          measured=(("Airspace", "/fields/1/airspace"),), picture=("airspace", "/fields/2/airspace")),
+    Page("fields/sky.html", "Sky", Place.FIELDS, ("sky",), ("/fields/1/sky", "/fields/2/sky"), 4, measured=(("Sky over a field", "/fields/1/sky"),)),
     Page("brief/page.html", "Crew brief", Place.FIELDS, ("brief",), ("/fields/1/brief",), 26,
          measured=(("Crew brief", "/fields/1/brief"),)),
     Page("home/page.html", "Return to home", Place.FIELDS, ("home",), ("/fields/1/home", "/fields/2/home?height=22"), 32,

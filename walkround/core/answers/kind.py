@@ -116,7 +116,7 @@ Example = Callable[[Question, Case, datetime], Answer]
 class AnswerKind(Struct, frozen=True):
     """One kind: the classes of what is asked and answered, the judge, and a good example.
 
-    ``subjects``: what else is judged whenever it is answered, by the names of ``readiness``.
+    ``also``: answers of earlier rounds that it still judges; ``subjects``: what else is judged whenever it is answered, by the names of ``readiness``.
     """
 
     ask: type[Ask]
@@ -124,6 +124,7 @@ class AnswerKind(Struct, frozen=True):
     judge: Judge
     example: Example
     subjects: tuple[str, ...] = ()
+    also: tuple[type[Answer], ...] = ()
 
     @property
     def name(self) -> str:
@@ -132,7 +133,7 @@ class AnswerKind(Struct, frozen=True):
 
     def fits(self, answer: Answer) -> None:
         """Raises InputError when an answer is of another kind."""
-        if not isinstance(answer, self.answer):
+        if not isinstance(answer, (self.answer, *self.also)):
             raise InputError("That answer does not fit this check.")
 
 

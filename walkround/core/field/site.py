@@ -236,12 +236,13 @@ def judge_launch_circle(clear_m: float) -> tuple[Finding, ...]:
             sense="min",
             caution=1 / LAUNCH_CIRCLE_M,
             words={
-                Level.CLEAR: "{value} clear all round and above.",
-                Level.CAUTION: "{value} clear round the launch point is close to the minimum of {limit}.",
+                Level.CLEAR: "{value} clear all round and above ({across} across).",
+                Level.CAUTION: "{value} clear round the launch point ({across} across) is close to the minimum of {limit}.",
                 Level.GROUNDED: "Only {value} clear round the launch point; it lands near that point, not on it.",
             },
-            remedy="Move the launch point until nothing is within 3 m (10 ft).",
+            remedy="Move the launch point until nothing is within 3 m (10 ft), a circle 6 m (20 ft) across.",
             source=PRACTICE,
+            numbers={"across": height(2 * clear_m)},
         ),
     )
 

@@ -9,6 +9,7 @@ from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.cells import CellsRead
 from walkround.core.answers.charge import ChargeShown
 from walkround.core.answers.choice import Chosen
+from walkround.core.answers.fix import FixRead
 from walkround.core.answers.flight import Planned
 from walkround.core.answers.handover import Handover
 from walkround.core.answers.number import Measured
@@ -18,6 +19,7 @@ from walkround.core.flight.estimate import USUAL_C, Endurance, endurance
 from walkround.core.flight.flight_clock import ChargeRead, FlightClock, flight_clock, latest_turn_s
 from walkround.core.flight.flight_plan import FlightNeeds, FlightPlan, needs, winds_at
 from walkround.core.flight.return_to_home import Trip, TurnBack, TurnPoint, turn_backs, way_home
+from walkround.core.lost_link.landing_circle import LandingSpread, landing_spread
 from walkround.core.lost_link.rehearsals import OwnReturn, own_return
 from walkround.core.packs.charge import FULL, ChargeRange, from_cells, from_percent
 from walkround.core.packs.load import UnderLoad, under_load
@@ -202,6 +204,20 @@ class Context:
     def own_return(self) -> OwnReturn:
         """What its rehearsals say of this aircraft's returns."""
         return own_return(self.situation.history.rehearsals)
+
+    @cached_property
+    def landing_spread(self) -> LandingSpread:
+        """How far its landings spread, by the fix of this round and its own returns."""
+        piece = self.answers.get("sensors.satellites")
+        read = piece.answer if piece is not None and isinstance(piece.answer, FixRead) else None
+        fix = read.fix if read is not None and read.screen is None else None
+        return landing_spread(fix, read.screen if read is not None else None, self.own_return)
+
+    @property
+    def paced_clear_m(self) -> float | None:
+        """The clear radius round the launch point in m as paced in this round, None where it was not."""
+        piece = self.answers.get("field.launch_circle")
+        return piece.answer.value if piece is not None and isinstance(piece.answer, Measured) else None
 
     @cached_property
     def home_height_m(self) -> float:

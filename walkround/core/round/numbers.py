@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from walkround.core.aircraft.traits import Trait
+from walkround.core.answers.home import HomeSeen
 from walkround.core.answers.number import Band, judge_band
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, volt
@@ -12,6 +13,7 @@ from walkround.core.field.site import judge_launch_circle
 from walkround.core.flight import return_to_home, rth_altitude
 from walkround.core.flight.flight_plan import winds_at
 from walkround.core.flight.speed_home import judge_getting_home, judge_turn_back
+from walkround.core.lost_link import landing_circle
 from walkround.core.lost_link.failsafe_rules import judge_hold
 from walkround.core.packs import bands
 from walkround.core.packs.chemistry import CELLS
@@ -194,6 +196,15 @@ def _card(value: float, context: Context) -> tuple[Finding, ...]:
     return (judge_band(minutes, Measure.MINUTE, "Recording", band, "1 GB is 8,000 Mbit; margin our choice"),)
 
 
+def _landing_circle(value: float, context: Context) -> tuple[Finding, ...]:
+    """Where it would land, by the fix, the paces and the home point of this round."""
+    home = context.answers.get("sensors.home_point")
+    at = home.answer if home is not None and isinstance(home.answer, HomeSeen) else HomeSeen(option="here")
+    return landing_circle.judge_landing(
+        context.situation.site, context.landing_spread, context.paced_clear_m, at.offset_m, at.toward_deg
+    )
+
+
 def _hold_last(value: float, context: Context) -> tuple[Finding, ...]:
     s, plan = context.situation, context.flight_plan
     wind_ms, _ = winds_at(context.weather, s.site, plan.height_m)
@@ -223,5 +234,6 @@ RULES: dict[str, Callable[[float, Context], tuple[Finding, ...]]] = {
     "cg": _centre_of_gravity,
     "rth_altitude": _rth_altitude,
     "hold_last": _hold_last,
+    "landing_circle": _landing_circle,
 }
 """Rules for numbers, by the name a check gives. Source: each rule names its own."""

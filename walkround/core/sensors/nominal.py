@@ -40,7 +40,7 @@ SAMPLES = 48
 
 def _orbits() -> list[tuple[Constellation, int, float, float, float, float, float]]:
     """Whose, number, radius (km), inclination, right ascension and argument of latitude at the epoch (degrees), revolutions in a sidereal day."""
-    found = []
+    found: list[tuple[Constellation, int, float, float, float, float, float]] = []
     for node, slots in GPS_PLANES.items():
         for along in slots:
             found.append((Constellation.GPS, len(found) + 1, GPS_KM, GPS_TILT_DEG, node, along, 2.0))

@@ -7,10 +7,13 @@ from walkround.core.answers.charge import SCREEN
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.kind import Answer
 from walkround.core.base.errors import InputError
+from walkround.core.base.geodesy import distance_m
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
+from walkround.core.round.situation import Situation
 from walkround.core.round.walk import CheckState
 from walkround.core.sensors.devices import PositionReceiver
+from walkround.core.sensors.first_fix import FirstFix, first_fix, late_words
 from walkround.core.sensors.nmea import read_nmea
 from walkround.core.sensors.satellites import (
     CAREFUL_SATELLITES,
@@ -23,6 +26,7 @@ from walkround.core.sensors.satellites import (
 from walkround.simulators import device
 from walkround.store.rounds import OpenRound
 from walkround.web.answers.kind import AnswerPage, Sent
+from walkround.web.drawings.sky import draw_scatter, draw_sky
 from walkround.web.forms import Typed, uploaded_text
 
 MOST_SHOWN = 60
@@ -67,19 +71,39 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     situation = loaded.walk.situation
     least = CAREFUL_SATELLITES if situation.methods.satellites == "ten" else PUBLISHED_SATELLITES
     given = state.evidence.answer if state.evidence is not None else None
+    fix = given.fix if isinstance(given, FixRead) and given.screen is None else None
+    scatter = draw_scatter(fix.rest) if fix is not None and fix.rest is not None else None
     return {
+        "sky": draw_sky(fix.sky) if fix is not None and fix.sky else None,
+        "scatter": scatter,
+        "expected": "" if given is not None else expected(situation).words,
         "ready_light": situation.aircraft.has(Trait.READY_LIGHT),
         "shows_hdop": situation.aircraft.has(Trait.SHOWS_HDOP),
         "least_y": 40 - 2 * least,
-        "trend": trend_words(given.screen, situation.methods.satellites)
-        if isinstance(given, FixRead) and given.screen
-        else "",
+        "trend": _screen_words(situation, given.screen) if isinstance(given, FixRead) and given.screen else "",
     }
+
+
+def _screen_words(situation: Situation, screen: ScreenSeen) -> str:
+    """What the numbers on the screen do, and whether the first fix is late."""
+    words = trend_words(screen, situation.methods.satellites)
+    if screen.satellites is None or screen.satellites >= PUBLISHED_SATELLITES:
+        return words
+    return f"{words} {late_words(screen.counts[-1].after_s + screen.stood_s, expected(situation))}".strip()
+
+
+def expected(situation: Situation) -> FirstFix:
+    """How long the first fix may take this time, by the last flight of the aircraft and what was changed on it since."""
+    history = situation.history
+    last, place = history.aircraft_last_flight_at, history.aircraft_last_position
+    hours = None if last is None else (situation.now - last).total_seconds() / 3600
+    away_m = None if place is None else distance_m(place, situation.site.position)
+    return first_fix(hours, away_m)
 
 
 def _preview(loaded: OpenRound, given: Answer) -> tuple[str, dict[str, Any]]:
     assert isinstance(given, FixRead)
-    words = trend_words(given.screen, loaded.walk.situation.methods.satellites) if given.screen else ""
+    words = _screen_words(loaded.walk.situation, given.screen) if given.screen else ""
     return "rounds/answers/fix_trend.html", {"trend": words}
 
 

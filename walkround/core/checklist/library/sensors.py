@@ -5,6 +5,7 @@ from walkround.core.aircraft.parts import PartKind as P
 from walkround.core.aircraft.traits import Trait as T
 from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.answers.fix import AskFix
+from walkround.core.answers.home import AskHome
 from walkround.core.answers.number import AskNumber, Band
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
@@ -70,7 +71,7 @@ CHECKS = (
           why="On signal loss the aircraft flies to the home point; if that is wrong, it flies away.",
           wordings=(Wording(has=T.HOME_AT_ARMING, how="Check that it will arm here, in the open, with a good fix: it sets home when it arms."),
                     Wording(has=T.HOME_IN_HOVER, how="Check that it lifts off here, in the open, with a good fix: it sets home in the hover.")),
-          ask=AskChoice(options=(
+          ask=AskHome(options=(
             Option(id="here", label="On the map where I stand", grounds_at=(LaunchPlatform.COVER.value,), caution_at=(LaunchPlatform.MOVING.value,), at_reason="the home point stays behind while you move."),
             Option(id="moving", label="Launched from a boat or vehicle, and failsafe is set to hover", level=Level.CAUTION,
                    reason="The home point stays behind as you move. On signal loss it must hover.", remedy="Stay close, and fly it back yourself.", grounds_at=(LaunchPlatform.COVER.value,), at_reason="it would come back through the roof."),
