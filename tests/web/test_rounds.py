@@ -150,11 +150,18 @@ class Devices_(RoundPage):
         from walkround.simulators.receiver import SimulatedReceiver
 
         self.open_power()
-        place = rounds.load(self.round, self.settings, self.now).walk.situation.site.position
+        site = rounds.load(self.round, self.settings, self.now).walk.situation.site
+        place = site.position
         text = SimulatedReceiver("thin").nmea(place, self.now)
         answer = self.answer(self.round, "sensors.satellites", action="take", nmea=text)
         self.assertIn("6 satellites in use (min 10).", plain(answer.text))
-        files = {"file": ("log.nmea", SimulatedReceiver("open").nmea(place, self.now).encode(), "text/plain")}
+        files = {
+            "file": (
+                "log.nmea",
+                SimulatedReceiver("open").nmea(place, self.now, site.elevation_m).encode(),
+                "text/plain",
+            )
+        }
         answer = self.client.post(
             f"/rounds/{self.round}/checks/sensors.satellites",
             data={"action": "take", "seen": self.last()},
@@ -162,7 +169,7 @@ class Devices_(RoundPage):
             headers={"HX-Request": "true"},
         )
         self.assertEqual(answer.status_code, 200)
-        self.assertIn("9 NMEA lines read", plain(self.page("?check=sensors.satellites")))
+        self.assertIn("84 NMEA lines read", plain(self.page("?check=sensors.satellites")))
         for name, data, words in (
             ("picture.png", b"\x89PNG\xff\xfe", "not text"),
             ("long.txt", b"$" * 1_200_000, "larger than"),

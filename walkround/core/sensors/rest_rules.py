@@ -65,7 +65,7 @@ def _steady(rest: Rest) -> list[Finding]:
             measured(
                 "Scatter at rest", height(rest.spread_95_m), height(SCATTER_GROUND_M), sense="max",
                 level=_level(rest.spread_95_m, SCATTER_GOOD_M, SCATTER_GROUND_M),
-                words=f"In {rest.seconds:.0f} s at rest 95 % of its fixes lie within {{value}}.",
+                words="At rest 95 of 100 fixes lie within {value}.",
                 remedy="Move away from walls and metal that reflect, and wait.", source=OUR_CHOICE,
             )
         )  # fmt: skip
