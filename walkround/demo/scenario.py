@@ -27,6 +27,7 @@ from walkround.core.round import record as core_record
 from walkround.core.round.consequences import Happened
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import walk
+from walkround.demo import cards
 from walkround.demo.calibrations import fill_calibrations
 from walkround.demo.packs import fill_box, fill_readings
 from walkround.demo.walker import walked_evidence
@@ -155,6 +156,7 @@ def fill(now: datetime) -> dict[str, int]:
         update={
             "name": "Sandpiper",
             "firmware": "2.3",
+            "works": cards.sandpiper(now),
             "stop_words": "Throttle down and hold it there for three seconds.",
             "home_words": "Hold the button with the house for two seconds. Press it once to cancel.",
             "failsafe": Failsafe(

@@ -77,6 +77,11 @@ def _done(aircraft_id: int, check_id: str, at: datetime, value: Quantity | None 
     DoneRow.replace(aircraft=aircraft_id, check_id=check_id, at=at, value=text).execute()  # type: ignore[no-untyped-call]
 
 
+def passed(aircraft_id: int, check_id: str, at: datetime) -> None:
+    """Keep that a check of an aircraft was passed on another page, at an aware time."""
+    _done(aircraft_id, check_id, at)
+
+
 def read_settings(aircraft: Aircraft, settings: Failsafe, at: datetime, checks: tuple[str, ...]) -> None:
     """Keep the settings of a failsafe as read at an aware time, with the checks of a round (ids) that this answers."""
     hangar.save(aircraft.model_copy(update={"failsafe": settings}), at)

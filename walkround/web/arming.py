@@ -59,7 +59,7 @@ def _show(
 ) -> Response:
     settings = ctx.settings()
     profile = aircraft.controller or usual_profile(aircraft)
-    found = None if values is None else diagnose(values, profile)
+    found = None if values is None else diagnose(values, profile, aircraft.works)
     return page(
         request, "arming/page.html", settings, status,
         aircraft=aircraft, profile=profile, own=aircraft.controller is not None, generic=list(GENERIC), connected=settings.connected("controller"), found=found,

@@ -48,6 +48,8 @@ SEE = {
     "link.lost_action_board": ("link_lost", "Fly it from anywhere on the plan", "site_id"),
     "link.polling": ("failsafe", "The failsafe page", "aircraft_id"),
     "bench.settings_reread": ("failsafe", "The failsafe page", "aircraft_id"),
+    "bench.how_it_works": ("works", "Its card, and a quiz", "aircraft_id"),
+    "power.arming_known": ("works", "Its card", "aircraft_id"),
     "bench.failsafe": ("bench_test", "Step by step, with a timer", "aircraft_id"),
     "bench.failsafe_engine": ("bench_test", "Step by step, with a timer", "aircraft_id"),
     "bench.failsafe_glider": ("bench_test", "Step by step, with a timer", "aircraft_id"),

@@ -31,6 +31,7 @@ from walkround.web.drawings.aircraft import small, walked
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
+from walkround.web.works import works_here
 
 router = APIRouter()
 _LARGE = (path_drawing.MIDDLE, path_drawing.HALF_WIDTH, path_drawing.HALF_HEIGHT)
@@ -127,6 +128,9 @@ def view(
         "strip": path_drawing.strip(counts, station),
         "picture": picture,
         "kind": kind,
+        "works_here": works_here(walk.situation.aircraft, current.planned.check.id, settings.stick_mode)
+        if asking and current is not None
+        else None,
         **scene,
         **shown,
         "edit": edit or (current is not None and current.evidence is None),

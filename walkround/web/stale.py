@@ -17,16 +17,19 @@ from walkround.web.forms import FormErrors, Typed, typed_text
 
 BAG = ("bag_packs", "bag_extra", "bag_leaves")
 INSPECTION = ("own_parts", "without_parts", "tolerances", "lives")
-AIRCRAFT = tuple(name for name in Aircraft.model_fields if name not in {*BAG, *INSPECTION, "id", "retired", "failsafe"})
+AIRCRAFT = tuple(
+    name for name in Aircraft.model_fields if name not in {*BAG, *INSPECTION, "id", "retired", "failsafe", "works"}
+)
 PACK = tuple(name for name in Pack.model_fields if name not in {"id", "state", "condemned", "charged_at"})
 DRAWN = ("launch", "pilot", "flight_area", "spectator_line", "marks", "walked_at")
 FIELD = tuple(name for name in Site.model_fields if name not in {*DRAWN, "id"})
 YOU = ("pilot", "theme", "units", "stick_mode")
 LIMITS = ("limits", "region")
 FAILSAFE = ("failsafe",)
+WORKS = ("works",)
 CHARGER = tuple(Charger.model_fields)
 FORMS: dict[str, tuple[str, ...]] = {
-    "bag": BAG, "aircraft": AIRCRAFT, "pack": PACK, "field": FIELD, "you": YOU, "limits": LIMITS, "charger": CHARGER, "failsafe": FAILSAFE, "inspection": INSPECTION,
+    "bag": BAG, "aircraft": AIRCRAFT, "pack": PACK, "field": FIELD, "you": YOU, "limits": LIMITS, "charger": CHARGER, "failsafe": FAILSAFE, "works": WORKS, "inspection": INSPECTION,
 }  # fmt: skip
 """What each form edits of its thing."""
 LEAD = "This was changed in another tab or on another device, so nothing was saved yet. Both versions are shown; save again to keep yours."

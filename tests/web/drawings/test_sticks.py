@@ -3,7 +3,8 @@
 import unittest
 
 from walkround.core.aircraft.failsafe import Failsafe, HomeBy, StopBy
-from walkround.web.drawings.sticks import LEFT_X, MIDDLE_Y, RIGHT_X, draw_stop, draw_stops
+from walkround.core.aircraft.how_it_works import ArmBy
+from walkround.web.drawings.sticks import LEFT_X, MIDDLE_Y, REACH, RIGHT_X, draw_arm, draw_stop, draw_stops
 
 
 class Sticks(unittest.TestCase):
@@ -36,3 +37,20 @@ class Sticks(unittest.TestCase):
         start, cancel = draw_stops(Failsafe(home_start=(HomeBy.BUTTON, HomeBy.SCREEN), home_cancel=(HomeBy.STICKS,)), 2)
         self.assertEqual((start.title, [kind for kind, _, _ in start.acts]), ("Start RTH", ["button", "screen"]))
         self.assertEqual((cancel.title, len(cancel.ways), cancel.acts), ("Cancel RTH", 2, ()))
+
+
+class Arming(unittest.TestCase):
+    def test_throttle_and_yaw_by_mode(self) -> None:
+        """Throttle right in modes 1 and 3, yaw right in 3 and 4: the four modes of model flying; common practice, no source."""
+        for mode, throttle, yaw in (
+            (1, RIGHT_X, LEFT_X),
+            (2, LEFT_X, LEFT_X),
+            (3, RIGHT_X, RIGHT_X),
+            (4, LEFT_X, RIGHT_X),
+        ):
+            ends = draw_arm("Arm", ArmBy.YAW_RIGHT, "", mode).ends
+            if throttle == yaw:
+                self.assertEqual(ends, ((throttle + REACH, MIDDLE_Y + REACH),))
+            else:
+                self.assertEqual(set(ends), {(throttle, MIDDLE_Y + REACH), (yaw + REACH, MIDDLE_Y)})
+        self.assertEqual(draw_arm("Arm", ArmBy.SWITCH, "", 2).acts[0][0], "switch")

@@ -8,6 +8,7 @@ from pydantic import Field, field_serializer, model_validator
 from walkround.core.aircraft.controller import ControllerProfile
 from walkround.core.aircraft.failsafe import Failsafe
 from walkround.core.aircraft.flaws import Life, OwnPart, Tolerance
+from walkround.core.aircraft.how_it_works import HowItWorks
 from walkround.core.aircraft.lights import Turning
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
 from walkround.core.base.errors import InputError
@@ -33,7 +34,8 @@ class Aircraft(Value):
     ``mass_g`` is ready to fly with payload, ``bare_mass_g`` without. ``bag_extra``: its own lines for the bag.
     ``own_parts`` and ``without_parts``: parts its pilot adds, and ids of those it has not; ``tolerances``: what its maker allows;
     ``lives``: how long its parts last, where its pilot says otherwise; ``turning``: how its compass is turned and what its light shows;
-    ``controller``: within which numbers its flight controller arms, None: generic ones.
+    ``controller``: within which numbers its flight controller arms, None: generic ones;
+    ``works``: how it is armed, what its signs mean and where its switches are, None: not entered.
     """
 
     id: int = 0
@@ -74,6 +76,7 @@ class Aircraft(Value):
     lives: tuple[Life, ...] = Field(default=(), max_length=60)
     turning: Turning = Turning()
     controller: ControllerProfile | None = None
+    works: HowItWorks | None = None
     retired: bool = False
 
     @model_validator(mode="before")

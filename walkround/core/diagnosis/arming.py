@@ -6,11 +6,13 @@ from enum import StrEnum
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile
+from walkround.core.aircraft.how_it_works import ArmBy, HowItWorks
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
 from walkround.core.base.struct import Struct
 from walkround.core.diagnosis.messages import Message, read_messages
+from walkround.core.diagnosis.switch_table import where_selected
 from walkround.core.sensors.devices import Frame, Here
 from walkround.core.sensors.nmea import Fix, read_nmea
 from walkround.core.sensors.satellites import SATELLITE_QUALITIES
@@ -114,9 +116,9 @@ class Diagnosis(Struct, frozen=True, kw_only=True):
         return "It should arm now."
 
 
-def diagnose(values: ArmingValues, profile: ControllerProfile) -> Diagnosis:
-    """The tests of a controller on what is known. Source: order of the trade, common practice, no source; numbers of the profile."""
-    return Diagnosis(tests=arming_tests(values, profile))
+def diagnose(values: ArmingValues, profile: ControllerProfile, card: HowItWorks | None = None) -> Diagnosis:
+    """The tests of a controller on what is known; ``card``: which switch selects what, where that is entered. Source: order of the trade, common practice, no source; numbers of the profile."""
+    return Diagnosis(tests=arming_tests(values, profile, card))
 
 
 def _test(name: str, found: str, needed: str, passed: bool | None, do: str) -> ArmingTest:
@@ -143,7 +145,9 @@ def _number(value: float | None, unit: str, decimals: int = 0) -> str:
     return "" if value is None else f"{value:.{decimals}f}\N{NARROW NO-BREAK SPACE}{unit}"
 
 
-def arming_tests(values: ArmingValues, profile: ControllerProfile) -> tuple[ArmingTest, ...]:
+def arming_tests(
+    values: ArmingValues, profile: ControllerProfile, card: HowItWorks | None = None
+) -> tuple[ArmingTest, ...]:
     """Every test that this controller has, in order. Source: as ``diagnose``."""
     v, p = values, profile
     mode = p.mode(v.mode) if v.mode else None
@@ -167,7 +171,7 @@ def arming_tests(values: ArmingValues, profile: ControllerProfile) -> tuple[Armi
             )
         )
     tests += [
-        _test("Mode", v.mode, _or([one.name for one in p.modes if one.arms]), None if not v.mode else mode is not None and mode.arms, "Select a mode in which it may arm."),
+        _test("Mode", v.mode, _or([one.name for one in p.modes if one.arms]), None if not v.mode else mode is not None and mode.arms, _select(p, card)),
         _channels(v, p),
         _failsafe_value(v, p),
         _test("Calibration", "done" if v.calibrated else "not done", "accelerometer and radio calibrated", v.calibrated, "Calibrate what its messages name: radio first, then the accelerometer."),
@@ -192,6 +196,13 @@ def arming_tests(values: ArmingValues, profile: ControllerProfile) -> tuple[Armi
         )
     tests.append(_flags(v))
     return tuple(tests)
+
+
+def _select(p: ControllerProfile, card: HowItWorks | None) -> str:
+    """What to do about a mode in which it may not arm, with the switch where the card names it."""
+    found = [(one.name, where_selected(card, one.name)) for one in p.modes if one.arms]
+    named = next((f"{name}, {where}" for name, where in found if where), "")
+    return f"Select a mode in which it may arm: {named}." if named else "Select a mode in which it may arm."
 
 
 def _or(names: list[str]) -> str:
@@ -379,5 +390,10 @@ def holds(fix: Fix) -> bool:
 
 
 def usual_profile(aircraft: Aircraft) -> ControllerProfile:
-    """The generic numbers for an aircraft like this. Source: its traits; our choice."""
-    return GENERIC["switch, satellites" if aircraft.has(Trait.SATNAV) else "switch, no satellites"]
+    """The generic numbers for an aircraft like this, armed as its card says. Source: its traits; our choice."""
+    sticks = aircraft.works is not None and aircraft.works.arm in STICKS
+    sky = "satellites" if aircraft.has(Trait.SATNAV) else "no satellites"
+    return GENERIC[f"{'stick' if sticks else 'switch'}, {sky}"]
+
+
+STICKS = (ArmBy.YAW_RIGHT, ArmBy.YAW_LEFT, ArmBy.STICKS_IN, ArmBy.STICKS_OUT)

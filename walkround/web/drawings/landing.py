@@ -55,6 +55,6 @@ def draw_landing(
             )
         )  # fmt: skip
     return LandingDrawn(
-        half_m=round(half, 1), home_x=round(home[0], 2), home_y=round(-home[1], 2), spread_m=round(spread_m, 2), clear_m=round(min(clear_m or 0.0, 2 * half), 2), near=tuple(near),
+        half_m=round(half, 1), home_x=round(home[0], 2) + 0.0, home_y=round(-home[1], 2) + 0.0, spread_m=round(spread_m, 2), clear_m=round(min(clear_m or 0.0, 2 * half), 2), near=tuple(near),
         words="Launch point and home point from above, north up, with the ring in which 95 of 100 landings lie.",
     )  # fmt: skip

@@ -1,11 +1,12 @@
 """The emergency card drawn: the two sticks of the pilot's mode with the way they go, a switch, a button or the screen; to stop, to start RTH, to cancel it."""
 
 from walkround.core.aircraft.failsafe import Failsafe, HomeBy, StopBy
+from walkround.core.aircraft.how_it_works import ArmBy, HowItWorks, held_words
 from walkround.core.base.struct import Struct
 
 LEFT_X, RIGHT_X, MIDDLE_Y, REACH = 62.0, 158.0, 66.0, 30.0
-THROTTLE_RIGHT = (1, 3)
-"""Stick modes with the throttle on the right. Source: the four modes of model flying; common practice, no source."""
+THROTTLE_RIGHT, YAW_RIGHT = (1, 3), (3, 4)
+"""Stick modes with the throttle, and with yaw, on the right. Source: the four modes of model flying; common practice, no source."""
 BUTTON, SWITCH, SCREEN = (110.0, 100.0), (34.0, 22.0), (110.0, 26.0)
 """Where these are drawn; on the pilot's own they are elsewhere."""
 
@@ -49,6 +50,35 @@ def draw_stop(title: str, by: StopBy, hold_s: float | None, mode: int) -> Sticks
     words = f"{by.value}{held}" + (f", mode {mode}" if by is StopBy.THROTTLE_DOWN else "")
     acts = {StopBy.SWITCH: [("switch", *SWITCH)], StopBy.BUTTON: [("button", *BUTTON)]}.get(by, [])
     return _drawn(title, _ways(by, mode), acts, words)
+
+
+def draw_arm(title: str, by: ArmBy, held: str, mode: int) -> SticksDrawn:
+    """How it is armed or disarmed in a stick mode (1 to 4); ``held``: for how long, in words."""
+    throttle, yaw = (RIGHT_X if mode in THROTTLE_RIGHT else LEFT_X), (RIGHT_X if mode in YAW_RIGHT else LEFT_X)
+    ways: list[tuple[float, float, float]] = []
+    if by in (ArmBy.YAW_RIGHT, ArmBy.YAW_LEFT):
+        aside = REACH if by is ArmBy.YAW_RIGHT else -REACH
+        ways = [(throttle, aside, REACH)] if throttle == yaw else [(throttle, 0.0, REACH), (yaw, aside, 0.0)]
+    elif by in (ArmBy.STICKS_IN, ArmBy.STICKS_OUT):
+        ways = _ways(StopBy.STICKS_IN if by is ArmBy.STICKS_IN else StopBy.STICKS_OUT, mode)
+    acts = {
+        ArmBy.SWITCH: [("switch", *SWITCH)],
+        ArmBy.BUTTON: [("button", *BUTTON)],
+        ArmBy.SCREEN: [("screen", *SCREEN)],
+    }.get(by, [])
+    return _drawn(title, ways, acts, f"{by.value}, {held}" if held else by.value)
+
+
+def draw_arms(card: HowItWorks | None, mode: int) -> tuple[SticksDrawn, ...]:
+    """Arming and disarming of a card, as far as they are on it."""
+    if card is None:
+        return ()
+    figures = []
+    if card.arm is not None:
+        figures.append(draw_arm("Arm", card.arm, held_words(card.arm_least_s, card.arm_most_s), mode))
+    if card.disarm is not None:
+        figures.append(draw_arm("Disarm", card.disarm, held_words(card.disarm_s, None) if card.disarm_s else "", mode))
+    return tuple(figures)
 
 
 def draw_stops(settings: Failsafe | None, mode: int) -> tuple[SticksDrawn, ...]:

@@ -10,6 +10,7 @@ from walkround.core.answers.rotors import AskRotors
 from walkround.core.base.finding import OUR_CHOICE, Level
 from walkround.core.base.units import Measure
 from walkround.core.base.wording import lower_first
+from walkround.core.checklist.check import Occasion as O
 from walkround.core.checklist.check import Risk, Station, Wording
 from walkround.core.checklist.history import EventKind as E
 from walkround.core.checklist.library.check_factory import (
@@ -175,6 +176,11 @@ CHECKS = (
           how="Ask for stick mode, arming and how to stop it. Ask what it does on failsafe, and about its packs and habits.",
           why="Your hands do what they are used to, and on someone else's switches that is the wrong thing.",
           fault="The owner cannot be asked.", remedy="Treat it as a maiden flight, or do not fly it."),
+    check("how_it_works", "Read how this aircraft works", grounds=False,
+          ok="Read", when=EVENT, after=(E.BORROWED, E.FIRMWARE), occasions=(O.AFTER_PAUSE,), applies=having(T.MOTOR),
+          how="Read its card: arming and stopping, lights and tones, switches, home point. Try the quiz.",
+          why="After a break or an update the hands remember another aircraft.",
+          fault="Something on the card is not true any more.", remedy="Correct the card before you fly."),
     check("bound", "Bind the receiver and name the model memory",
           ok="Bound and named", when=EVENT, after=(E.NEW_BUILD,), on_parts=(P.RECEIVER, P.TRANSMITTER),
           how="Bind, and name the model memory after the aircraft. Switch both off and on, and check that they reconnect.",
