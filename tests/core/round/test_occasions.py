@@ -23,7 +23,7 @@ class Occasions(unittest.TestCase):
             (Occasion.OVER_WATER, {"field.water_plan", "first.grass_first", "after.wet"}),
             (Occasion.VIDEO, {"field.shots", "airframe.camera_tight", "airframe.filter", "power.exposure", "after.card_out"}),
             (Occasion.MAIDEN, {"field.landing_soft", "first.full_pack", "first.buddy", "first.by_eye"}),
-            (Occasion.AFTER_PAUSE, {"first.rust"}),
+            (Occasion.AFTER_PAUSE, {"first.rust", "bench.how_it_works"}),
             (Occasion.GUEST, {"first.handover"}),
         )  # fmt: skip
         for occasion, expected in rows:

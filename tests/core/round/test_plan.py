@@ -96,7 +96,7 @@ BENCH_TEST = {"bench.propellers_off", "bench.failsafe", "bench.propellers_back"}
 # What an event raises beyond a quiet first launch of the day, as the practice gives it; common practice, no source.
 RAISES_QUAD: tuple[tuple[EventKind, set[str]], ...] = (
     (EventKind.FIRMWARE, BENCH_TEST | {
-        "bench.settings_reread", "bench.release_notes", "bench.gimbal_calibrated", "sensors.compass", "sensors.accelerometer",
+        "bench.how_it_works", "bench.settings_reread", "bench.release_notes", "bench.gimbal_calibrated", "sensors.compass", "sensors.accelerometer",
         "controls.lean"}),
     (EventKind.NEW_BUILD, BENCH_TEST | {
         "bench.motors_stop", "bench.motor_spin", "bench.garden_fix", "bench.coordinates", "bench.papers",
@@ -109,14 +109,14 @@ RAISES_QUAD: tuple[tuple[EventKind, set[str]], ...] = (
     (EventKind.REPAIR, BENCH_TEST | {
         "bench.settings_reread", "bench.motor_spin", "airframe.hangs_level", "sensors.compass", "link.range", "controls.lean"}),
     (EventKind.CARRIED_FAR, {"bag.arrival", "sensors.compass"}),
-    (EventKind.BORROWED, {"bench.settings_reread", "bench.borrowed", "link.range", "link.polling"}),
+    (EventKind.BORROWED, {"bench.how_it_works", "bench.settings_reread", "bench.borrowed", "link.range", "link.polling"}),
 )  # fmt: skip
 RAISES_TRAINER: tuple[tuple[EventKind, set[str]], ...] = (
     (EventKind.NEW_BUILD, BENCH_TEST | {
         "bench.motors_stop", "bench.rates", "bench.papers", "bench.board_voltage", "bench.bound",
         "pack.alarm", "link.range"}),
     (EventKind.CRASH, {"bench.season_look", "link.range"}),
-    (EventKind.BORROWED, {"bench.settings_reread", "bench.borrowed", "bench.rates", "power.trims", "link.range"}),
+    (EventKind.BORROWED, {"bench.how_it_works", "bench.settings_reread", "bench.borrowed", "bench.rates", "power.trims", "link.range"}),
 )  # fmt: skip
 PARTS_QUAD: tuple[tuple[PartKind, set[str]], ...] = (
     (PartKind.PROPELLER, {"airframe.new_propeller"}),
