@@ -29,7 +29,7 @@ ROOMS = (
     ("packs", "field", "inspection"),
     ("weather", "airspace"),
     ("flight", "calibration"),
-    ("lost_link",),
+    ("lost_link", "proving"),
     ("answers",),
     ("checklist",),
     ("round",),

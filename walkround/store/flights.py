@@ -170,6 +170,12 @@ def log(
     return flight
 
 
+def ever_flown(aircraft: Aircraft) -> bool:
+    """Whether an aircraft was ever flown, here or before this book."""
+    flown = FlightRow.select().where((FlightRow.aircraft == aircraft.id) & FlightRow.landed_at.is_null(False))
+    return aircraft.flown_before > 0 or bool(flown.exists())
+
+
 def flown_since(moment: datetime) -> int:
     """How many flights took off since then."""
     return FlightRow.select().where(FlightRow.took_off_at >= moment).count()

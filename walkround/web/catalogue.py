@@ -119,6 +119,8 @@ PAGES = (
     Page("works/page.html", "How it works", Place.HANGAR, ("works",), ("/hangar/aircraft/1/works", "/hangar/aircraft/2/works"), 4,
          measured=(("How it works", "/hangar/aircraft/1/works"),), scripts=("works",)),
     Page("works/quiz.html", "Quiz", Place.HANGAR, ("works_quiz",), ("/hangar/aircraft/1/works/quiz",), 4),
+    Page("proving/page.html", "Proving", Place.HANGAR, ("proving",), ("/hangar/aircraft/5/proving", "/hangar/aircraft/4/proving"), 5,
+         measured=(("Proving", "/hangar/aircraft/5/proving"),)),
     Page("touches/page.html", "By touch", Place.TODAY, ("touch",), ("{round}/touch", "{wing}/touch"), 20,
          measured=(("By touch", "{round}/touch"),), scripts=("touch",)),
     Page("snags/page.html", "Snags", Place.HANGAR, ("snags",), ("/snags",), 7, measured=(("Snags", "/snags"),)),

@@ -98,6 +98,7 @@ def _overview(ctx: AppContext, settings: Settings, aircraft: Aircraft, open_now:
         "many": many,
         "compass": aircraft.has(Trait.COMPASS),
         "controller": aircraft.has(Trait.FLIGHT_CONTROLLER),
+        "proving": bool(aircraft.proved) or not (many or aircraft.flown_before),
         "hours": minutes / 60,
         "coming": upcoming(context, part_ages.worn(aircraft, ctx.now())) if context is not None else (),
         "grounding": next((snag for snag in open_now if snag.grounds), None),

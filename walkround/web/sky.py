@@ -13,7 +13,7 @@ from walkround.core.sensors.satellites import CAREFUL_SATELLITES, DILUTION_GO
 from walkround.store import hangar
 from walkround.web.app_context import AppContextDep, Number
 from walkround.web.drawings.site import site_plan
-from walkround.web.drawings.sky import draw_sky
+from walkround.web.drawings.sky import draw_sky, draw_walk
 from walkround.web.pages import page
 
 router = APIRouter()
@@ -36,10 +36,11 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     rows = [_row("Nothing in the way", free), _row("At your launch point", hidden)]
     if found is not None:
         rows.append(_row("Where the sky opens", what_it_costs(site, found.mask, now)[1]))
+    plan = site_plan(site, settings.units)
     return page(
         request, "fields/sky.html", settings,
         site=site, mask=here, found=found, towards=point_words(found.bearing_deg) if found is not None else "", rows=rows, open_enough=here.open_percent >= OPEN_PERCENT,
-        sky=draw_sky(typical_sky(site.position, now, 0), here, all_used=True), plan=site_plan(site, settings.units), low_deg=MASK_DEG, walk_m=WALK_M,
+        sky=draw_sky(typical_sky(site.position, now, 0), here, all_used=True), plan=plan, walk=draw_walk(site, found, plan.paper_m), low_deg=MASK_DEG, walk_m=WALK_M,
         few=hidden.satellites_worst < CAREFUL_SATELLITES, poor=hidden.hdop_worst >= DILUTION_GO,
         blockers=[(one.words, one.top_deg, point_words(one.bearing_deg)) for one in here.blockers[:6]],
     )  # fmt: skip

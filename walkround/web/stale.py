@@ -18,7 +18,9 @@ from walkround.web.forms import FormErrors, Typed, typed_text
 BAG = ("bag_packs", "bag_extra", "bag_leaves")
 INSPECTION = ("own_parts", "without_parts", "tolerances", "lives")
 AIRCRAFT = tuple(
-    name for name in Aircraft.model_fields if name not in {*BAG, *INSPECTION, "id", "retired", "failsafe", "works"}
+    name
+    for name in Aircraft.model_fields
+    if name not in {*BAG, *INSPECTION, "id", "retired", "failsafe", "works", "proved"}
 )
 PACK = tuple(name for name in Pack.model_fields if name not in {"id", "state", "condemned", "charged_at"})
 DRAWN = ("launch", "pilot", "flight_area", "spectator_line", "marks", "walked_at")

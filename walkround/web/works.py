@@ -40,7 +40,7 @@ from walkround.web.stale import refuse_stale
 
 router = APIRouter()
 AT = "/hangar/aircraft/{aircraft_id}/works"
-SWITCH_ROWS = 6
+SWITCH_ROWS, MOST_SWITCHES = 6, 8
 TIMES = (
     ("arm_least_s", "Held for at least", 30), ("arm_most_s", "and never longer than", 60), ("disarm_s", "Disarming, held for", 30), ("idle_s", "Disarms by itself at idle after", 600),
     ("self_test_s", "Self-test takes", 600), ("warm_up_s", "Warm-up takes", 1_800),
@@ -79,7 +79,7 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
         request, "works/page.html", settings, status,
         aircraft=aircraft, card=card or HowItWorks(), entered=card is not None, emergency=emergency_card(aircraft),
         figures=(*draw_arms(card, settings.stick_mode), *draw_stops(aircraft.failsafe, settings.stick_mode)), levers=_levers(card),
-        home=home_set(aircraft.features()).value if aircraft.has(Trait.RETURN_HOME) else "", switch_rows=SWITCH_ROWS, times=TIMES, colours=list(Colour), blinks=list(Blink),
+        home=home_set(aircraft.features()).value if aircraft.has(Trait.RETURN_HOME) else "", switch_rows=list(enumerate([*(card.switches if card is not None else ()), *[None] * SWITCH_ROWS][:max(SWITCH_ROWS, len(card.switches) if card is not None else 0)])), times=TIMES, colours=list(Colour), blinks=list(Blink),
         arms=[(by, draw_arm("", by, "", settings.stick_mode)) for by in ArmBy], all_means=list(Means), all_levers=list(Lever), when=list(WHEN.items()),
         table=switch_table(card, profile) if card is not None and aircraft.has(Trait.FLIGHT_CONTROLLER) else (), quiz=len(questions(aircraft)), **extra,
     )  # fmt: skip
@@ -115,7 +115,7 @@ def _card(typed: Typed, ctx: AppContext) -> HowItWorks:
     again = typed.choice("home_again", "Home set again in flight", ["", "yes", "no"])
     confirm = typed.text("confirm", "Who confirms", longest=120)
     signs = [sign for means in Means if (sign := _sign(typed, means)) is not None]
-    switches = [switch for row in range(SWITCH_ROWS) if (switch := _switch(typed, row)) is not None]
+    switches = [switch for row in range(MOST_SWITCHES) if (switch := _switch(typed, row)) is not None]
     return typed.build(
         HowItWorks, arm=arm, disarm=disarm, signs=tuple(signs), switches=tuple(switches), home_again={"yes": True, "no": False}.get(again), confirm=confirm,
         noted_at=ctx.now(), **times,

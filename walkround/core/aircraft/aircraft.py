@@ -10,6 +10,7 @@ from walkround.core.aircraft.failsafe import Failsafe
 from walkround.core.aircraft.flaws import Life, OwnPart, Tolerance
 from walkround.core.aircraft.how_it_works import HowItWorks
 from walkround.core.aircraft.lights import Turning
+from walkround.core.aircraft.proved import MOST_RESULTS, StageResult
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
 from walkround.core.base.errors import InputError
 from walkround.core.base.value import Value
@@ -35,7 +36,8 @@ class Aircraft(Value):
     ``own_parts`` and ``without_parts``: parts its pilot adds, and ids of those it has not; ``tolerances``: what its maker allows;
     ``lives``: how long its parts last, where its pilot says otherwise; ``turning``: how its compass is turned and what its light shows;
     ``controller``: within which numbers its flight controller arms, None: generic ones;
-    ``works``: how it is armed, what its signs mean and where its switches are, None: not entered.
+    ``works``: how it is armed, what its signs mean and where its switches are, None: not entered; ``proved``: what was found at the
+    stages of its proving programme, oldest first.
     """
 
     id: int = 0
@@ -77,6 +79,7 @@ class Aircraft(Value):
     turning: Turning = Turning()
     controller: ControllerProfile | None = None
     works: HowItWorks | None = None
+    proved: tuple[StageResult, ...] = Field(default=(), max_length=MOST_RESULTS)
     retired: bool = False
 
     @model_validator(mode="before")

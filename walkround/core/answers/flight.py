@@ -25,4 +25,4 @@ def _example(question: Question, case: Case, at: datetime) -> Planned:
     return Planned(plan=FlightPlan(work_min=minutes, height_m=min(40.0, case.site.flight_height_m)))
 
 
-KIND = AnswerKind(AskFlight, Planned, nothing, _example, subjects=("plan", "home"))
+KIND = AnswerKind(AskFlight, Planned, nothing, _example, subjects=("plan", "home", "proving"))

@@ -21,6 +21,8 @@ from walkround.core.flight.flight_plan import FlightPlan, judge_flight
 from walkround.core.flight.speed_home import judge_getting_home
 from walkround.core.packs.charge import ChargeRange
 from walkround.core.packs.upkeep import need
+from walkround.core.proving.rules import judge_proving
+from walkround.core.proving.stages import under_proving
 from walkround.core.round.context import Context
 from walkround.core.round.weather_rules import judge_weather
 
@@ -38,6 +40,7 @@ class Subject(StrEnum):
     SIGHT = "line of sight"
     PEOPLE = "people"
     SOURCES = "interference"
+    PROVING = "proving"
 
 
 FIELD = (Subject.SUN, Subject.SIGHT, Subject.PEOPLE, Subject.SOURCES)
@@ -159,6 +162,11 @@ def _sources(context: Context, begin: datetime, end: datetime) -> tuple[Finding,
     return judge_sources(context.situation.site, context.situation.aircraft)
 
 
+def _proving(context: Context, begin: datetime, end: datetime) -> tuple[Finding, ...]:
+    s = context.situation
+    return judge_proving(under_proving(s.aircraft, s.history.aircraft_flown, s.history.bench_test), context.flight_plan)
+
+
 _JUDGES: dict[Subject, Callable[[Context, datetime, datetime], tuple[Finding, ...]]] = {
     Subject.WEATHER: _weather,
     Subject.HOME: _home,
@@ -170,6 +178,7 @@ _JUDGES: dict[Subject, Callable[[Context, datetime, datetime], tuple[Finding, ..
     Subject.SIGHT: _sight,
     Subject.PEOPLE: _people,
     Subject.SOURCES: _sources,
+    Subject.PROVING: _proving,
 }
 
 
@@ -177,7 +186,7 @@ def flight_findings(context: Context, plan: FlightPlan, held: ChargeRange | None
     """The findings on a plan that is being tried out, and on the way home with it. ``held``: what the pack is said to hold
     (per cent), None: what is known. Source: as ``readiness``."""
     tried = context.with_plan(plan, held)
-    return readiness(tried, context.situation.now, only=(Subject.PLAN, Subject.HOME))
+    return readiness(tried, context.situation.now, only=(Subject.PLAN, Subject.HOME, Subject.PROVING))
 
 
 def airspace_findings(

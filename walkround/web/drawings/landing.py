@@ -32,6 +32,22 @@ class LandingDrawn(Struct, frozen=True):
     near: tuple[NearThing, ...]
     words: str
 
+    @property
+    def view(self) -> str:
+        """Its window in the picture, for SVG."""
+        return f"{-self.half_m:g} {-self.half_m:g} {2 * self.half_m:g} {2 * self.half_m:g}"
+
+    @property
+    def cross(self) -> str:
+        """A cross at the launch point as a path."""
+        arm = round(self.half_m / 24, 2)
+        return f"M{-arm:g},0 h{2 * arm:g} M0,{-arm:g} v{2 * arm:g}"
+
+    @property
+    def dot(self) -> float:
+        """Radius of the dot at the home point."""
+        return round(self.half_m / 30, 2)
+
 
 def draw_landing(
     site: Site, spread_m: float, clear_m: float | None, offset_m: float | None, toward_deg: float | None

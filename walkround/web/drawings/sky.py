@@ -4,7 +4,8 @@ import math
 from collections.abc import Sequence
 
 from walkround.core.base.struct import Struct
-from walkround.core.field.sky_mask import MASK_DEG, SECTORS, SkyMask
+from walkround.core.field.site import Site
+from walkround.core.field.sky_mask import MASK_DEG, SECTORS, Opening, SkyMask
 from walkround.core.sensors.scatter import Rest
 from walkround.core.sensors.sky import Constellation, SkySatellite, counted
 
@@ -86,6 +87,16 @@ class ScatterDrawn(Struct, frozen=True):
     turn_deg: float
     ring_m: float
 
+    @property
+    def view(self) -> str:
+        """Its window in the picture, for SVG."""
+        return f"{-self.half_m:g} {-self.half_m:g} {2 * self.half_m:g} {2 * self.half_m:g}"
+
+    @property
+    def dot(self) -> float:
+        """Radius of a fix."""
+        return round(self.half_m / 36, 3)
+
 
 def draw_scatter(rest: Rest) -> ScatterDrawn | None:
     """The fixes of the last minute; None where too few were read."""
@@ -96,3 +107,21 @@ def draw_scatter(rest: Rest) -> ScatterDrawn | None:
     return ScatterDrawn(
         round(half, 2), tuple((x, -y) for x, y in rest.spots), rest.long_m, rest.wide_m, rest.along_deg - 90, ring
     )
+
+
+class WalkDrawn(Struct, frozen=True):
+    """The way to where the sky opens on the plan: a path, its end, the radius of a mark there."""
+
+    path: str
+    x: float
+    y: float
+    r: float
+
+
+def draw_walk(site: Site, found: Opening | None, paper_m: float) -> WalkDrawn | None:
+    """The way from the launch point to an opening (m east and south), at so many m a pixel; None without one."""
+    if found is None:
+        return None
+    launch, end = site.launch, found.mask.at
+    x, y = end.east_m, -end.north_m + 0.0
+    return WalkDrawn(f"M{launch.east_m:g},{-launch.north_m + 0.0:g} L{x:g},{y:g}", x, y, round(7 * paper_m, 2))
