@@ -136,7 +136,7 @@ _GROUND = Stage(
 )  # fmt: skip
 _TAXI = Stage(
     id="ground", title="Taxi", caution="Stand behind the propeller, people behind the line.",
-    do=_orders("Roll slowly across the strip, then faster, tail up, without lifting.",),
+    do=_orders("Roll slowly along the runway, then faster, tail up, without lifting.",),
     outcomes=(
         Outcome(id="straight", label="It rolls straight", passes=True),
         Outcome(id="swings", label="It swings to one side", says="Align the wheels; ease rudder trim. Then roll again."),
