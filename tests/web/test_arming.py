@@ -37,9 +37,7 @@ class ArmingPage(FormCase):
 
     def test_read_alone_does_not_know_what_only_a_pilot_sees(self) -> None:
         words = self.said(how="read")
-        self.assertIn(
-            "Nothing known blocks it. Not known yet: model, switches, failsafe value, calibration, geofence.", words
-        )
+        self.assertIn("Nothing known blocks it. Not known yet: model, failsafe value, calibration, geofence.", words)
 
     def test_typed_prevails_and_the_first_that_blocks_is_said_first(self) -> None:
         answer = self.client.post(self.at, data={"how": "read", **KNOWN, "throttle_us": "1180", "board_v": "4.2"})

@@ -25,7 +25,7 @@ class Page(WebCase):
         self.assertIn("It opens", text)
         self.assertIn("Where the sky opens", text)
         self.assertIn("row of trees", text.lower())
-        self.assertTrue(elements(page, "svg.sky .hides") and elements(page, ".walk-to"))
+        self.assertTrue(elements(page, "svg.sky-plot .hides") and elements(page, ".walk-to"))
 
     def _wall(self, number: int) -> None:
         site = hangar.get(Site, number)
@@ -60,7 +60,7 @@ class Reading(WebCase):
         assert isinstance(read, FixRead) and read.fix.rest is not None
         self.assertGreaterEqual(len(read.fix.sky), 12)
         page = self.client.get(f"/rounds/{number}?check=sensors.satellites").text
-        self.assertEqual(len(elements(page, "svg.sky path.used")), sum(s.used for s in read.fix.sky))
+        self.assertEqual(len(elements(page, "svg.sky-plot path.used")), sum(s.used for s in read.fix.sky))
         self.assertIn("GPS", plain(page))
         self.assertIn("Scatter at rest", plain(page))
         self.assertEqual(len(elements(page, "svg.scatter circle.fix")), len(read.fix.rest.spots))

@@ -9,7 +9,7 @@ from walkround.core.packs.pack import Pack, PackState
 from walkround.store import hangar
 from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings
-from walkround.web.stale import AIRCRAFT, BAG, DRAWN, FAILSAFE, FIELD, INSPECTION, PACK
+from walkround.web.stale import AIRCRAFT, BAG, DRAWN, FAILSAFE, FIELD, INSPECTION, PACK, WORKS
 
 PLANE = {
     "kind": "multirotor", "frame": "X", "power": "electric", "rotors": "4", "name": "Sandpiper", "mass_g": "780", "span_mm": "350", "top_speed_ms": "16",
@@ -145,6 +145,8 @@ class Overtaken(WebCase):
 
     def test_every_value_of_a_thing_belongs_to_one_form(self) -> None:
         """What no form's revision covers could be lost without a word."""
-        self.assertEqual({*AIRCRAFT, *BAG, *FAILSAFE, *INSPECTION, "id", "retired"}, set(Aircraft.model_fields))
+        self.assertEqual(
+            {*AIRCRAFT, *BAG, *FAILSAFE, *INSPECTION, *WORKS, "id", "retired", "proved"}, set(Aircraft.model_fields)
+        )
         self.assertEqual({*PACK, "id", "state", "condemned", "charged_at"}, set(Pack.model_fields))
         self.assertEqual({*FIELD, *DRAWN, "id"}, set(Site.model_fields))

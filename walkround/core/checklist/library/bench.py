@@ -178,7 +178,7 @@ CHECKS = (
           fault="The owner cannot be asked.", remedy="Treat it as a maiden flight, or do not fly it."),
     check("how_it_works", "Read how this aircraft works", grounds=False,
           ok="Read", when=EVENT, after=(E.BORROWED, E.FIRMWARE), occasions=(O.AFTER_PAUSE,), applies=having(T.MOTOR),
-          how="Read its card: arming and stopping, lights and tones, switches, home point.",
+          how="Read its card: arming and stopping, lights and tones, switches.",
           why="After a break or an update the hands remember another aircraft.",
           fault="Something on the card is not true any more.", remedy="Correct the card before you fly."),
     check("bound", "Bind the receiver and name the model memory",
