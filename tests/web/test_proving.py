@@ -86,3 +86,10 @@ class Programme(WebCase):
     def test_one_that_has_flown_is_locked_by_nothing(self) -> None:
         text = plain(self.client.get(f"/hangar/aircraft/{self.numbers['Haymaker']}/proving").text)
         self.assertIn("It has flown, so nothing is locked", text)
+
+
+class Elsewhere(WebCase):
+    def test_the_page_of_the_aircraft_says_it(self) -> None:
+        text = plain(self.client.get(f"/hangar/aircraft/{self.numbers['Mayfly']}").text)
+        self.assertIn("Being proved: stage 1 of 5, failsafe on the bench", text)
+        self.assertNotIn("Being proved", plain(self.client.get(f"/hangar/aircraft/{self.numbers['Haymaker']}").text))

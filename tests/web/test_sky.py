@@ -1,6 +1,8 @@
 """The sky over a field, the sky of a reading, and the home point measured, on screen."""
 
 from tests.support import WebCase, elements, plain
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.home import HomeSeen
 from walkround.core.field import field_editor
@@ -104,3 +106,10 @@ class Reading(WebCase):
                 self.assertEqual(answer.status_code, 422, answer.text[:200])
                 self.assertIn(words, plain(answer.text))
         self.assertEqual(self.given(number, "sensors.home_point"), seen, "nothing lost")
+
+    def test_one_that_sets_home_later_is_not_asked_how_far_off_it_is(self) -> None:
+        quad = hangar.get(Aircraft, self.numbers["Sandpiper"])
+        hangar.save(quad.model_copy(update={"traits": quad.traits | {Trait.HOME_AT_ARMING}}), self.now)
+        page = self.client.get(f"/rounds/{self.powered()}?check=sensors.home_point").text
+        self.assertIn("Its home point is set when it arms: check then", plain(page))
+        self.assertEqual(elements(page, "#f-offset"), [])

@@ -20,6 +20,7 @@ from walkround.core.flight.flight_clock import FlightClock
 from walkround.core.flight.plausible import doubts
 from walkround.core.packs.charge import from_reading
 from walkround.core.packs.reading import After, Reading
+from walkround.core.proving.stages import under_proving
 from walkround.core.round.consequences import HAPPENED_WORDS
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import current
@@ -140,6 +141,7 @@ def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 
     states = [s for s in loaded.walk.at(Station.FIRST_MINUTE) if s.planned.check.phase is not Phase.BEFORE]
     current_state = next((s for s in states if landed and can_answer(loaded, s)), None)
     minutes = flight.minutes if flight else None
+    situation = loaded.walk.situation
     notes = air_notes.of_round(round_id) if flight is not None else []
     return view(
         request,
@@ -155,6 +157,9 @@ def _show(request: Request, ctx: AppContextDep, round_id: Number, status: int = 
         earlier=[(s, minutes - s / 60) for s in LATE_S if minutes is not None and minutes > s / 60],
         still_open=[s.planned.check for s in states if landed and s.evidence is None],
         notes=notes if landed else (),
+        proving=under_proving(situation.aircraft, situation.history.aircraft_flown, situation.history.bench_test)
+        if landed
+        else None,
         known_before=[snag.title for snag in loaded.walk.situation.history.snags],
         can_scrub=flight is not None and ctx.now() - flight.took_off_at <= flights.SCRUB,
         happened=HAPPENED_WORDS,

@@ -16,6 +16,7 @@ from walkround.core.checklist.exchange import FILES, AircraftFile, aircraft_file
 from walkround.core.checklist.history import REPORTABLE, EventKind, Snag, SnagOn
 from walkround.core.checklist.library import CHECKS
 from walkround.core.packs.upkeep import grounding
+from walkround.core.proving.stages import under_proving
 from walkround.core.round.upcoming import upcoming
 from walkround.store import box, flights, hangar, part_ages, parts
 from walkround.store import snags as store_snags
@@ -99,6 +100,9 @@ def _overview(ctx: AppContext, settings: Settings, aircraft: Aircraft, open_now:
         "compass": aircraft.has(Trait.COMPASS),
         "controller": aircraft.has(Trait.FLIGHT_CONTROLLER),
         "proving": bool(aircraft.proved) or not (many or aircraft.flown_before),
+        "proving_now": None
+        if context is None
+        else under_proving(aircraft, context.situation.history.aircraft_flown, context.situation.history.bench_test),
         "hours": minutes / 60,
         "coming": upcoming(context, part_ages.worn(aircraft, ctx.now())) if context is not None else (),
         "grounding": next((snag for snag in open_now if snag.grounds), None),

@@ -1,6 +1,6 @@
 """How an aircraft works, on one card: shown, entered by tapping drawings, printed, and asked as a quiz."""
 
-from typing import Any, TypeVar
+from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
@@ -46,7 +46,8 @@ TIMES = (
     ("self_test_s", "Self-test takes", 600), ("warm_up_s", "Warm-up takes", 1_800),
 )  # fmt: skip
 """Times of the card in s: field, words, largest."""
-T = TypeVar("T")
+BY_CARD = {"power.self_test": "Compare LEDs and tones with its card. Check that no warning stays."}
+"""What is to be done at a check where the card is at hand, in place of the manual."""
 
 
 def works_here(aircraft: Aircraft, check_id: str, mode: int) -> dict[str, Any] | None:
@@ -59,9 +60,16 @@ def works_here(aircraft: Aircraft, check_id: str, mode: int) -> dict[str, Any] |
     figures: tuple[SticksDrawn, ...] = ()
     if check_id in ("power.arming_known", "controls.arm_disarm", "power.ready_to_arm"):
         figures = draw_arms(card, mode)
+    how = BY_CARD.get(check_id, "") if words else ""
     if not words and not switches and not figures:
         return None
-    return {"words": words, "when": when, "levers": [draw_lever(*pair) for pair in switches], "figures": figures}
+    return {
+        "how": how,
+        "words": words,
+        "when": when,
+        "levers": [draw_lever(*pair) for pair in switches],
+        "figures": figures,
+    }
 
 
 def _levers(card: HowItWorks | None) -> list[tuple[str, list[LeverDrawn]]]:

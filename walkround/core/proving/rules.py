@@ -16,7 +16,7 @@ def judge_proving(now: Progress | None, plan: FlightPlan) -> tuple[Finding, ...]
     stage = None if now is None else now.current
     if now is None or stage is None:
         return ()
-    step = f"stage {now.passed + 1} of {len(now.stages)}, {stage.title.lower()}"
+    step = f"stage {now.number} of {len(now.stages)}, {stage.title.lower()}"
     if stage.caps is None:
         reason = Phrase(text=f"It has not flown yet. Next is {step}; nothing flies before it.")
         return (

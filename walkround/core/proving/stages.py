@@ -233,6 +233,11 @@ class Progress(Struct, frozen=True, kw_only=True):
         return self.stages[self.passed] if self.passed < len(self.stages) else None
 
     @property
+    def number(self) -> int:
+        """The number of the stage that is open, from one on."""
+        return self.passed + 1
+
+    @property
     def graduated(self) -> bool:
         """Whether every stage is passed."""
         return self.current is None

@@ -73,6 +73,7 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     given = state.evidence.answer if state.evidence is not None else None
     fix = given.fix if isinstance(given, FixRead) and given.screen is None else None
     scatter = draw_scatter(fix.rest) if fix is not None and fix.rest is not None else None
+    late = "" if fix is None or fix.first_fix_s is None else late_words(fix.first_fix_s, expected(situation))
     return {
         "sky": draw_sky(fix.sky) if fix is not None and fix.sky else None,
         "scatter": scatter,
@@ -80,7 +81,7 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
         "ready_light": situation.aircraft.has(Trait.READY_LIGHT),
         "shows_hdop": situation.aircraft.has(Trait.SHOWS_HDOP),
         "least_y": 40 - 2 * least,
-        "trend": _screen_words(situation, given.screen) if isinstance(given, FixRead) and given.screen else "",
+        "trend": _screen_words(situation, given.screen) if isinstance(given, FixRead) and given.screen else late,
     }
 
 

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from walkround.core.aircraft.how_it_works import HomeSet, home_set
 from walkround.core.answers.home import MOST_OFF_M, HomeSeen
 from walkround.core.answers.kind import Answer
 from walkround.core.base.errors import InputError
@@ -39,7 +40,8 @@ def _read(sent: Sent) -> tuple[Answer, str]:
 
 def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     """The landing drawn, once it was answered; directions to choose from."""
-    found: dict[str, Any] = {"towards": TOWARDS}
+    sets = home_set(loaded.walk.situation.aircraft.features())
+    found: dict[str, Any] = {"towards": TOWARDS, "sets": "" if sets is HomeSet.AT_FIX else sets.value}
     piece = state.evidence
     if piece is None or not isinstance(piece.answer, HomeSeen):
         return found
