@@ -24,6 +24,7 @@ PROPERTIES = [
     "test_lost_link",
     "test_inspection",
     "test_controller",
+    "test_satellites",
 ]
 
 FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
@@ -80,6 +81,12 @@ FALSE_CLEARS: tuple[tuple[str, str, str, str], ...] = (
     ("47 what is not known arms", "diagnosis.arming", "State.UNKNOWN if passed is None else", "State.OK if passed is None else"),
     ("48 a slow start is as usual", "calibration.still", "    return max(usual * SLOW, usual + SLOW_S)\n", "    return usual * 99\n"),
     ("49 exchanged axes agree", "calibration.compass", "spread_deg=float(high - low)", "spread_deg=0.0"),
+    ("50 a jump in the reading is passed over", "sensors.scatter", '"jump_m": round(max(steps, default=0.0), 2),', '"jump_m": 0.0,'),
+    ("51 two receivers are one", "sensors.nmea", "        if at_s in seen and (", "        if False and ("),
+    ("52 an HDOP that nobody knows is none", "lost_link.landing_circle", "    usual = 2 * (DILUTION_GOOD if many else DILUTION_GO) * RANGE_ERROR_M\n", "    usual = 0.0\n"),
+    ("53 it lands among the trees", "lost_link.landing_circle", "    if off and clear_m < LAUNCH_CIRCLE_M:\n", "    if False:\n"),
+    ("54 a stage on the ground may fly", "proving.rules", "    if stage.caps is None:\n", "    if stage.caps is None:\n        return ()\n    if False:\n"),
+    ("55 under a crown the sky is open", "field.sky_mask", "np.where(under, 90.0, up)", "np.where(under, 0.0, up)"),
     ("29 a gate on a check it lacks", "checklist.library.gates", '        needs=POWERED,\n', '        needs=("power.still_long",),\n'),
 )  # fmt: skip
 
