@@ -16,8 +16,16 @@ class Page(WebCase):
     def test_open(self) -> None:
         number = self.numbers["Teasel Common"]
         text = plain(self.client.get(f"/fields/{number}/sky").text)
-        self.assertIn("100 % of the sky is open", text)
+        self.assertIn("Sky 100 % (min 92 %)", text)
         self.assertNotIn("It opens", text)
+
+    def test_an_empty_plan_and_a_hall(self) -> None:
+        number = self.numbers["Teasel Common"]
+        site = hangar.get(Site, number)
+        hangar.save(site.model_copy(update={"marks": ()}), self.now)
+        self.assertIn("what hides the sky is not known", plain(self.client.get(f"/fields/{number}/sky").text))
+        hangar.save(site.model_copy(update={"indoors": True}), self.now)
+        self.assertIn("Indoors there is no sky", plain(self.client.get(f"/fields/{number}/sky").text))
 
     def test_hidden(self) -> None:
         number = self.numbers["Teasel Common"]

@@ -9,7 +9,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.proved import MOST_RESULTS, StageResult, Trims
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.units import Measure
-from walkround.core.proving.causes import EXPECTED, Narrowed, Seen, Test, choices, narrow
+from walkround.core.proving.causes import Narrowed, Seen, Test, choices, narrow, outcome_of
 from walkround.core.proving.stages import Stage, known_progress, under_proving
 from walkround.core.proving.trims import FEW_CLICKS, trim_words
 from walkround.store import flights, hangar, link_trials
@@ -40,7 +40,7 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
     return page(
         request, "proving/page.html", ctx.settings(), status,
         aircraft=aircraft, now=now, current=current, last=last, said=current.outcome(last.outcome) if current is not None and last is not None else None,
-        open=under_proving(aircraft, flights.ever_flown(aircraft), bench) is not None, tests=[(test, choices(test)) for test in Test], found=found, expected=EXPECTED,
+        open=under_proving(aircraft, flights.ever_flown(aircraft), bench) is not None, tests=[(test, choices(test)) for test in Test], found=found,
         axes=AXES, trimmed=trimmed, few=FEW_CLICKS, **extra,
     )  # fmt: skip
 
@@ -92,7 +92,7 @@ def _result(typed: Typed, aircraft: Aircraft, ctx: AppContext) -> StageResult:
             trims = typed.build(
                 Trims, **{axis: None if value is None else round(value) for axis, value in clicks.items()}
             )
-    outcome = _of_tests(seen) if stage.tests else _outcome(typed, stage)
+    outcome = outcome_of(seen) if stage.tests else _outcome(typed, stage)
     return typed.build(
         StageResult, stage=stage.id, outcome=outcome, at=ctx.now(), seen=tuple((test.name, what.name) for test, what in seen.items()), trims=trims, note=typed.text("note", "Note", longest=200)
     )  # fmt: skip
@@ -115,8 +115,3 @@ def _seen(typed: Typed) -> dict[Test, Seen]:
     if not found:
         raise InputError("Enter what you saw at one of the tests at least.", "outcome")
     return found
-
-
-def _of_tests(seen: dict[Test, Seen]) -> str:
-    """Passed only once every test was done and is as expected."""
-    return "right" if seen == EXPECTED else "open"

@@ -6,10 +6,10 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from walkround.core.field.site import Site
-from walkround.core.field.sky_mask import MASK_DEG, OPEN_PERCENT, WALK_M, sky_mask, what_it_costs, where_it_opens
+from walkround.core.field.sky_mask import MASK_DEG, WALK_M
+from walkround.core.field.sky_rules import sky_report
 from walkround.core.round.in_air import point_words
 from walkround.core.sensors.nominal import TypicalDay, typical_sky
-from walkround.core.sensors.satellites import CAREFUL_SATELLITES, DILUTION_GO
 from walkround.store import hangar
 from walkround.web.app_context import AppContextDep, Number
 from walkround.web.drawings.site import site_plan
@@ -30,17 +30,15 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     """The sky over the launch point of a field."""
     settings, now = ctx.settings(), ctx.now()
     site = hangar.get(Site, site_id)
-    here = sky_mask(site)
-    found = where_it_opens(site)
-    free, hidden = what_it_costs(site, here, now)
-    rows = [_row("Nothing in the way", free), _row("At your launch point", hidden)]
-    if found is not None:
-        rows.append(_row("Where the sky opens", what_it_costs(site, found.mask, now)[1]))
+    report = sky_report(site, now)
+    found = report.opening
+    rows = [_row("Nothing in the way", report.free), _row("At your launch point", report.here)]
+    if report.there is not None:
+        rows.append(_row("Where the sky opens", report.there))
     plan = site_plan(site, settings.units)
     return page(
         request, "fields/sky.html", settings,
-        site=site, mask=here, found=found, towards=point_words(found.bearing_deg) if found is not None else "", rows=rows, open_enough=here.open_percent >= OPEN_PERCENT,
-        sky=draw_sky(typical_sky(site.position, now, 0), here, all_used=True), plan=plan, walk=draw_walk(site, found, plan.paper_m), low_deg=MASK_DEG, walk_m=WALK_M,
-        few=hidden.satellites_worst < CAREFUL_SATELLITES, poor=hidden.hdop_worst >= DILUTION_GO,
-        blockers=[(one.words, one.top_deg, point_words(one.bearing_deg)) for one in here.blockers[:6]],
+        site=site, findings=report.findings, found=found, towards=point_words(found.bearing_deg) if found is not None else "", rows=rows,
+        sky=draw_sky(typical_sky(site.position, now, 0), report.mask, all_used=True), plan=plan, walk=draw_walk(site, found, plan.paper_m), low_deg=MASK_DEG, walk_m=WALK_M,
+        blockers=[(one.words, one.top_deg, point_words(one.bearing_deg)) for one in report.mask.blockers[:6]],
     )  # fmt: skip

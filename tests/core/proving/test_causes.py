@@ -16,6 +16,7 @@ from walkround.core.proving.causes import (
     choices,
     foretold,
     narrow,
+    outcome_of,
     separating,
     sticks_matrix,
     tilt_matrix,
@@ -130,6 +131,13 @@ class Narrows(unittest.TestCase):
         ]
         self.assertIs(separating(yaw, list(Test)), Test.SPIN)
         self.assertIsNone(separating(yaw, [Test.STICK_YAW]), "both show the same")
+
+    def test_passed_only_when_every_test_is_done_and_right(self) -> None:
+        for test in Test:
+            rest = {one: what for one, what in EXPECTED.items() if one is not test}
+            self.assertEqual(outcome_of(rest), "open")
+            self.assertEqual(outcome_of(rest | {test: Seen.NOTHING}), "open")
+        self.assertEqual(outcome_of(EXPECTED), "right")
 
     def test_choices_hold_every_answer_that_can_be_foretold(self) -> None:
         for cause, test in itertools.product(CAUSES, Test):

@@ -149,6 +149,26 @@ class WholeReading(unittest.TestCase):
             self.assertIsNotNone(fix.position)
             self.assertIsNone(fix.satellites)
             self.assertIsNone(fix.hdop)
+        for body, quality in (
+            ("GNRMC,120001.00,A,4807.0380,N,01131.0000,E,0.05,,010626,,,E", 6),
+            ("GNGLL,4807.0380,N,01131.0000,E,120001.00,A,S", 8),
+            ("GNGNS,120001.00,4807.0380,N,01131.0000,E,NE,11,0.8,545.4,46.9,,", 6),
+            ("GNGNS,120001.00,4807.0380,N,01131.0000,E,NAE,11,0.8,545.4,46.9,,", 1),
+            ("GPRMC,120001.00,A,4807.0380,N,01131.0000,E,0.05,,010626,,", 1),
+        ):
+            self.assertEqual(
+                read_nmea(signed(body), self.NOON).quality, quality, "an estimated place is none of satellites"
+            )
+        both = read_nmea(
+            "\n".join(
+                (
+                    signed("GNGNS,120001.00,4807.0380,N,01131.0000,E,AA,11,0.8,545.4,46.9,,"),
+                    signed("GNRMC,120001.00,A,4807.0380,N,01131.0000,E,0.05,,010626,,,A"),
+                )
+            ),
+            self.NOON,
+        )
+        self.assertEqual((both.satellites, both.hdop), (11, 0.8), "a poorer sentence after it takes nothing away")
         lost = read_nmea(
             "\n".join((signed("GNGLL,4807.0380,N,01131.0000,E,120001.00,A,A"), signed("GNGLL,,,,,120002.00,V,N"))),
             self.NOON,

@@ -240,3 +240,8 @@ def choices(test: Test) -> tuple[tuple[Seen, str], ...]:
     motors = test in (Test.TILT_NOSE, Test.TILT_RIGHT)
     able = [one for one in Seen if one not in (Seen.AS_DRAWN, Seen.OTHER_WAY)]
     return tuple((one, MOTORS_FOR[one] if motors else one.value) for one in able)
+
+
+def outcome_of(seen: Mapping[Test, Seen]) -> str:
+    """What came of the tests as a whole: "right" only once every one was done and is as it should be, else "open". Source: ``EXPECTED``."""
+    return "right" if dict(seen) == EXPECTED else "open"

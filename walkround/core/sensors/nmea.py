@@ -221,23 +221,41 @@ _FIXING = ("GGA", "GNS", "RMC", "GLL")
 """Kinds that tell a place, best first."""
 
 
-def _valid(sentence: Any) -> bool:
-    """Whether a sentence says that its place is one."""
+_MODE_AT = {"RMC": 11, "GLL": 6}
+"""Where a sentence has its mode letter, since version 2.3; older ones have none."""
+_QUALITY_OF = {"A": 1, "D": 2, "P": 3, "R": 4, "F": 5, "E": 6, "M": 7, "S": 8}
+"""Mode letters as qualities of GGA: on its own, differential, precise, fixed, float, estimated, by hand, simulated. Source: NMEA 0183 version 4.11 (from memory)."""
+
+
+def _quality(sentence: Any) -> int:
+    """The quality of the place that a sentence tells, 0 for none; a mode that rests on satellites counts before one that does not."""
     kind = sentence.sentence_type
     if kind == "GGA":
-        return str(sentence.gps_qual) not in ("0", "", "None")
+        told = str(sentence.gps_qual)
+        return int(told) if told.isdigit() else 0
     if kind == "GNS":
-        return bool(set(str(sentence.mode_indicator or "")) - {"N"})
-    return str(sentence.status) == "A"
+        known = [_QUALITY_OF[letter] for letter in str(sentence.mode_indicator or "") if letter in _QUALITY_OF]
+        return min(known, default=0)
+    if str(sentence.status) != "A":
+        return 0
+    at = _MODE_AT[kind]
+    letter = str(sentence.data[at]).strip() if len(sentence.data) > at else ""
+    return SOLID_FIX_QUALITY if not letter else _QUALITY_OF.get(letter, 0)
+
+
+def _valid(sentence: Any) -> bool:
+    """Whether a sentence says that its place is one."""
+    return _quality(sentence) >= SOLID_FIX_QUALITY
 
 
 def _bare_fix(fixing: list[Any]) -> dict[str, Any]:
-    """Where no GGA comes: the place of the last sentence that tells one; what it does not tell stays unknown."""
-    last = next((one for one in reversed(fixing) if _valid(one) and _place(one) is not None), None)
-    if last is None or last is not fixing[-1]:
+    """Where no GGA comes: the last sentence of the best kind that tells a place; what it does not tell stays unknown."""
+    kind = next((kind for kind in _FIXING if any(one.sentence_type == kind for one in fixing)), None)
+    last = next((one for one in reversed(fixing) if one.sentence_type == kind), None)
+    if last is None or not _valid(last) or _place(last) is None:
         return {}
-    told: dict[str, Any] = {"position": _place(last), "quality": SOLID_FIX_QUALITY}
-    if last.sentence_type == "GNS":
+    told: dict[str, Any] = {"position": _place(last), "quality": _quality(last)}
+    if kind == "GNS":
         used, hdop = _number(last.num_sats, "number of satellites", 0, 99), _number(last.hdop, "dilution", 0, 100)
         told |= {
             "satellites": None if used is None else int(used),

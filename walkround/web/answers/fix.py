@@ -7,13 +7,13 @@ from walkround.core.answers.charge import SCREEN
 from walkround.core.answers.fix import FixRead
 from walkround.core.answers.kind import Answer
 from walkround.core.base.errors import InputError
-from walkround.core.base.geodesy import distance_m
 from walkround.core.base.plain import whole
 from walkround.core.base.units import Measure
+from walkround.core.round.fix_wait import expected_fix
 from walkround.core.round.situation import Situation
 from walkround.core.round.walk import CheckState
 from walkround.core.sensors.devices import PositionReceiver
-from walkround.core.sensors.first_fix import FirstFix, first_fix, late_words
+from walkround.core.sensors.first_fix import late_words
 from walkround.core.sensors.nmea import read_nmea
 from walkround.core.sensors.satellites import (
     CAREFUL_SATELLITES,
@@ -30,7 +30,6 @@ from walkround.web.drawings.sky import draw_scatter, draw_sky
 from walkround.web.forms import Typed, uploaded_text
 
 MOST_SHOWN = 60
-MAX_NMEA_BYTES = 1_000_000
 
 
 def _read(sent: Sent) -> tuple[Answer, str]:
@@ -73,11 +72,11 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     given = state.evidence.answer if state.evidence is not None else None
     fix = given.fix if isinstance(given, FixRead) and given.screen is None else None
     scatter = draw_scatter(fix.rest) if fix is not None and fix.rest is not None else None
-    late = "" if fix is None or fix.first_fix_s is None else late_words(fix.first_fix_s, expected(situation))
+    late = "" if fix is None or fix.first_fix_s is None else late_words(fix.first_fix_s, expected_fix(situation))
     return {
         "sky": draw_sky(fix.sky) if fix is not None and fix.sky else None,
         "scatter": scatter,
-        "expected": "" if given is not None else expected(situation).words,
+        "expected": "" if given is not None else expected_fix(situation).words,
         "ready_light": situation.aircraft.has(Trait.READY_LIGHT),
         "shows_hdop": situation.aircraft.has(Trait.SHOWS_HDOP),
         "least_y": 40 - 2 * least,
@@ -90,16 +89,7 @@ def _screen_words(situation: Situation, screen: ScreenSeen) -> str:
     words = trend_words(screen, situation.methods.satellites)
     if screen.satellites is None or screen.satellites >= PUBLISHED_SATELLITES:
         return words
-    return f"{words} {late_words(screen.counts[-1].after_s + screen.stood_s, expected(situation))}".strip()
-
-
-def expected(situation: Situation) -> FirstFix:
-    """How long the first fix may take this time, by the last flight of the aircraft and what was changed on it since."""
-    history = situation.history
-    last, place = history.aircraft_last_flight_at, history.aircraft_last_position
-    hours = None if last is None else (situation.now - last).total_seconds() / 3600
-    away_m = None if place is None else distance_m(place, situation.site.position)
-    return first_fix(hours, away_m)
+    return f"{words} {late_words(screen.counts[-1].after_s + screen.stood_s, expected_fix(situation))}".strip()
 
 
 def _preview(loaded: OpenRound, given: Answer) -> tuple[str, dict[str, Any]]:
