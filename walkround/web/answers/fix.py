@@ -30,6 +30,7 @@ from walkround.web.drawings.sky import draw_scatter, draw_sky
 from walkround.web.forms import Typed, uploaded_text
 
 MOST_SHOWN = 60
+MAX_NMEA_BYTES = 1_000_000
 
 
 def _read(sent: Sent) -> tuple[Answer, str]:
