@@ -35,10 +35,10 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     rows = [_row("Nothing in the way", report.free), _row("At your launch point", report.here)]
     if report.there is not None:
         rows.append(_row("Where the sky opens", report.there))
-    plan = site_plan(site, settings.units)
+    plan = site_plan(site, settings.units) if found is not None else None
     return page(
         request, "fields/sky.html", settings,
         site=site, findings=report.findings, found=found, towards=point_words(found.bearing_deg) if found is not None else "", rows=rows,
-        sky=draw_sky(typical_sky(site.position, now, 0), report.mask, all_used=True), plan=plan, walk=draw_walk(site, found, plan.paper_m), low_deg=MASK_DEG, walk_m=WALK_M,
+        sky=draw_sky(typical_sky(site.position, now, 0), report.mask, all_used=True), plan=plan, walk=draw_walk(site, found, plan.paper_m) if plan is not None else None, low_deg=MASK_DEG, walk_m=WALK_M,
         blockers=[(one.words, one.top_deg, point_words(one.bearing_deg)) for one in report.mask.blockers[:6]],
     )  # fmt: skip

@@ -2,12 +2,13 @@
 
 import math
 import unittest
+from datetime import UTC, datetime, timedelta
 
 from tests.support import SITE, said
 from walkround.core.base.finding import Level
 from walkround.core.field.marks import MarkKind, mark_at, spot
 from walkround.core.field.sky_mask import SECTORS, SkyMask
-from walkround.core.field.sky_rules import judge_sky
+from walkround.core.field.sky_rules import judge_sky, sky_report
 from walkround.core.sensors.nominal import TypicalDay
 
 GOOD = TypicalDay(satellites=14, satellites_worst=12, hdop=0.8, hdop_worst=0.9)
@@ -41,3 +42,15 @@ class Judged(unittest.TestCase):
         (found,) = judge_sky(SITE.model_copy(update={"marks": ()}), mask(100), GOOD)
         self.assertEqual(found.level, Level.CAUTION)
         self.assertIn("not known", said(found.reason))
+
+
+class Kept(unittest.TestCase):
+    def test_a_changed_plan_and_the_next_day_are_other_reports(self) -> None:
+        noon = datetime(2026, 6, 1, 12, tzinfo=UTC)
+        first = sky_report(PLANNED, noon)
+        self.assertIs(
+            sky_report(PLANNED.model_copy(), noon + timedelta(hours=11)), first, "the same plan on the same day"
+        )
+        self.assertIsNot(sky_report(PLANNED, noon + timedelta(hours=12)), first)
+        taller = PLANNED.model_copy(update={"marks": (mark_at(MarkKind.TREE, 0, 12, 30, number=1),)})
+        self.assertLess(sky_report(taller, noon).mask.open_percent, first.mask.open_percent)

@@ -1,7 +1,8 @@
 """Whether the sky over a spot is open enough for a position to rest on."""
 
 import math
-from datetime import datetime
+from datetime import UTC, datetime
+from functools import lru_cache
 
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level, measured
 from walkround.core.base.phrase import Phrase, percent, ratio
@@ -65,8 +66,14 @@ class SkyReport(Struct, frozen=True, kw_only=True):
     findings: tuple[Finding, ...]
 
 
-def sky_report(site: Site, day: datetime) -> SkyReport:
-    """All that is known of the sky over a field, for a day from an aware time on. Source: ``sky_mask``; ``judge_sky``."""
+def sky_report(site: Site, at: datetime) -> SkyReport:
+    """All that is known of the sky over a field on the day (UTC) of an aware time. Source: ``sky_mask``; ``judge_sky``."""
+    return _report(site, at.astimezone(UTC).replace(hour=0, minute=0, second=0, microsecond=0))
+
+
+@lru_cache(maxsize=32)
+def _report(site: Site, day: datetime) -> SkyReport:
+    """Kept by the values that it rests on: another plan or another day is another report."""
     mask, opening = sky_mask(site), where_it_opens(site)
     free, here = what_it_costs(site, mask, day)
     there = None if opening is None else what_it_costs(site, opening.mask, day)[1]
