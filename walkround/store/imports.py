@@ -4,6 +4,7 @@ from datetime import datetime
 from itertools import islice
 from typing import Any
 
+from walkround.core.base.collecting import no_circles
 from walkround.core.packs.table import BY_TABLE, TableRow
 from walkround.store.book import IMPORT_NAME, Book
 from walkround.store.models import ImportRow, PackRow, ReadingRow
@@ -37,9 +38,10 @@ def add_rows(book: Book, rows: dict[int, list[TableRow]], at: datetime, name: st
 def _add_parts(book: Book, rows: dict[int, list[TableRow]], number: int) -> int:
     plain = ((*_plain(pack_id, row), number) for pack_id, own in rows.items() for row in own)
     new = 0
-    while part := list(islice(plain, PART_ROWS)):
-        with book.write():
-            new += book.database.connection().executemany(_INSERT, part).rowcount
+    with no_circles():
+        while part := list(islice(plain, PART_ROWS)):
+            with book.write():
+                new += book.database.connection().executemany(_INSERT, part).rowcount
     return new
 
 

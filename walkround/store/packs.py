@@ -10,6 +10,7 @@ import msgspec
 from peewee import Select, fn
 
 from walkround.core.base.clock import is_ahead, latest
+from walkround.core.base.collecting import no_circles
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.base.kept import Same
 from walkround.core.flight.estimate import LEAST_USED_PERCENT, Use
@@ -168,10 +169,11 @@ def drop_reading(reading_id: int, now: datetime) -> int:
 def refresh_all(book: Book, pack_ids: Iterable[int], now: datetime) -> None:
     """Bring many packs up to date, some in each transaction, so that others may write in between."""
     left = list(pack_ids)
-    for start in range(0, len(left), REFRESHED):
-        with book.write():
-            for pack_id in left[start : start + REFRESHED]:
-                refresh(pack_id, now)
+    with no_circles():
+        for start in range(0, len(left), REFRESHED):
+            with book.write():
+                for pack_id in left[start : start + REFRESHED]:
+                    refresh(pack_id, now)
 
 
 def refresh(pack_id: int, now: datetime) -> Summary:

@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo
 import msgspec
 from msgspec.structs import asdict
 
+from walkround.core.base.collecting import no_circles
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.struct import Struct
 from walkround.core.base.value import Value
@@ -242,18 +243,19 @@ def take(
     found: dict[int, list[TableRow]] = {}
     faults: list[RowFault] = []
     bad = good = 0
-    for line, row in enumerate(rows_of(text, sheet), 2):
-        if line % 2000 == 0:
-            progress(line - 2)
-        try:
-            pack, taken = reader.read(row)
-        except PilotError as error:
-            bad += 1
-            if len(faults) < SHOWN_FAULTS:
-                faults.append(RowFault(line=line, words=error.message))
-            continue
-        found.setdefault(pack.id, []).append(taken)
-        good += 1
+    with no_circles():
+        for line, row in enumerate(rows_of(text, sheet), 2):
+            if line % 2000 == 0:
+                progress(line - 2)
+            try:
+                pack, taken = reader.read(row)
+            except PilotError as error:
+                bad += 1
+                if len(faults) < SHOWN_FAULTS:
+                    faults.append(RowFault(line=line, words=error.message))
+                continue
+            found.setdefault(pack.id, []).append(taken)
+            good += 1
     progress(bad + good)
     return Taken(rows=found, faults=tuple(faults), bad=bad, good=good)
 
