@@ -82,6 +82,7 @@ class Reading(WebCase):
         self.assertEqual(self.answer(number, "sensors.home_point", option="here").status_code, 200)
         page = plain(self.client.get(f"/rounds/{number}?check=sensors.home_point").text)
         self.assertIn("Landing circle 7 m (min 4.", page)
+        self.assertRegex(page, r"Keep 4.7 m clear all round the home point: a circle 9.4 m across")
         self.answer(number, "sensors.home_point", option="here", offset="5", toward="90")
         seen = self.given(number, "sensors.home_point")
         assert isinstance(seen, HomeSeen)

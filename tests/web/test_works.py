@@ -1,5 +1,7 @@
 """How an aircraft works on screen: entered, kept, shown at its place in the walk, asked."""
 
+import json
+
 from tests.support import WebCase, elements, plain
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.how_it_works import ArmBy, Lever, Means
@@ -32,6 +34,13 @@ class Card(WebCase):
         for words in ("A up: armed", "green, blinking slowly", "The helper calls clear.", "Before launch"):
             self.assertIn(words, plain(page))
         self.assertEqual(len(elements(page, ".coach-hold")), 1)
+
+    def test_it_goes_with_the_aircraft(self) -> None:
+        number = self.numbers["Sandpiper"]
+        text = self.client.get(f"/hangar/aircraft/{number}/aircraft.json").text
+        aircraft = hangar.get(Aircraft, number)
+        assert aircraft.works is not None
+        self.assertEqual(json.loads(text)["aircraft"]["works"], aircraft.works.model_dump(mode="json"))
 
     def test_mistakes_keep_what_was_typed(self) -> None:
         for changes, words in (

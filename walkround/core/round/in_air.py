@@ -76,6 +76,8 @@ def routine(aircraft: Aircraft, asked: Collection[str]) -> tuple[tuple[float, st
         lines.append((8, "Climb straight ahead."))
     if "first.hover" in asked:
         lines += [(5, "Hover at head height. Listen."), (5, "Five."), (4, "Ten.")]
+    if "first.home_armed" in asked:
+        lines.append((2, "Home point confirmed?"))
     if "first.home_hover" in asked:
         lines.append((5, "Is the home point confirmed?"))
     if "first.holds" in asked and aircraft.has(Trait.SATNAV) and aircraft.has(Trait.FLIGHT_CONTROLLER):

@@ -38,6 +38,11 @@ class LandingDrawn(Struct, frozen=True):
         return f"{-self.half_m:g} {-self.half_m:g} {2 * self.half_m:g} {2 * self.half_m:g}"
 
     @property
+    def across_m(self) -> float:
+        """Diameter of the ring in m."""
+        return 2 * self.spread_m
+
+    @property
     def cross(self) -> str:
         """A cross at the launch point as a path."""
         arm = round(self.half_m / 24, 2)
