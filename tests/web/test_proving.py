@@ -76,6 +76,7 @@ class Programme(WebCase):
         self.answer_stage(at, "directions", **{test.name: EXPECTED[test].name for test in Test})
         for stage, outcome in (("arm", "right"), ("ground", "crept"), ("hover", "held")):
             self.assertEqual(self.answer_stage(at, stage, outcome=outcome), 303)
+        self.assertIn("No flight of it is in the logbook since the last stage", plain(self.client.get(at).text))
         self.assertEqual(self.answer_stage(at, "near", outcome="fine", pitch="lots"), 422)
         self.assertEqual(self.answer_stage(at, "near", outcome="fine", pitch="-9"), 303)
         self.assertIn("tail-heavy", plain(self.client.get(at).text))

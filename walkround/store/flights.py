@@ -176,6 +176,12 @@ def ever_flown(aircraft: Aircraft) -> bool:
     return aircraft.flown_before > 0 or bool(flown.exists())
 
 
+def last_landed(aircraft_id: int) -> datetime | None:
+    """When an aircraft landed last (aware), None where it never did."""
+    landed = FlightRow.select(fn.MAX(FlightRow.landed_at)).where(FlightRow.aircraft == aircraft_id).scalar()
+    return None if landed is None else datetime.fromisoformat(landed) if isinstance(landed, str) else landed
+
+
 def flown_since(moment: datetime) -> int:
     """How many flights took off since then."""
     return FlightRow.select().where(FlightRow.took_off_at >= moment).count()

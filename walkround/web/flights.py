@@ -24,7 +24,7 @@ from walkround.core.proving.stages import under_proving
 from walkround.core.round.consequences import HAPPENED_WORDS
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import current
-from walkround.core.round.in_air import POINTS, InAir, countdown_s, in_air, point_words
+from walkround.core.round.in_air import ROSE, InAir, countdown_s, in_air, point_words
 from walkround.core.round.walk import parse_reason
 from walkround.store import air_notes, flights, rounds
 from walkround.store.air_models import AirNoteRow
@@ -41,7 +41,6 @@ from walkround.web.rounds import can_answer, view
 
 router = APIRouter()
 WORKER = Path(__file__).parent / "static" / "js" / "flight" / "worker.js"
-ROSE = tuple((name, 45 * i) for i, name in enumerate(POINTS))
 LATE_S = (30, 60, 120)
 """So late a landing may have been tapped."""
 

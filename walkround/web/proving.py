@@ -10,7 +10,7 @@ from walkround.core.aircraft.proved import MOST_RESULTS, StageResult, Trims
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.units import Measure
 from walkround.core.proving.causes import Narrowed, Seen, Test, choices, narrow, outcome_of
-from walkround.core.proving.stages import Stage, known_progress, under_proving
+from walkround.core.proving.stages import Stage, known_progress, under_proving, unflown
 from walkround.core.proving.trims import FEW_CLICKS, trim_words
 from walkround.store import flights, hangar, link_trials
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
@@ -41,7 +41,7 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
         request, "proving/page.html", ctx.settings(), status,
         aircraft=aircraft, now=now, current=current, last=last, said=current.outcome(last.outcome) if current is not None and last is not None else None,
         open=under_proving(aircraft, flights.ever_flown(aircraft), bench) is not None, tests=[(test, choices(test)) for test in Test], found=found,
-        axes=AXES, trimmed=trimmed, few=FEW_CLICKS, **extra,
+        unflown=unflown(now, flights.last_landed(aircraft.id)), axes=AXES, trimmed=trimmed, few=FEW_CLICKS, **extra,
     )  # fmt: skip
 
 

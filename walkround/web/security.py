@@ -45,7 +45,7 @@ HEADERS = {
     "Referrer-Policy": "same-origin",
     "X-Frame-Options": "DENY",
     "Cross-Origin-Opener-Policy": "same-origin",
-    "Permissions-Policy": "camera=(), microphone=(), geolocation=(self), screen-wake-lock=(self), accelerometer=(self), gyroscope=(self), magnetometer=(), usb=(), serial=(), bluetooth=(), payment=()",
+    "Permissions-Policy": "camera=(), microphone=(), geolocation=(self), screen-wake-lock=(self), accelerometer=(self), gyroscope=(self), magnetometer=(), usb=(), serial=(), payment=()",
 }
 SAFE = {"GET", "HEAD", "OPTIONS"}
 

@@ -17,6 +17,7 @@ from walkround.core.proving.stages import (
     stages,
     stand_off_m,
     under_proving,
+    unflown,
 )
 
 BUILT = QUAD.model_copy(update={"traits": frozenset({Trait.SELF_BUILT, Trait.FLIGHT_CONTROLLER})})
@@ -107,3 +108,11 @@ class Stages(unittest.TestCase):
         quick = trainer.model_copy(update={"cruise_ms": 20.0, "top_speed_ms": 40.0})
         self.assertGreaterEqual(recovery_height_m(quick), recovery_height_m(trainer))
         self.assertEqual(recovery_height_m(trainer) % 10, 0)
+
+    def test_a_stage_that_is_flown_wants_a_flight_on_record(self) -> None:
+        ground = progress(BUILT, good(BUILT)[:3])
+        self.assertFalse(unflown(ground, None), "nothing flies yet")
+        hover = progress(BUILT, good(BUILT)[:6])
+        self.assertTrue(unflown(hover, None))
+        self.assertTrue(unflown(hover, NOW), "before the stage was open")
+        self.assertFalse(unflown(hover, NOW + timedelta(hours=1)))

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterable
+from datetime import datetime
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.link_trials import BenchTest
@@ -255,6 +256,15 @@ def progress(aircraft: Aircraft, results: Iterable[StageResult]) -> Progress:
             break
         passed += 1
     return Progress(stages=every, passed=passed, last=last)
+
+
+def unflown(now: Progress, last_flight_at: datetime | None) -> bool:
+    """Whether the stage that is open is flown, and no flight is on record since the one before it was answered (aware times). Source: the record; a hand glide is in no logbook."""
+    stage = now.current
+    if stage is None or stage.caps is None or stage.id == "glide":
+        return False
+    answered = max((result.at for result in now.last.values() if result.stage != stage.id), default=None)
+    return last_flight_at is None or (answered is not None and last_flight_at < answered)
 
 
 def known_progress(aircraft: Aircraft, bench: BenchTest | None) -> Progress:

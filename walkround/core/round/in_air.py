@@ -24,6 +24,8 @@ ROUTINE_S = 120.0
 """The routine is over by then. Source: our choice."""
 OVERDUE = 5
 POINTS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
+ROSE = tuple((name, 45 * i) for i, name in enumerate(POINTS))
+"""The eight directions with their bearings in degrees."""
 _SPOKEN_UNITS = {"m/s": "metres a second", "kt": "knots", "mph": "miles an hour", "km/h": "kilometres an hour"}
 
 

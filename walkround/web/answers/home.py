@@ -10,13 +10,11 @@ from walkround.core.base.geodesy import course, from_plane, parse_position
 from walkround.core.base.units import Measure
 from walkround.core.round.context import Context
 from walkround.core.round.evidence import current
-from walkround.core.round.in_air import POINTS
+from walkround.core.round.in_air import ROSE
 from walkround.core.round.walk import CheckState
 from walkround.store.rounds import OpenRound
 from walkround.web.answers.kind import AnswerPage, CardRow, Sent
 from walkround.web.drawings.landing import draw_landing
-
-TOWARDS = tuple((name, 45 * i) for i, name in enumerate(POINTS))
 
 
 def _read(sent: Sent) -> tuple[Answer, str]:
@@ -41,7 +39,7 @@ def _read(sent: Sent) -> tuple[Answer, str]:
 def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     """The landing drawn, once it was answered; directions to choose from."""
     sets = home_set(loaded.walk.situation.aircraft.features())
-    found: dict[str, Any] = {"towards": TOWARDS, "sets": "" if sets is HomeSet.AT_FIX else sets.value}
+    found: dict[str, Any] = {"towards": ROSE, "sets": "" if sets is HomeSet.AT_FIX else sets.value}
     piece = state.evidence
     if piece is None or not isinstance(piece.answer, HomeSeen):
         return found
