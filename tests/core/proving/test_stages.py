@@ -68,6 +68,16 @@ class Stages(unittest.TestCase):
         if glider is not None:
             self.assertNotIn("failsafe", [s.id for s in stages(glider)])
 
+    def test_no_order_speaks_of_a_motor_that_is_not_there(self) -> None:
+        engine = next(a for a in (*variants(), *PRESETS.values()) if a.has(Trait.LIQUID_FUEL))
+        self.assertIn("Engine off", stages(engine)[0].caution)
+        self.assertNotIn("motors", " ".join(line.text for line in stages(engine)[0].do))
+        for aircraft in (*variants(), *PRESETS.values()):
+            if aircraft.has(Trait.NO_MOTOR):
+                self.assertNotIn(
+                    "otor", " ".join(s.caution for s in stages(aircraft) if s.caps is None or s.id == "glide")
+                )
+
     def test_a_stage_counts_only_after_those_before_it(self) -> None:
         draw = random.Random(3)
         every = good(BUILT)

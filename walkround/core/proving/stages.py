@@ -4,6 +4,8 @@ import math
 from collections.abc import Iterable
 from datetime import datetime
 
+from msgspec.structs import replace
+
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.link_trials import BenchTest
 from walkround.core.aircraft.proved import StageResult
@@ -72,8 +74,17 @@ def stand_off_m(mass_g: float) -> float:
 
 
 def _failsafe(aircraft: Aircraft) -> Stage:
+    if aircraft.power is Power.LIQUID_FUEL:
+        return Stage(
+            id="failsafe", title="Failsafe on the bench", caution="Engine off. Keep fingers out of the linkages.",
+            do=_orders("Receiver on, throttle stick half open.", "Switch the transmitter off.", "Watch the throttle servo for ten seconds."),
+            outcomes=(
+                Outcome(id="right", label="The throttle closes", passes=True),
+                Outcome(id="runs", label="It stays open", says="Set the failsafe in the receiver: throttle closed, no hold of the last position. Then test again."),
+            ),
+        )  # fmt: skip
     return Stage(
-        id="failsafe", title="Failsafe on the bench", caution=OFF if aircraft.power is Power.ELECTRIC else "Engine off; hold the model.",
+        id="failsafe", title="Failsafe on the bench", caution=OFF,
         do=_orders("Hold it down and run the motors a little.", "Switch the transmitter off.", "Watch what it does for ten seconds."),
         outcomes=(
             Outcome(id="right", label="The motors stop, or its set action starts", passes=True),
@@ -207,11 +218,12 @@ def stages(aircraft: Aircraft) -> tuple[Stage, ...]:
     if motor:
         found.append(_failsafe(aircraft))
     if aircraft.kind is Kind.WING:
-        found.append(_SURFACES)
+        found.append(_SURFACES if motor else replace(_SURFACES, caution="Keep fingers out of the linkages."))
         if motor and built:
             found.append(_ARM)
         found += [_TAXI] if aircraft.has(Trait.WHEELS) and motor else []
-        found += [_GLIDE] if aircraft.has(Trait.HAND_LAUNCH) else []
+        if aircraft.has(Trait.HAND_LAUNCH):
+            found.append(_GLIDE if motor else replace(_GLIDE, caution="Nobody in front of it."))
         return (*found, _first_wing(aircraft), *_flights(aircraft))
     if aircraft.kind is Kind.MULTIROTOR and built:
         found += [_ORDER, _ENDPOINTS, *((_DIRECTIONS,) if aircraft.rotors == 4 else ())]
