@@ -39,6 +39,17 @@ class Programme(WebCase):
             self.assertEqual(self.answer_stage(at, stage, outcome=outcome), 303)
         self.assertIn("Now: Directions of the controls", plain(self.client.get(at).text))
 
+    def test_a_stage_passed_by_mistake_is_answered_again(self) -> None:
+        at = self.built()
+        for stage in ("failsafe", "order"):
+            self.answer_stage(at, stage, outcome="right")
+        page = self.client.get(f"{at}?stage=failsafe").text
+        self.assertIn("Again: Failsafe on the bench", plain(page))
+        self.assertEqual(len(elements(page, ".stages .done a")), 2)
+        self.assertEqual(self.answer_stage(at, "failsafe", outcome="runs"), 303)
+        self.assertIn("Now: Failsafe on the bench", plain(self.client.get(at).text))
+        self.assertIn("Now: ", plain(self.client.get(f"{at}?stage=hover").text), "a locked stage is not shown")
+
     def test_contradicting_answers_name_the_cause_and_the_test(self) -> None:
         at = self.built()
         for stage in ("failsafe", "order", "endpoints"):

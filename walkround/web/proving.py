@@ -32,7 +32,8 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
     bench, _ = link_trials.newest(aircraft.id, ctx.now())
     now = known_progress(aircraft, bench)
     found = None
-    current = now.current
+    again = request.query_params.get("stage", "")
+    current = next((stage for stage in now.stages[: now.passed] if stage.id == again), now.current)
     last = now.last.get(current.id) if current is not None else None
     if current is not None and current.tests and last is not None:
         found = _narrowed(last)
