@@ -9,7 +9,7 @@ from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.proved import MOST_RESULTS, StageResult, Trims
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.units import Measure
-from walkround.core.proving.causes import Narrowed, Seen, Test, choices, narrow, outcome_of
+from walkround.core.proving.causes import Narrowed, Seen, Test, choices, layout_of, narrow, outcome_of
 from walkround.core.proving.stages import Stage, known_progress, under_proving, unflown
 from walkround.core.proving.trims import FEW_CLICKS, trim_words
 from walkround.store import flights, hangar, link_trials
@@ -36,7 +36,7 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
     current = next((stage for stage in now.stages[: now.passed] if stage.id == again), now.current)
     last = now.last.get(current.id) if current is not None else None
     if current is not None and current.tests and last is not None:
-        found = _narrowed(last)
+        found = _narrowed(last, layout_of(aircraft.front_left_clockwise))
     trimmed = [(result, trim_words(result.trims)) for result in aircraft.proved if result.trims is not None]
     return page(
         request, "proving/page.html", ctx.settings(), status,
@@ -46,9 +46,9 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
     )  # fmt: skip
 
 
-def _narrowed(result: StageResult) -> Narrowed:
+def _narrowed(result: StageResult, layout: int) -> Narrowed:
     """What the answers kept with a result leave as causes."""
-    return narrow({Test[name]: Seen[what] for name, what in result.seen})
+    return narrow({Test[name]: Seen[what] for name, what in result.seen}, layout)
 
 
 @router.get(AT, name="proving")

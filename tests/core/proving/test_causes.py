@@ -15,6 +15,7 @@ from walkround.core.proving.causes import (
     Test,
     choices,
     foretold,
+    layout_of,
     narrow,
     outcome_of,
     separating,
@@ -28,20 +29,20 @@ SPINS = (1.0, -1.0, -1.0, 1.0)
 """Counter-clockwise propellers push the frame clockwise seen from above, which is a yaw to the right."""
 
 
-def torque(thrusts: np.ndarray, spins: int) -> np.ndarray:
+def torque(thrusts: np.ndarray, spins: int, layout: int = 1) -> np.ndarray:
     """Roll right, pitch forward, yaw right from forces at the arms, by cross products: r × F with F up."""
     moment = sum(np.cross(place, (0, 0, t)) for place, t in zip(PLACES, thrusts, strict=True))
     # About y (to the nose), right-handed, positive lifts the left side: rolls right. About x (to the right), positive lifts the nose.
-    return np.array([moment[1], -moment[0], spins * sum(s * t for s, t in zip(SPINS, thrusts, strict=True))])
+    return np.array([moment[1], -moment[0], spins * layout * sum(s * t for s, t in zip(SPINS, thrusts, strict=True))])
 
 
-def mix(demand: np.ndarray) -> np.ndarray:
+def mix(demand: np.ndarray, layout: int) -> np.ndarray:
     """Outputs of a controller: the least thrusts that give a demand, by the pseudo-inverse of the sound frame."""
-    frame = np.array([torque(np.eye(4)[i], 1) for i in range(4)]).T
+    frame = np.array([torque(np.eye(4)[i], 1, layout) for i in range(4)]).T
     return np.linalg.pinv(frame) @ demand
 
 
-def by_vectors(cause: Cause, axis: int, *, tilt: bool) -> tuple[int, ...]:
+def by_vectors(cause: Cause, axis: int, layout: int, *, tilt: bool) -> tuple[int, ...]:
     demand = np.zeros(3)
     demand[axis] = cause.reversed_axes[axis] if not tilt else 1
     if tilt:
@@ -55,20 +56,30 @@ def by_vectors(cause: Cause, axis: int, *, tilt: bool) -> tuple[int, ...]:
             ]
         )
         demand = -np.array([own[1], -own[0], demand[2]])
-    outputs = mix(demand)
-    moved = torque(np.array([outputs[cause.outputs[i]] for i in range(4)]), cause.spins)
+    outputs = mix(demand, layout)
+    moved = torque(np.array([outputs[cause.outputs[i]] for i in range(4)]), cause.spins, layout)
     return tuple(int(np.sign(round(float(v), 9))) for v in moved)
 
 
 class Matrices(unittest.TestCase):
     def test_every_cause_against_vectors(self) -> None:
+        for cause, axis, layout in itertools.product(CAUSES, range(3), (1, -1)):
+            with self.subTest(f"{cause.words} {axis} {layout}"):
+                sticks, tilt = sticks_matrix(cause, layout), tilt_matrix(cause, layout)
+                self.assertEqual(tuple(row[axis] for row in sticks), by_vectors(cause, axis, layout, tilt=False))
+                self.assertEqual(tuple(row[axis] for row in tilt), by_vectors(cause, axis, layout, tilt=True))
+
+    def test_the_layout_decides_which_way_swapped_motors_twist(self) -> None:
+        """A front left propeller that turns clockwise pushes the frame to the left: reaction torque, textbook."""
+        self.assertEqual((layout_of(True), layout_of(False)), (-1, 1))
+        twisted = next(
+            c for c in CAUSES if c.words == "The leads of the front left and front right motors are swapped."
+        )
+        both = {foretold(twisted, Test.STICK_RIGHT, layout) for layout in (1, -1)}
+        self.assertEqual(both, {Seen.TURNS_LEFT, Seen.TURNS_RIGHT})
         for cause in CAUSES:
-            for axis in range(3):
-                with self.subTest(f"{cause.words} {axis}"):
-                    self.assertEqual(
-                        tuple(row[axis] for row in sticks_matrix(cause)), by_vectors(cause, axis, tilt=False)
-                    )
-                    self.assertEqual(tuple(row[axis] for row in tilt_matrix(cause)), by_vectors(cause, axis, tilt=True))
+            found = narrow({test: foretold(cause, test, -1) for test in Test}, -1)
+            self.assertEqual(found.causes, (cause,))
 
     def test_a_sound_one_obeys_the_stick_and_resists_the_hand(self) -> None:
         self.assertEqual(sticks_matrix(SOUND), ((1, 0, 0), (0, 1, 0), (0, 0, 1)))

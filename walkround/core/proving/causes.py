@@ -15,7 +15,13 @@ MOTORS: tuple[tuple[str, int, int, int], ...] = (
     ("rear left", -1, -1, -1),
     ("rear right", 1, -1, 1),
 )
-"""Motors of an X frame: name, x, y, and whether more thrust there yaws it right (1) or left (-1). Source: geometry; diagonal motors turn alike."""
+"""Motors of an X or H frame: name, x, y, and whether more thrust there yaws it right (1) or left (-1) where the front left one turns counter-clockwise (``layout`` 1). Source: geometry; diagonal
+motors turn alike."""
+
+
+def layout_of(front_left_clockwise: bool) -> int:
+    """The layout of an aircraft by how its front left propeller turns seen from above: 1 where it turns counter-clockwise, -1 where clockwise, which yaws it left. Source: reaction torque."""
+    return -1 if front_left_clockwise else 1
 
 
 class Test(StrEnum):
@@ -23,14 +29,14 @@ class Test(StrEnum):
 
     TILT_NOSE = "Propellers off, motors idling: tilt its nose down by hand. Which motors speed up?"
     TILT_RIGHT = "Propellers off, motors idling: roll it to the right by hand. Which motors speed up?"
-    STICK_FORWARD = "Pitch stick forward: where does it lean?"
-    STICK_RIGHT = "Roll stick to the right: where does it lean?"
-    STICK_YAW = "Yaw stick to the right: which way does it turn?"
+    STICK_FORWARD = "Propellers off, motors idling: pitch stick forward. Which motors speed up?"
+    STICK_RIGHT = "Propellers off, motors idling: roll stick to the right. Which motors speed up?"
+    STICK_YAW = "Propellers off, motors idling: yaw stick to the right. Which motors speed up?"
     SPIN = "Propellers off, motors idling: does each motor turn as on the drawing of this aircraft?"
 
 
 class Seen(StrEnum):
-    """What is seen: where it leans, or which motors speed up, or which way it turns."""
+    """What is seen, as the way in which the motors that speed up push it."""
 
     FORWARD = "forward"
     BACK = "back"
@@ -48,8 +54,8 @@ MOTORS_FOR = {
     Seen.BACK: "the front ones",
     Seen.LEFT: "the right ones",
     Seen.RIGHT: "the left ones",
-    Seen.TURNS_RIGHT: "a diagonal pair",
-    Seen.TURNS_LEFT: "the other diagonal pair",
+    Seen.TURNS_RIGHT: "the pair that turns counter-clockwise",
+    Seen.TURNS_LEFT: "the pair that turns clockwise",
     Seen.NOTHING: "none of them",
 }
 """Which motors speed up when it is pushed that way: those on the other side."""
@@ -136,35 +142,35 @@ def _causes() -> tuple[Cause, ...]:
 CAUSES = _causes()
 
 
-def _pushes(thrusts: Sequence[int], spins: int = 1) -> tuple[int, int, int]:
+def _pushes(thrusts: Sequence[int], spins: int, layout: int) -> tuple[int, int, int]:
     """Roll to the right, pitch forward, yaw to the right that thrusts at the four motors make."""
     roll = sum(-x * t for (_, x, _, _), t in zip(MOTORS, thrusts, strict=True))
     pitch = sum(-y * t for (_, _, y, _), t in zip(MOTORS, thrusts, strict=True))
-    yaw = sum(spins * s * t for (_, _, _, s), t in zip(MOTORS, thrusts, strict=True))
+    yaw = sum(spins * layout * s * t for (_, _, _, s), t in zip(MOTORS, thrusts, strict=True))
     return roll, pitch, yaw
 
 
-def _asked(roll: int, pitch: int, yaw: int) -> list[int]:
+def _asked(roll: int, pitch: int, yaw: int, layout: int) -> list[int]:
     """What the controller sends to its four outputs for a demand."""
-    return [-x * roll - y * pitch + s * yaw for _, x, y, s in MOTORS]
+    return [-x * roll - y * pitch + layout * s * yaw for _, x, y, s in MOTORS]
 
 
-def _driven(cause: Cause, roll: int, pitch: int, yaw: int) -> tuple[int, int, int]:
-    outputs = _asked(roll, pitch, yaw)
-    return _pushes([outputs[cause.outputs[i]] for i in range(4)], cause.spins)
+def _driven(cause: Cause, roll: int, pitch: int, yaw: int, layout: int) -> tuple[int, int, int]:
+    outputs = _asked(roll, pitch, yaw, layout)
+    return _pushes([outputs[cause.outputs[i]] for i in range(4)], cause.spins, layout)
 
 
-def sticks_matrix(cause: Cause) -> Matrix:
+def sticks_matrix(cause: Cause, layout: int = 1) -> Matrix:
     """What it does (roll right, pitch forward, yaw right) for each stick (roll, pitch, yaw), as signs. Source: geometry of the frame."""
     columns = []
     for axis in range(3):
         demand = [0, 0, 0]
         demand[axis] = cause.reversed_axes[axis]
-        columns.append([_sign(value) for value in _driven(cause, demand[0], demand[1], demand[2])])
+        columns.append([_sign(value) for value in _driven(cause, demand[0], demand[1], demand[2], layout)])
     return _by_rows(columns)
 
 
-def tilt_matrix(cause: Cause) -> Matrix:
+def tilt_matrix(cause: Cause, layout: int = 1) -> Matrix:
     """What its motors do about being turned by hand (roll right, pitch forward, yaw right), as signs: a sound one pushes back. Source: geometry of the frame."""
     columns = []
     for axis in range(3):
@@ -174,7 +180,7 @@ def tilt_matrix(cause: Cause) -> Matrix:
                 -pitch,
                 roll,
             )  # its nose points to what is right of the aircraft: a roll to the right is a pitch forward to it
-        columns.append([_sign(value) for value in _driven(cause, -roll, -pitch, -yaw)])
+        columns.append([_sign(value) for value in _driven(cause, -roll, -pitch, -yaw, layout)])
     return _by_rows(columns)
 
 
@@ -187,12 +193,12 @@ def _sign(value: int) -> int:
     return (value > 0) - (value < 0)
 
 
-def foretold(cause: Cause, test: Test) -> Seen:
+def foretold(cause: Cause, test: Test, layout: int = 1) -> Seen:
     """What a cause makes a test show. Source: its matrices."""
     if test is Test.SPIN:
         return Seen.AS_DRAWN if cause.spins > 0 else Seen.OTHER_WAY
     tilt = test in (Test.TILT_NOSE, Test.TILT_RIGHT)
-    matrix = tilt_matrix(cause) if tilt else sticks_matrix(cause)
+    matrix = tilt_matrix(cause, layout) if tilt else sticks_matrix(cause, layout)
     axis = {Test.TILT_RIGHT: 0, Test.STICK_RIGHT: 0, Test.TILT_NOSE: 1, Test.STICK_FORWARD: 1, Test.STICK_YAW: 2}[test]
     roll, pitch, yaw = (matrix[i][axis] for i in range(3))
     if roll:
@@ -214,19 +220,19 @@ class Narrowed(Struct, frozen=True, kw_only=True):
         return self.causes == (SOUND,)
 
 
-def narrow(seen: Mapping[Test, Seen]) -> Narrowed:
+def narrow(seen: Mapping[Test, Seen], layout: int = 1) -> Narrowed:
     """The single causes that fit what was seen; none fits where two things are wrong at once. Source: enumeration of ``CAUSES``."""
-    left = tuple(cause for cause in CAUSES if all(foretold(cause, test) is what for test, what in seen.items()))
-    return Narrowed(causes=left, next_test=separating(left, [test for test in Test if test not in seen]))
+    left = tuple(cause for cause in CAUSES if all(foretold(cause, test, layout) is what for test, what in seen.items()))
+    return Narrowed(causes=left, next_test=separating(left, [test for test in Test if test not in seen], layout))
 
 
-def separating(causes: Sequence[Cause], tests: Sequence[Test]) -> Test | None:
+def separating(causes: Sequence[Cause], tests: Sequence[Test], layout: int = 1) -> Test | None:
     """The test whose outcome leaves the fewest causes at worst; None where no test tells any two apart. Source: enumeration."""
     if len(causes) < 2:
         return None
     best, least = None, len(causes)
     for test in tests:
-        shown = [foretold(cause, test) for cause in causes]
+        shown = [foretold(cause, test, layout) for cause in causes]
         worst = max(shown.count(one) for one in set(shown))
         if worst < least:
             best, least = test, worst
@@ -237,9 +243,8 @@ def choices(test: Test) -> tuple[tuple[Seen, str], ...]:
     """What can be seen at a test, in words. Source: ``MOTORS_FOR``."""
     if test is Test.SPIN:
         return (Seen.AS_DRAWN, "all as drawn"), (Seen.OTHER_WAY, "all the other way")
-    motors = test in (Test.TILT_NOSE, Test.TILT_RIGHT)
     able = [one for one in Seen if one not in (Seen.AS_DRAWN, Seen.OTHER_WAY)]
-    return tuple((one, MOTORS_FOR[one] if motors else one.value) for one in able)
+    return tuple((one, MOTORS_FOR[one]) for one in able)
 
 
 def outcome_of(seen: Mapping[Test, Seen]) -> str:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.link_trials import BenchTest
 from walkround.core.aircraft.proved import StageResult
-from walkround.core.aircraft.traits import Kind, Power, Trait
+from walkround.core.aircraft.traits import Frame, Kind, Power, Trait
 from walkround.core.base.phrase import Phrase, height
 from walkround.core.base.struct import Struct
 from walkround.core.proving.stall import recovery_m, stall_ms
@@ -226,7 +226,11 @@ def stages(aircraft: Aircraft) -> tuple[Stage, ...]:
             found.append(_GLIDE if motor else replace(_GLIDE, caution="Nobody in front of it."))
         return (*found, _first_wing(aircraft), *_flights(aircraft))
     if aircraft.kind is Kind.MULTIROTOR and built:
-        found += [_ORDER, _ENDPOINTS, *((_DIRECTIONS,) if aircraft.rotors == 4 else ())]
+        found += [
+            _ORDER,
+            _ENDPOINTS,
+            *((_DIRECTIONS,) if aircraft.rotors == 4 and aircraft.frame in (Frame.X, Frame.H) else ()),
+        ]
     found.append(_ARM)
     if aircraft.kind is Kind.MULTIROTOR and built:
         found.append(_GROUND)
