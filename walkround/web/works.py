@@ -82,12 +82,13 @@ def _levers(card: HowItWorks | None) -> list[tuple[str, list[LeverDrawn]]]:
 
 def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 200, **extra: Any) -> Response:
     settings, card = ctx.settings(), aircraft.works
+    switches = () if card is None else card.switches
     profile: ControllerProfile = aircraft.controller or usual_profile(aircraft)
     return page(
         request, "works/page.html", settings, status,
         aircraft=aircraft, card=card or HowItWorks(), entered=card is not None, emergency=emergency_card(aircraft),
         figures=(*draw_arms(card, settings.stick_mode), *draw_stops(aircraft.failsafe, settings.stick_mode)), levers=_levers(card),
-        home=home_set(aircraft.features()).value if aircraft.has(Trait.RETURN_HOME) else "", switch_rows=list(enumerate([*(card.switches if card is not None else ()), *[None] * SWITCH_ROWS][:max(SWITCH_ROWS, len(card.switches) if card is not None else 0)])), times=TIMES, colours=list(Colour), blinks=list(Blink),
+        home=home_set(aircraft.features()).value if aircraft.has(Trait.RETURN_HOME) else "", switch_rows=list(enumerate((*switches, *[None] * (SWITCH_ROWS - len(switches))))), times=TIMES, colours=list(Colour), blinks=list(Blink),
         arms=[(by, draw_arm("", by, "", settings.stick_mode)) for by in ArmBy], all_means=list(Means), all_levers=list(Lever), when=list(WHEN.items()),
         table=switch_table(card, profile) if card is not None and aircraft.has(Trait.FLIGHT_CONTROLLER) else (), quiz=len(questions(aircraft)), **extra,
     )  # fmt: skip
