@@ -13,6 +13,7 @@ from walkround.core.lost_link.landing_circle import clear_at_m, judge_landing, l
 from walkround.core.lost_link.rehearsals import OwnReturn
 from walkround.core.sensors.nmea import Fix
 from walkround.core.sensors.satellites import CountSeen, ScreenSeen
+from walkround.core.sensors.scatter import Rest
 
 BARE = SITE.model_copy(update={"marks": ()})
 OWN = OwnReturn(landing_m=1.0, rehearsals=4)
@@ -48,6 +49,11 @@ class Spread(unittest.TestCase):
         self.assertLess(ten.radius_m, nine.radius_m)
         self.assertEqual(nine.radius_m, nothing.radius_m)
         self.assertTrue(ten.assumed and nothing.assumed)
+
+    def test_a_wide_scatter_counts_also_without_an_hdop(self) -> None:
+        rest = Rest(seconds=20, fixes=20, spread_50_m=6, spread_95_m=14.0)
+        self.assertEqual(landing_spread(Fix(rest=rest), None, OWN).fix_m, 14.0)
+        self.assertEqual(landing_spread(Fix(rest=rest.model_copy(update={"spread_95_m": 1.0})), None, OWN).fix_m, 10.0)
 
 
 class Landing(unittest.TestCase):

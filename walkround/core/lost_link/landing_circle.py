@@ -32,7 +32,8 @@ class LandingSpread(Struct, frozen=True, kw_only=True):
 
 
 def landing_spread(fix: Fix | None, screen: ScreenSeen | None, own: OwnReturn) -> LandingSpread:
-    """How far landings spread with this fix (m). Where HDOP is not known it counts as the worst one that the number of satellites lets through.
+    """How far landings spread with this fix (m). Where HDOP is not known it counts as the worst one that the number of satellites lets through, and never
+    as less than what the fix did at rest.
 
     Source: ``fix_spread_m``; ``OwnReturn.within_m``.
     """
@@ -41,8 +42,12 @@ def landing_spread(fix: Fix | None, screen: ScreenSeen | None, own: OwnReturn) -
         told = 2 * screen.hdop * RANGE_ERROR_M
     many = screen is not None and screen.satellites is not None and screen.satellites >= CAREFUL_SATELLITES
     usual = 2 * (DILUTION_GOOD if many else DILUTION_GO) * RANGE_ERROR_M
+    seen = 0.0 if fix is None or fix.rest is None else fix.rest.spread_95_m or 0.0
     return LandingSpread(
-        fix_m=usual if told is None else told, own_m=own.within_m, assumed=told is None, rehearsals=own.rehearsals
+        fix_m=max(usual, seen) if told is None else told,
+        own_m=own.within_m,
+        assumed=told is None,
+        rehearsals=own.rehearsals,
     )
 
 
