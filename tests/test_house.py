@@ -66,7 +66,6 @@ TESTED_IN = {
     "core/base/errors.py": ("tests/web/test_errors.py", "an error is what a pilot reads of it"),
     "core/base/finding.py": ("tests/properties/test_numbers.py", "its rules hold for the findings of every judge"),
     "core/base/phrase.py": ("tests/core/base/test_units.py", "a phrase says quantities in units"),
-    "core/base/value.py": ("tests/core/test_answers.py", "what everything that is stored is made of"),
     "core/checklist/check.py": ("tests/core/checklist/test_library.py", "what the library is made of"),
     "core/checklist/history.py": ("tests/core/round/test_due.py", "what the rules of what is due look at"),
     "core/pilot/limits.py": ("tests/store/test_settings.py", "data that the pilot sets"),

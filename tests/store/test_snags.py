@@ -89,6 +89,23 @@ class Fixes(RoundCase):
         self.assertEqual(snags.fixed_lately(quad, "arm-2", 5), ["both", "once more"])
         self.assertEqual(snags.fixed_lately(quad, "arm-1", len(flown) + 1), ["long ago", "both"], "fewer flights: ever")
 
+    def test_what_was_closed_on_one_part(self) -> None:
+        """By the whole id, whatever stands beside it; newest first; another aircraft and what is open are not among it."""
+        quad, begun = self.numbers["Sandpiper"], self.now - timedelta(days=9)
+        for days, title, on in (
+            (1, "chip", ("motor-1", "arm-1")),
+            (3, "play", ("motor-1",)),
+            (2, "grit", ("motor-10", "motor-1/bell")),
+        ):
+            number = snags.open_one(SnagOn.AIRCRAFT, quad, title, grounds=False, at=begun, parts=on)
+            snags.close(number, f"{title} gone", begun + timedelta(days=days))
+        snags.open_one(SnagOn.AIRCRAFT, quad, "still", grounds=False, at=begun, parts=("motor-1",))
+        found = snags.closed_on(quad, "motor-1")
+        self.assertEqual([(s.title, s.closed_how) for s in found], [("play", "play gone"), ("chip", "chip gone")])
+        self.assertEqual(found[0].closed_at, begun + timedelta(days=3))
+        self.assertEqual(snags.closed_on(quad + 1, "motor-1"), [])
+        self.assertEqual(len(snags.closed_on(quad, "motor-1", most=1)), 1)
+
     def test_a_new_part_starts_at_zero(self) -> None:
         quad, now = self.numbers["Sandpiper"], self.now
         self.fixed("wobbled", now, "arm-1")

@@ -9,6 +9,7 @@ from typing import Any
 from peewee import SQL, Select, Value, fn
 
 from walkround.core.base.errors import MissingError
+from walkround.core.base.struct import Struct
 from walkround.core.checklist.history import DECIDES, Snag, SnagOn
 from walkround.store.models import AircraftRow, FlightRow, PackRow, PartRow, PhotoRow, SnagRow, tuples
 from walkround.store.photos import Photo
@@ -175,16 +176,37 @@ def photos_of(aircraft_id: int, part_id: str, most: int = 3) -> list[tuple[int, 
     return found[:most]
 
 
-def closed_on(aircraft_id: int, part_id: str, most: int = 50) -> list[SnagRow]:
+class ClosedSnag(Struct, frozen=True):
+    """A closed snag: its number and words, when (aware) it was opened and closed, and how."""
+
+    id: int
+    title: str
+    opened_at: datetime
+    closed_at: datetime
+    closed_how: str
+
+
+def closed_on(aircraft_id: int, part_id: str, most: int = 50) -> list[ClosedSnag]:
     """Closed snags on one part of an aircraft, newest first."""
-    on = (SnagRow.aircraft == aircraft_id) & SnagRow.closed_at.is_null(False) & SnagRow.parts.contains(part_id)
-    rows = SnagRow.select().where(on).order_by(SnagRow.closed_at.desc()).limit(4 * most)
-    return [row for row in rows if part_id in row.parts.split()][:most]
+    return [ClosedSnag(*row) for row in _closed_on(aircraft_id, f" {part_id} ", most)]
 
 
-def with_photo() -> set[int]:
+@prepared
+def _closed_on(aircraft: Any, part: Any, most: Any) -> Select:
+    named = fn.INSTR(fn.PRINTF(" %s ", SnagRow.parts), part) > 0
+    on = (SnagRow.aircraft == aircraft) & SnagRow.closed_at.is_null(False) & named
+    rows = SnagRow.select(SnagRow.id, SnagRow.title, SnagRow.opened_at, SnagRow.closed_at, SnagRow.closed_how)
+    return rows.where(on).order_by(SnagRow.closed_at.desc()).limit(most)
+
+
+def with_photo() -> frozenset[int]:
     """Numbers of the snags that have a photo."""
-    return {row[0] for row in tuples(PhotoRow.select(PhotoRow.snag))}
+    return frozenset(row[0] for row in _with_photo())
+
+
+@prepared
+def _with_photo() -> Select:
+    return PhotoRow.select(PhotoRow.snag)
 
 
 def close(snag_id: int, how: str, at: datetime, evidence_id: int | None = None) -> None:

@@ -99,13 +99,13 @@ def occasions_asked(asked: QueryParams | FormData) -> tuple[Occasion, ...]:
 
 def with_depth(situation: Situation, asked: QueryParams | FormData) -> Situation:
     """The situation with the depth of its list: as deep as the day asks, deeper where the pilot wishes, with what they ask besides."""
-    wish = str(asked.get("depth") or "")
+    wish, besides = str(asked.get("depth") or ""), set(asked.getlist("ask"))
     chosen = choose(
         situation,
         flights=flights_with(situation.aircraft.id) + situation.aircraft.flown_before,
         found=found_lately(situation.aircraft.id),
         wish=Depth(wish) if wish in set(Depth) else Depth.SHORT,
-        asked=tuple(check.id for check in CHECKS if check.id in asked.getlist("ask")),
+        asked=tuple(check.id for check in CHECKS if check.id in besides),
     )
     return situation.model_copy(update={"depth": chosen})
 

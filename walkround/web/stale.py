@@ -8,6 +8,7 @@ import json
 from collections.abc import Iterable
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.kept import kept
 from walkround.core.base.units import unit_of
 from walkround.core.base.value import Value
 from walkround.core.field.site import Site
@@ -41,6 +42,7 @@ class StaleError(FormErrors):
     """The thing is no longer what the form showed."""
 
 
+@kept
 def revision(thing: Value, form: str) -> str:
     """The revision of what a form edits of a thing."""
     values = thing.model_dump(mode="json", include=set(FORMS[form]))

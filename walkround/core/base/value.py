@@ -8,7 +8,18 @@ from pydantic import BaseModel, ConfigDict
 class Value(BaseModel):
     """An immutable value. Unknown names are refused, so that a spelling mistake never passes silently."""
 
+    __slots__ = ("_hash",)
+
     model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+
+    def __hash__(self) -> int:
+        """Of its fields, worked out once: an aircraft with all that it holds is asked for it many times on a page."""
+        try:
+            return int(_HASH.__get__(self))
+        except AttributeError:
+            made = hash(tuple(map(self.__dict__.__getitem__, type(self).model_fields)))
+            _HASH.__set__(self, made)
+            return made
 
     @classmethod
     def trusted(cls, **values: Any) -> Self:
@@ -24,6 +35,7 @@ class Value(BaseModel):
         return made
 
 
+_HASH: Any = Value.__dict__["_hash"]
 _PUT_VALUES: Any = BaseModel.__dict__["__dict__"].__set__
 _PUT_NAMES: Any = BaseModel.__dict__["__pydantic_fields_set__"].__set__
 _PUT_EXTRA: Any = BaseModel.__dict__["__pydantic_extra__"].__set__

@@ -19,6 +19,7 @@ MOST_LOOK_DEG, NEAR_M = 50.0, 20.0
 STEP = timedelta(minutes=10)
 LONGEST_WAIT = timedelta(hours=8)
 TURN_STEP_DEG = 10
+_STEEPEST = math.sin(math.radians(MOST_LOOK_DEG))
 BEARINGS = 120
 CURED_DEG = GLARE_DEG + 360 / BEARINGS
 """A cure keeps the sun farther off than this, in degrees: the box is looked at in steps of so many. Source: our choice."""
@@ -111,7 +112,7 @@ def _looks(
 
 def blinds(look: list[float | None], sun: Sun, turn_deg: float = 0.0, near_deg: float = GLARE_DEG) -> bool:
     """Whether the sun stands in the box or nearer to it than ``near_deg``, with the box turned clockwise about the pilot
-    by so many degrees.
+    by so many degrees. ``look``: as from ``looks``.
 
     Source: ``GLARE_DEG``; the angle between two directions.
     """
@@ -119,19 +120,23 @@ def blinds(look: list[float | None], sun: Sun, turn_deg: float = 0.0, near_deg: 
         return False
     high, near = math.radians(max(0.0, sun.elevation_deg)), math.radians(near_deg)
     level, rise, steep, enough = math.cos(high), math.sin(high), math.tan(high), math.cos(near)
-    # No direction in an upright plane is nearer to the sun than the plane itself.
-    aside = math.sin(near) / level if level > 0 and near < math.pi / 2 else math.inf
-    for i, up in enumerate(look):
-        if up is None:
-            continue
-        off = math.radians(i * 360 / BEARINGS + turn_deg - sun.bearing_deg)
-        if abs(math.sin(off)) > aside:
-            continue
-        ahead, most = math.cos(off), math.radians(up)
-        # From the horizon up to where one looks: the direction in it that is nearest to the sun.
-        lift = min(most, math.atan2(steep, ahead)) if ahead > 0 else most
-        if rise * math.sin(lift) + level * math.cos(lift) * ahead > enough:
-            return True
+    # No direction in an upright plane is nearer to the sun than the plane itself, and none behind nearer than straight up.
+    ahead_only = rise * _STEEPEST <= enough
+    aside_deg = (
+        math.degrees(math.asin(math.sin(near) / level)) if math.sin(near) < level and near < math.pi / 2 else 90.0
+    )
+    step_deg = 360 / BEARINGS
+    for towards_deg in (sun.bearing_deg - turn_deg, sun.bearing_deg - turn_deg + 180)[: 1 if ahead_only else 2]:
+        first, last = math.floor((towards_deg - aside_deg) / step_deg), math.ceil((towards_deg + aside_deg) / step_deg)
+        for i in range(first, last + 1):
+            up = look[i % BEARINGS]
+            if up is None:
+                continue
+            ahead, most = math.cos(math.radians(i * step_deg + turn_deg - sun.bearing_deg)), math.radians(up)
+            # From the horizon up to where one looks: the direction in it that is nearest to the sun.
+            lift = min(most, math.atan2(steep, ahead)) if ahead > 0 else most
+            if rise * math.sin(lift) + level * math.cos(lift) * ahead > enough:
+                return True
     return False
 
 

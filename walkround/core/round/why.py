@@ -1,6 +1,7 @@
 """Why a check is on today's list, and why it is not."""
 
 from collections.abc import Callable, Iterator
+from datetime import timedelta
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.phrase import Phrase
@@ -20,6 +21,7 @@ from walkround.core.round.situation import Situation
 WHOLE_LIST = (EventKind.FIRMWARE,)
 """After these the whole list is walked again, what was done earlier today too.
 Source: after a firmware update; common practice, no source."""
+_TWO_DAYS = timedelta(days=2)
 _WALKED = (Frequency.LAUNCH, Frequency.DAY)
 _FIRST, _LAUNCH = Phrase(text="First launch of the day."), Phrase(text="Every launch.")
 _TODAY = Phrase(text="For today only.")
@@ -162,6 +164,7 @@ class Day:
         if (
             check.frequency is Frequency.DAY
             and done is not None
+            and abs(situation.now - done.at) < _TWO_DAYS  # spares the calendar
             and situation.local(done.at).date() == situation.today()
         ):
             return None
