@@ -3,7 +3,7 @@
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -21,9 +21,10 @@ from walkround.web.choice import Choice
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.snags import photos_in
 
-router = APIRouter()
+router = Router()
 
 
 @router.get("/accident", name="accident")

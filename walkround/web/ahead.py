@@ -1,6 +1,6 @@
 """The hours ahead: when it can be flown here with this aircraft, and what stands against it."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
@@ -15,8 +15,9 @@ from walkround.web.choice import Choice, situation_for
 from walkround.web.drawings.window import draw_window
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 @router.get("/ahead", name="ahead")

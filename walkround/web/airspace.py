@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.airspace.reading import read_zones
@@ -20,8 +20,9 @@ from walkround.web.drawings.airspace import HALF_M, draw_zones
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 MOST_BYTES = 15_000_000
 
 

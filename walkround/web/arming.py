@@ -4,7 +4,7 @@ import math
 from typing import Any
 
 import msgspec
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -22,8 +22,9 @@ from walkround.web.drawings.channels import draw_channels
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 AT = "/hangar/aircraft/{aircraft_id}/arming"
 READ_S = 8.0
 """So long the sticks are moved while it is read."""

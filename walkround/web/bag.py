@@ -1,6 +1,6 @@
 """The bag of an aircraft: its list, what the pilot adds and leaves out, and the sheet to print."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -12,9 +12,10 @@ from walkround.web.app_context import AppContext, AppContextDep, Number, SentFor
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.stale import refuse_stale
 
-router = APIRouter()
+router = Router()
 
 
 def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 200, **extra: object) -> Response:

@@ -1,6 +1,6 @@
 """The crew brief of a flight at a field: one page to read out and to print, ticked on the round as given."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import QueryParams
 from starlette.responses import Response
 
@@ -15,8 +15,9 @@ from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.drawings.site import site_plan
 from walkround.web.drawings.sticks import draw_stops
 from walkround.web.pages import page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 CHECK = "field.crew_brief"
 
 

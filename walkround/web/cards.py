@@ -1,6 +1,6 @@
 """On paper: the field card of a round, the blank list of an aircraft, and entering a pencilled card afterwards."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -23,9 +23,10 @@ from walkround.web.drawings.sticks import draw_stops
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.security import LOOPBACK, host_name
 
-router = APIRouter()
+router = Router()
 PAPERS = ("A4", "A5")
 
 

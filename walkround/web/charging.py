@@ -3,7 +3,7 @@
 from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
@@ -24,9 +24,10 @@ from walkround.web.drawings.schedule import draw_schedule
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
+from walkround.web.routes import Router
 from walkround.web.stale import refuse_stale
 
-router = APIRouter()
+router = Router()
 MOST, SHOWN = 24, 24
 START = time(8, 0)
 UNKNOWN_PERCENT = 20.0

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft, For
@@ -41,8 +41,9 @@ from walkround.web.choice import Choice, occasions_asked, situation_for
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import download, go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 MAX_FILE_BYTES = 400_000
 MEASURES = (
     Measure.COUNT, Measure.PERCENT, Measure.VOLT, Measure.MILLIMETRE, Measure.HEIGHT, Measure.MINUTE, Measure.DEGREE,

@@ -4,7 +4,7 @@ from itertools import islice
 from typing import TYPE_CHECKING, Any
 from urllib.parse import urlencode
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -48,6 +48,7 @@ from walkround.web.drawings.calibrations import draw_offsets, draw_sphere
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_bytes, uploaded_name, uploaded_text
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.security import MAX_RECORDING_BYTES
 
 if TYPE_CHECKING:
@@ -55,7 +56,7 @@ if TYPE_CHECKING:
 else:
     np = Later("numpy")
 
-router = APIRouter()
+router = Router()
 CHECK = "sensors.compass"
 """The check that a calibration passes. Source: id of the library."""
 BENCH_S = 5.0

@@ -7,7 +7,7 @@ from collections.abc import AsyncIterator, Iterator, Mapping
 from typing import TYPE_CHECKING, Any
 
 import anyio
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response, StreamingResponse
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -26,13 +26,14 @@ from walkround.store import hangar, recordings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import aircraft_context
 from walkround.web.forms import Typed
+from walkround.web.routes import Router
 
 if TYPE_CHECKING:
     import numpy as np
 else:
     np = Later("numpy")
 
-router = APIRouter()
+router = Router()
 SECONDS, BY_HAND_S, EVERY, FASTER = 60.0, 600.0, 25, 3.0
 """A scripted turn lasts so many seconds, one by hand at most so many; of so many frames one is judged; the stand-in goes so many times as fast as a hand."""
 SPEEDS = (1, 3, 10, 50)

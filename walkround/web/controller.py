@@ -6,7 +6,7 @@ from collections.abc import AsyncIterator, Callable
 from typing import Any
 
 import anyio
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response, StreamingResponse
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -24,9 +24,10 @@ from walkround.web.choice import here_of
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_bytes, uploaded_name
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.security import MAX_RECORDING_BYTES
 
-router = APIRouter()
+router = Router()
 AT = "/hangar/aircraft/{aircraft_id}/controller"
 LISTENED_S, LIVE_S, RATE_HZ, PER_SECOND = 2.0, 600.0, 50, 5
 """What it says is listened to for so many s; values are shown for so long at most, so many times a second."""

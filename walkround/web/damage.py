@@ -3,7 +3,7 @@
 from enum import StrEnum
 from urllib.parse import urlencode
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -32,9 +32,10 @@ from walkround.web.drawings.damage import DRAWN
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
+from walkround.web.routes import Router
 from walkround.web.snags import photo_in
 
-router = APIRouter()
+router = Router()
 
 
 class Done(StrEnum):

@@ -1,6 +1,6 @@
 """How deep a round goes, and what one tap confirms: asking more, and confirming the inspections of one part together."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.finding import Level
@@ -11,8 +11,9 @@ from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.forms import Typed
 from walkround.web.pages import go
 from walkround.web.rounds import finished, onward, pick, view
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 @router.post("/rounds/{round_id}/group", name="confirm_group")

@@ -1,6 +1,6 @@
 """Devices: which condition each simulated device plays."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.simulators import CHOICES, OFF
@@ -8,8 +8,9 @@ from walkround.store import settings as store_settings
 from walkround.web.app_context import AppContextDep, SentForm
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 NOT_CONNECTED = {OFF: "Not connected"}
 
 

@@ -3,7 +3,7 @@
 from datetime import date
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import PilotError
@@ -16,10 +16,11 @@ from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
 icalendar = Later("icalendar")
 
-router = APIRouter()
+router = Router()
 ROWS = 6
 """So many papers fit the form."""
 

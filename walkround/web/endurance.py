@@ -1,6 +1,6 @@
 """Flight time today: minutes as a range with why, the plan on the pack, what the volts do under load."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import QueryParams
 from starlette.responses import Response
 
@@ -20,8 +20,9 @@ from walkround.web.drawings.flight import draw_flight
 from walkround.web.drawings.minutes import draw_minutes
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 def _asked(ctx: AppContext, query: QueryParams) -> QueryParams:

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from enum import Enum, StrEnum
 from typing import TypeVar
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import JSONResponse, Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -44,9 +44,10 @@ from walkround.web.drawings.sticks import draw_stops
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.stale import refuse_stale
 
-router = APIRouter()
+router = Router()
 READ_IN = ("aircraft's app", "transmitter", "receiver", "flight controller", "manual only")
 
 

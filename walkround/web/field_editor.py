@@ -4,7 +4,7 @@ from contextlib import suppress
 from datetime import datetime, time
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
@@ -31,8 +31,9 @@ from walkround.web.drawings.site import site_plan
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import asks_fragment, download, go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 KINDS = [(kind.value, capital(kind.value), nature) for kind, nature in NATURES.items()]
 ZONES_M = 1_500.0
 """Zones that come nearer than this are drawn on the plan, in m."""

@@ -3,7 +3,7 @@
 from functools import partial
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import InputError, PilotError
@@ -16,9 +16,10 @@ from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.stale import DRAWN, refuse_stale
 
-router = APIRouter()
+router = Router()
 CREW_ROWS = 5
 NEW = Site(name="?", position=Position(lat_deg=0, lon_deg=0))
 

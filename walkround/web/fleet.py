@@ -3,7 +3,7 @@
 from functools import partial
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -18,8 +18,9 @@ from walkround.web.app_context import AppContext, AppContextDep, Number, SentFor
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 ROWS = range(1, 7)
 """So many rows of aircraft and of packs; the page can be used again for more."""
 TYPES = tuple((key, preset.name) for key, preset in PRESETS.items())

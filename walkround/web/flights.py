@@ -6,7 +6,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import FileResponse, JSONResponse, Response
 
 from walkround.core.aircraft.emergency import emergency_card
@@ -38,8 +38,9 @@ from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go
 from walkround.web.rounds import can_answer, view
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 WORKER = Path(__file__).parent / "static" / "js" / "flight" / "worker.js"
 LATE_S = (30, 60, 120)
 """So late a landing may have been tapped."""

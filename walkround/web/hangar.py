@@ -3,7 +3,7 @@
 import json
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft, led
@@ -29,10 +29,11 @@ from walkround.web.drawings.aircraft_history import draw_history
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import download, go, page
+from walkround.web.routes import Router
 from walkround.web.snags import open_from_form
 from walkround.web.stale import refuse_stale
 
-router = APIRouter()
+router = Router()
 MAX_FILE_BYTES = 400_000
 
 

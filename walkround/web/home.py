@@ -1,6 +1,6 @@
 """Return to home at a field: the way back in side view, its height to be dragged, the charge to turn at."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from msgspec.structs import replace
 from starlette.datastructures import QueryParams
 from starlette.responses import Response
@@ -20,8 +20,9 @@ from walkround.web.choice import Choice, situation_for, weather_now
 from walkround.web.drawings.home import TurnBar, draw_home, turn_bars
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 TOWARDS = {"": "not known (worst case)", "0": "north", "45": "north-east", "90": "east", "135": "south-east", "180": "south",
            "225": "south-west", "270": "west", "315": "north-west"}  # fmt: skip
 TURNS = 6

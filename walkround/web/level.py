@@ -6,7 +6,7 @@ from collections.abc import AsyncIterator
 from typing import TYPE_CHECKING, Any
 
 import anyio
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response, StreamingResponse
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -47,13 +47,14 @@ from walkround.web.compass import answer_check
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
 if TYPE_CHECKING:
     import numpy as np
 else:
     np = Later("numpy")
 
-router = APIRouter()
+router = Router()
 LEVEL_CHECK, HEADING_CHECK = "sensors.accelerometer", "sensors.heading"
 """The checks that are answered here. Source: ids of the library."""
 UNKNOWN = (math.nan,) * 3

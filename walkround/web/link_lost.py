@@ -4,7 +4,7 @@ import json
 import math
 from collections.abc import Iterator
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import QueryParams
 from starlette.responses import JSONResponse, Response, StreamingResponse
 
@@ -28,8 +28,9 @@ from walkround.web.drawings.link_lost import draw_area, draw_lost, path_d
 from walkround.web.drawings.site import site_plan
 from walkround.web.forms import Typed, typed_text
 from walkround.web.pages import asks_fragment, page, templates
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 BOAT_MINUTES = (2.0, 5.0, 10.0)
 FIELDS = ("away", "bearing", "height", "speed", "heading", "charge", "rth", "boat")
 

@@ -3,7 +3,7 @@
 import re
 from datetime import timedelta
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -18,8 +18,9 @@ from walkround.store.logbook import Asked
 from walkround.web.app_context import AppContext, AppContextDep
 from walkround.web.drawings.logbook_year import draw_year
 from walkround.web.pages import page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 PAGE = 25
 CURRENT_DAYS = 90
 """What currency looks back on, in days. Source: common practice, no source."""

@@ -1,6 +1,6 @@
 """Methods: the methods a pilot can follow, and what each would change for an aircraft today."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import PilotError
@@ -12,8 +12,9 @@ from walkround.web.choice import Choice, situation_for
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 def _show(request: Request, ctx: AppContext, status: int = 200, **extra: object) -> Response:

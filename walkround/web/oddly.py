@@ -1,6 +1,6 @@
 """It behaved oddly: what it did, what may be behind it by what is on record, and the test that decides."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -19,8 +19,9 @@ from walkround.web.choice import aircraft_context
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 TITLES = {check.id: check.title for check in CHECKS}
 
 

@@ -1,6 +1,6 @@
 """Steps of one's own, added while walking: for today or for every launch, for this aircraft or for all."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import PilotError
@@ -13,8 +13,9 @@ from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.rounds import pick, view
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 @router.post("/rounds/{round_id}/steps", name="add_own_steps")

@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -37,10 +37,11 @@ from walkround.web.drawings.trend import TrendDrawn, draw_trend
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import download, go, page
+from walkround.web.routes import Router
 from walkround.web.snags import open_from_form
 from walkround.web.stale import refuse_stale
 
-router = APIRouter()
+router = Router()
 NEW = Pack(label="?", cells=3, capacity_mah=2200)
 A_PAGE = 48
 FIRST_READINGS = 8

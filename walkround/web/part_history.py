@@ -4,7 +4,7 @@ from datetime import UTC, datetime, time
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -24,9 +24,10 @@ from walkround.web.app_context import AppContext, AppContextDep, Number, SentFor
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.stale import refuse_stale
 
-router = APIRouter()
+router = Router()
 
 
 def _part(aircraft: Aircraft, part_id: str) -> TouchedPart:

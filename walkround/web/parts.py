@@ -1,6 +1,6 @@
 """Parts of an aircraft: fitted, given new firmware, replaced, taken off."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -14,8 +14,9 @@ from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 ROTATIONS = ("", "clockwise", "counter-clockwise")
 
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -17,8 +17,9 @@ from walkround.web.app_context import AppContext, AppContextDep, Number, SentFor
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 AT = "/hangar/aircraft/{aircraft_id}/proving"
 AXES = (
     ("roll", "Ailerons, clicks to the right"),

@@ -3,7 +3,7 @@
 import contextlib
 from datetime import timedelta
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import InputError, PilotError
@@ -23,8 +23,9 @@ from walkround.web.app_context import AppContext, AppContextDep, Number, SentFor
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 AFTER_WORDS = {After.REST: "Rested", After.CHARGE: "Charged", After.FLIGHT: "Flown"}
 
 

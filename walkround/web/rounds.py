@@ -3,7 +3,7 @@
 import contextlib
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import MissingError, PilotError
@@ -31,9 +31,10 @@ from walkround.web.drawings.aircraft import small, walked
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
+from walkround.web.routes import Router
 from walkround.web.works import works_here
 
-router = APIRouter()
+router = Router()
 _LARGE = (path_drawing.MIDDLE, path_drawing.HALF_WIDTH, path_drawing.HALF_HEIGHT)
 
 

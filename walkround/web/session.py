@@ -1,6 +1,6 @@
 """The energy of the session: what runs out first, what to charge meanwhile."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import PilotError
@@ -15,8 +15,9 @@ from walkround.web.drawings.session import draw_session
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 FLIGHTS, BETWEEN_MIN = 3, 10.0
 """A usual session. Source: our choice."""
 

@@ -3,7 +3,7 @@
 from datetime import date
 from functools import partial
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import InputError, PilotError
@@ -16,9 +16,10 @@ from walkround.web.app_context import AppContextDep, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, typed_text
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.stale import refuse_stale
 
-router = APIRouter()
+router = Router()
 SPEEDS, HEIGHTS, TEMPERATURES = ("m/s", "kt", "mph", "km/h"), ("m", "ft"), ("°C", "°F")
 STICK_MODES = ("1", "2", "3", "4")
 THEMES = {"auto": "As the device", "light": "Light", "dark": "Dark"}

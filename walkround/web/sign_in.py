@@ -1,14 +1,15 @@
 """Signing in with the passphrase, when the book is open to the network."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import RedirectResponse, Response
 
 from walkround.core.base.errors import MissingError
 from walkround.web.app_context import AppContextDep, SentForm
 from walkround.web.pages import page
+from walkround.web.routes import Router
 from walkround.web.security import COOKIE, COOKIE_SECONDS, Passphrase
 
-router = APIRouter()
+router = Router()
 
 
 @router.get("/sign-in", name="sign_in")

@@ -2,7 +2,7 @@
 
 import math
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.field.site import Site
@@ -15,8 +15,9 @@ from walkround.web.app_context import AppContextDep, Number
 from walkround.web.drawings.site import site_plan
 from walkround.web.drawings.sky import draw_sky, draw_walk
 from walkround.web.pages import page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 def _row(words: str, day: TypicalDay) -> tuple[str, str, str]:

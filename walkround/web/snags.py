@@ -2,7 +2,7 @@
 
 from datetime import datetime, timedelta
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import UploadFile
 from starlette.responses import Response
 
@@ -19,8 +19,9 @@ from walkround.web.app_context import AppContextDep, Number, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 def _often(now: datetime) -> tuple[WeakPart, ...]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from itertools import islice
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import UploadFile
 from starlette.responses import Response
 
@@ -26,8 +26,9 @@ from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 log = logging.getLogger(__name__)
 MAX_TABLE_BYTES = 15_000_000
 KEPT = 4

@@ -3,7 +3,7 @@
 from datetime import datetime, time
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.datastructures import FormData, QueryParams
 from starlette.responses import Response
 
@@ -29,8 +29,9 @@ from walkround.web.choice import Choice, occasions_asked, situation_for, weather
 from walkround.web.drawings.aircraft import place
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 MOST_DAYS_AHEAD = 60
 
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import JSONResponse, Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -20,8 +20,9 @@ from walkround.web.drawings.touches import MAP, draw_map, draw_stop
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 def gate_words(aircraft: Aircraft) -> tuple[str, str]:

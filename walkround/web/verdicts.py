@@ -1,6 +1,6 @@
 """The verdict sheet: what grounds, what to mind, what is closest to biting; sign it, print it, export it."""
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.base.errors import PilotError
@@ -16,8 +16,9 @@ from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 
-router = APIRouter()
+router = Router()
 
 
 def _titles(loaded: OpenRound) -> dict[str, str]:

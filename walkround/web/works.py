@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -36,9 +36,10 @@ from walkround.web.drawings.sticks import SticksDrawn, draw_arm, draw_arms, draw
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
+from walkround.web.routes import Router
 from walkround.web.stale import refuse_stale
 
-router = APIRouter()
+router = Router()
 AT = "/hangar/aircraft/{aircraft_id}/works"
 SWITCH_ROWS, MOST_SWITCHES = 6, 8
 TIMES = (
