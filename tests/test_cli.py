@@ -14,7 +14,7 @@ from tests.support import NOW, BookCase
 from walkround.cli import main
 from walkround.core.packs.reading import Reading
 from walkround.demo.scenario import MORNING, ensure_demo, left_off
-from walkround.serving import _look_over, _look_over_aside, free_port, network_address
+from walkround.serving import _look_over, _look_over_aside, _look_over_here, free_port, network_address
 from walkround.store import packs
 from walkround.store.book import FILE_NAME, Book, BookError
 
@@ -78,37 +78,41 @@ class Commands(BookCase):
         self.assertFalse((self.folder / "b.sqlite").exists())
 
     def test_a_damaged_book_is_reported_at_the_start(self) -> None:
-        with self.book.write():
-            self.book.database.execute_sql("UPDATE aircraft SET spec = 'not json' WHERE id = 1")
         self.book.close()
+        with contextlib.closing(sqlite3.connect(self.folder / FILE_NAME)) as db:
+            db.execute("DROP TRIGGER signed_snag_stays")
         with mock.patch("uvicorn.run") as run:
             said = self.run_cli("serve")
         self.assertIn("This data is damaged.", said)
-        self.assertIn("aircraft 1", said)
+        self.assertIn("trigger signed_snag_stays is missing", said)
         run.assert_called_once()
         (self.folder / FILE_NAME).write_bytes(b"nothing " * 900)
         said = self.run_cli("serve", code=1)
         self.assertIn("is not a Walk Round database", said)
         self.assertIn("is not a Walk Round database", self.run_cli("export", str(self.folder / "out2"), code=1))
 
-    def test_a_large_book_is_looked_over_behind_the_start(self) -> None:
+    def test_all_that_it_holds_is_looked_over_behind_the_start(self) -> None:
+        """A small book here, a large one by a process of its own; either says what it found."""
         with self.book.write():
             self.book.database.execute_sql("UPDATE aircraft SET spec = 'not json' WHERE id = 1")
         self.book.close()
-        with mock.patch("walkround.serving.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("threading.Timer") as timer:
-            _look_over(self.folder)
-        after_s, aside, given = timer.call_args.args
-        self.assertEqual((aside, timer.return_value.daemon), (_look_over_aside, True))
-        self.assertGreater(after_s, 1)
-        timer.return_value.start.assert_called_once()
+        for most, look in ((1_000_000_000, _look_over_here), (0, _look_over_aside)):
+            with mock.patch("walkround.serving.LOOKED_OVER_HERE_BYTES", most), mock.patch("threading.Timer") as timer:
+                _look_over(self.folder)
+            after_s, later, given = timer.call_args.args
+            self.assertEqual((later, timer.return_value.daemon), (look, True))
+            self.assertGreater(after_s, 1)
+            timer.return_value.start.assert_called_once()
+            with mock.patch("walkround.serving.say") as told:
+                later(*given)
+            self.assertIn("This data is damaged.", str(told.call_args_list))
+            self.assertIn("aircraft 1", str(told.call_args_list))
+
+    def test_a_sound_book_is_looked_over_in_silence(self) -> None:
+        self.book.close()
         with mock.patch("walkround.serving.say") as told:
-            aside(*given)
-        self.assertIn("aircraft 1", str(told.call_args_list))
-        with contextlib.closing(sqlite3.connect(self.folder / FILE_NAME)) as db:
-            db.execute("DROP TRIGGER signed_snag_stays")
-        with mock.patch("walkround.serving.LOOKED_OVER_FIRST_BYTES", 0), mock.patch("walkround.serving.say") as told:
-            _look_over(self.folder)
-        self.assertIn("trigger signed_snag_stays is missing", str(told.call_args_list))
+            _look_over_here(self.folder / FILE_NAME)
+        told.assert_not_called()
 
     def test_an_aircraft_and_a_list_are_taken_over(self) -> None:
         self.run_cli("export", str(self.folder / "out"))

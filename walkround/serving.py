@@ -16,8 +16,8 @@ from pathlib import Path
 from walkround.core.base.errors import PilotError
 
 M_MMAP_THRESHOLD, M_ARENA_MAX = -3, -8
-LOOKED_OVER_FIRST_BYTES, LOOKED_OVER_AFTER_S = 500_000, 5.0
-"""Larger books are looked over aside, once the first page is likely to be shown."""
+LOOKED_OVER_HERE_BYTES, LOOKED_OVER_AFTER_S = 500_000, 5.0
+"""A book is looked over whole once the first page is likely to be shown; a larger one by a process of its own."""
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 
@@ -61,24 +61,32 @@ def network_address(host: str) -> str:
 
 
 def _look_over(folder: Path) -> None:
-    """Say at the start what is wrong with the book; it is opened all the same if it can be, so that it can be read.
+    """Say what is wrong with the book; it is opened all the same if it can be, so that it can be read.
 
-    A large book is looked over by a process of its own while it is in use, so that nobody waits for it at the field.
+    Its log and its tables at once, all that it holds a little later, so that nobody waits for it at the field.
     """
     from walkround.store.book import FILE_NAME
-    from walkround.store.wholeness import examine, first_look
+    from walkround.store.wholeness import first_look
 
     book = folder / FILE_NAME
     if not book.exists() or book.stat().st_size == 0:
         return
     try:
-        if book.stat().st_size > LOOKED_OVER_FIRST_BYTES:
-            first_look(book)
-            aside = threading.Timer(LOOKED_OVER_AFTER_S, _look_over_aside, (book,))
-            aside.daemon = True
-            aside.start()
-        else:
-            examine(book)
+        first_look(book)
+    except PilotError as error:
+        _not_sound(error.message)
+        return
+    look = _look_over_aside if book.stat().st_size > LOOKED_OVER_HERE_BYTES else _look_over_here
+    later = threading.Timer(LOOKED_OVER_AFTER_S, look, (book,))
+    later.daemon = True
+    later.start()
+
+
+def _look_over_here(book: Path) -> None:
+    from walkround.store.wholeness import examine
+
+    try:
+        examine(book)
     except PilotError as error:
         _not_sound(error.message)
 

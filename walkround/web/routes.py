@@ -8,7 +8,8 @@ from typing import Any
 from fastapi import APIRouter
 from fastapi.routing import APIRoute
 from starlette.convertors import Convertor
-from starlette.routing import Match, compile_path
+from starlette.datastructures import URLPath
+from starlette.routing import Match, NoMatchFound, compile_path
 from starlette.types import Receive, Scope, Send
 
 
@@ -50,6 +51,12 @@ class LateRoute(APIRoute):
     def param_convertors(self) -> dict[str, Convertor[Any]]:  # type: ignore[override]
         """What fills its gaps."""
         return self._compiled[2]
+
+    def url_path_for(self, name: str, /, **path_params: Any) -> URLPath:
+        """As the parent, which is asked only by its own name."""
+        if name != self.name:
+            raise NoMatchFound(name, path_params)
+        return super().url_path_for(name, **path_params)
 
     def matches(self, scope: Scope) -> tuple[Match, Scope]:
         """As the parent, which is asked only for addresses that begin as this one does."""
