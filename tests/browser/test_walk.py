@@ -206,6 +206,21 @@ class Laptop(BrowserCase):
         page.wait_for_url(lambda url: "station=link" not in url)
         expect(page.locator("#station-title")).not_to_have_text("Link")
 
+    def test_links_of_the_walk_are_links(self) -> None:
+        """A plain click changes the panel and the address; with Ctrl it opens a tab of its own and leaves this one as it is."""
+        page = self.page(own=True)
+        self.start_round(page)
+        page.evaluate("document.body.dataset.same = 'yes'")
+        line = page.locator("#panel .line").first
+        asked = str(line.get_attribute("href"))
+        line.click()
+        expect(page).to_have_url(self.server.base + asked)
+        self.assertEqual(page.evaluate("document.body.dataset.same"), "yes", "the page was not loaded anew")
+        with page.context.expect_page() as opened:
+            page.locator("#panel .line").first.click(modifiers=["Control"])
+        self.assertIn("?check=", opened.value.url)
+        expect(page).to_have_url(self.server.base + asked)
+
     def test_a_part_of_the_drawing_leads_to_its_check(self) -> None:
         page = self.page()
         self.start_round(page)

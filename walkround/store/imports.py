@@ -4,6 +4,8 @@ from datetime import datetime
 from itertools import islice
 from typing import Any
 
+import msgspec
+
 from walkround.core.base.collecting import no_circles
 from walkround.core.packs.table import BY_TABLE, TableRow
 from walkround.store.book import IMPORT_NAME, Book
@@ -66,4 +68,4 @@ def _plain(pack_id: int, row: TableRow) -> tuple[Any, ...]:
 
 
 def _list(values: tuple[float, ...]) -> str:
-    return str(list(values)) if values else ""
+    return msgspec.json.encode(values).decode() if values else ""

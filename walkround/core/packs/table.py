@@ -25,6 +25,7 @@ MOST_ROWS = 200_000
 MOST_COLUMNS, MOST_HEAD = 100, 20_000  # more columns, or a longer line of names, is no table of a charger
 MOST_CELLS = 14
 SHOWN_FAULTS = 20
+MOST_KNOWN = 20_000
 BY_TABLE = "table"
 AHEAD = timedelta(minutes=10)
 """A reading this far ahead of the clock is a wrong clock, not a reading. Source: our choice."""
@@ -277,16 +278,25 @@ class _RowReader:
         self.ohms = ohms or [places[f] for f in ("resistance",) if f in places]
         self.total, self.percent = places.get("total"), places.get("percent")
         self.recharged_mah, self.temperature = places.get("recharged_mah"), places.get("temperature")
+        self.known: dict[str, float | None] = {}
 
-    def number(self, row: list[str], place: int | None) -> float | None:
-        """A number with point or comma, thousands never; None when empty."""
-        text = "" if place is None or place >= len(row) else row[place].strip()
+    def number(self, row: list[str], place: int) -> float | None:
+        """A number with point or comma, thousands never; None when empty. A table says few numbers, and each many times."""
+        text = row[place] if place < len(row) else ""
+        if text not in self.known:
+            if len(self.known) > MOST_KNOWN:
+                self.known.clear()
+            self.known[text] = self._number(text, place)
+        return self.known[text]
+
+    def _number(self, text: str, place: int) -> float | None:
+        text = text.strip()
         if not text or text == "-":
             return None
         try:
             return float(text if "." in text else text.replace(",", "."))
         except ValueError:
-            title = FIELDS[self.columns.fields[place or 0]]
+            title = FIELDS[self.columns.fields[place]]
             raise InputError(f"{title}: “{text[:20]}” is not a number.") from None
 
     def read(self, row: list[str]) -> tuple[Pack, TableRow]:

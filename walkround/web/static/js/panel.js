@@ -17,6 +17,16 @@ function cardIntoView() {
   return card;
 }
 
+// Links within the walk change the panel alone. There are dozens on a screen, so one listener serves them all. The address goes along,
+// except with data-panel="here".
+document.addEventListener("click", (event) => {
+  const link = event.target.closest("a[data-panel]");
+  if (!link || event.defaultPrevented || event.button || event.ctrlKey || event.metaKey || event.shiftKey || event.altKey) return;
+  event.preventDefault();
+  const push = link.dataset.panel === "here" ? "false" : "true";
+  window.htmx.ajax("GET", link.getAttribute("href"), { source: link, target: "#panel", swap: "outerHTML", push }).catch(() => {});
+});
+
 document.addEventListener("DOMContentLoaded", () => {
   const asked = new URLSearchParams(location.search);
   if ((asked.has("check") || asked.has("station")) && matchMedia("(min-width: 761px)").matches) cardIntoView();
