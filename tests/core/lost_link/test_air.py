@@ -55,6 +55,19 @@ class Wind(unittest.TestCase):
         self.assertAlmostEqual(gusty.gust_ms, 6 / 2.5)
 
 
+class ByAxis(unittest.TestCase):
+    @given(st.floats(0, 20), st.one_of(st.none(), st.floats(0, 359)), st.floats(0, 8), st.integers(1, 9))
+    def test_the_same_wind_in_another_layout(self, wind: float, from_deg: float | None, gust: float, runs: int) -> None:
+        """Vectors: mean wind and gust add up, whichever way the table of numbers is turned."""
+        air = Air(wind_ms=wind, from_deg=from_deg, gust_ms=gust)
+        chance = draws(runs, 5)
+        blown = moving(air, Errors(), chance)
+        heights, state = np.linspace(0, 120, runs), chance.gusts[1].astype(float)
+        np.testing.assert_allclose(
+            blown.by_axis()(heights, state.T), (blown.mean(heights) + blown.gust(state)).T, rtol=1e-9, atol=1e-9
+        )
+
+
 class Gusts(unittest.TestCase):
     def test_keep_their_size_and_forget_at_their_rate(self) -> None:
         """An Ornstein-Uhlenbeck process: variance 1 throughout, correlation ``exp(-t / tau)`` (textbook)."""

@@ -73,38 +73,47 @@ def fall(start: Any, velocity: Any, mass_kg: float, area_m2: Any, wind: Moving, 
     if mass_kg <= 0 or np.any(np.asarray(area_m2) <= 0):
         raise InputError("A falling body needs a mass and an area.")
     density = wind.air.density
-    pull = (density * area_m2 / (2 * mass_kg))[:, None]
+    pull = density * area_m2 / (2 * mass_kg)
     limit = terminal_ms(mass_kg, area_m2, density)
     rising_s = np.maximum(velocity[:, 2], 0) / GRAVITY_MS2
     height = np.maximum(start[:, 2], 0.01)
     step = (FALL_SLACK * fall_s(height, limit) + 2 * rising_s) / STEPS
-    states = gust_states(chance, step)
-    place, moves = start.astype(float).copy(), velocity.astype(float).copy()
-    path, times, speeds = [place], [np.zeros(len(place))], [np.linalg.norm(moves, axis=1)]
+    # A row for each axis: what is worked out for all runs at once lies side by side, at twice the speed.
+    states = np.ascontiguousarray(gust_states(chance, step).transpose(0, 2, 1), dtype=float)
+    place, moves = start.T.astype(float), velocity.T.astype(float)
+    blows = wind.by_axis()
+    path, times, speeds = [place], [np.zeros(len(start))], [_size(moves)]
 
     def pulled(at: Any, speed: Any, state: Any) -> Any:
         against = speed.copy()
-        against[:, :2] -= wind.mean(at[:, 2]) + wind.gust(state)
-        out = -pull * np.sqrt(np.einsum("ij,ij->i", against, against))[:, None] * against
-        out[:, 2] -= GRAVITY_MS2
-        return out
+        against[:2] -= blows(at[2], state)
+        against *= -pull * _size(against)
+        against[2] -= GRAVITY_MS2
+        return against
 
     for i in range(STEPS):
         parts = BRAKING_PARTS if i < BRAKING_STEPS else 1
-        dt, change = step[:, None] / parts, (states[i + 1] - states[i]) / parts
+        dt, change = step / parts, (states[i + 1] - states[i]) / parts
+        half = dt / 2
         for part in range(parts):
             begin = states[i] + part * change
             middle = begin + change / 2
             one = pulled(place, moves, begin)
-            two = pulled(place + dt / 2 * moves, moves + dt / 2 * one, middle)
-            three = pulled(place + dt / 2 * moves + dt * dt / 4 * one, moves + dt / 2 * two, middle)
-            four = pulled(place + dt * moves + dt * dt / 2 * two, moves + dt * three, begin + change)
-            place = place + dt * moves + dt * dt / 6 * (one + two + three)
-            moves = moves + dt / 6 * (one + 2 * two + 2 * three + four)
+            two = pulled(place + half * moves, moves + half * one, middle)
+            three = pulled(place + half * (moves + half * one), moves + half * two, middle)
+            four = pulled(place + dt * (moves + half * two), moves + dt * three, begin + change)
+            inner = two + three
+            place = place + dt * (moves + dt / 6 * (one + inner))
+            moves = moves + dt / 6 * (one + 2 * inner + four)
         path.append(place)
         times.append(times[-1] + step)
-        speeds.append(np.sqrt(np.einsum("ij,ij->i", moves, moves)))
-    return _landed(np.stack(path), np.stack(times), np.stack(speeds))
+        speeds.append(_size(moves))
+    return _landed(np.stack(path).transpose(0, 2, 1), np.stack(times), np.stack(speeds))
+
+
+def _size(vectors: Any) -> Any:
+    """The size of vectors of which each axis is a row."""
+    return np.sqrt(vectors[0] * vectors[0] + vectors[1] * vectors[1] + vectors[2] * vectors[2])
 
 
 def glide(
