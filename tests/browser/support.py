@@ -24,7 +24,7 @@ from typing import Any
 
 from playwright.sync_api import Browser, BrowserContext, Page, Playwright, sync_playwright
 
-from tests.support import FAST_FOLDER, NOW, demo_book
+from tests.support import FAST_FOLDER, NOW, demo_book, elements
 from walkround import serving
 from walkround.cli import clock_from
 from walkround.demo.scenario import MARKER
@@ -220,17 +220,39 @@ class BrowserCase(unittest.TestCase):
             page.close()
 
     def start_round(self, page: Page, aircraft: str = "Sandpiper", pack: str = "", depth: str = "") -> str:
-        """Start a new round from Today, as deep as today asks or deeper; returns its address."""
+        """Start a new round as the form of Today would, as deep as today asks or deeper, and open it; returns its address."""
+        chosen: dict[str, str] = {}
+        for name, label in (("aircraft", aircraft), ("pack", pack)):
+            options = elements(self.today(page, chosen), f"#pick select[name={name}] option") if label else []
+            for option in options:
+                if option.text().strip() == label:
+                    chosen[name] = str(option.attributes["value"])
+        today = self.today(page, chosen | ({"depth": depth} if depth else {}))
+        sent = {
+            str(f.attributes["name"]): f.attributes["value"] or "" for f in elements(today, "#pick > input, #f-day")
+        }
+        for select in elements(today, "#pick select"):
+            sent[str(select.attributes["name"])] = str(
+                elements(select.html or "", "option[selected]")[0].attributes["value"]
+            )
+        started = page.request.post(
+            f"{self.server.base}/rounds", form=sent, headers={"Origin": self.server.base}, max_redirects=0
+        )
+        self.assertEqual(started.status, 303, started.text())
+        page.goto(self.server.base + started.headers["location"])
+        return page.url
+
+    def today(self, page: Page, chosen: dict[str, str]) -> str:
+        """What Today says for a choice."""
+        return page.request.get(self.server.base, params=dict(chosen)).text()
+
+    def started_by_hand(self, page: Page, aircraft: str, pack: str) -> str:
+        """Choose and start on Today as a pilot does; returns the round's address."""
         page.goto(self.server.base)
-        if page.locator("select[name=aircraft] option:checked").inner_text() != aircraft:
-            page.select_option("select[name=aircraft]", label=aircraft)
-            page.wait_for_selector(f"h1:has-text('{aircraft}')")
-        if pack:
-            page.select_option("select[name=pack]", label=pack)
-            page.wait_for_selector(f"h1:has-text('with {pack}')")
-        if depth:
-            chosen = (f"{name}={page.locator(f'select[name={name}]').input_value()}" for name in ("aircraft", "pack"))
-            page.goto(f"{self.server.base}/?{'&'.join(chosen)}&depth={depth}")
+        page.select_option("select[name=aircraft]", label=aircraft)
+        page.wait_for_selector(f"h1:has-text('{aircraft}')")
+        page.select_option("select[name=pack]", label=pack)
+        page.wait_for_selector(f"h1:has-text('with {pack}')")
         page.click("button[form=pick]")
         page.wait_for_url("**/rounds/*")
         return page.url.split("?")[0]

@@ -243,7 +243,7 @@ class Laptop(BrowserCase):
         """Every check answered through the interface, signed, flown, logged, and known to the next plan."""
         page = self.page(own=True)
         page.clock.install()
-        base = self.start_round(page, "Haymaker", "H1")
+        base = self.started_by_hand(page, "Haymaker", "H1")
         total = int(re.search(r"of (\d+)", page.locator("#chip").inner_text()).group(1))  # type: ignore[union-attr]
         for _ in range(total * 2 + 5):
             if "/verdict" in page.url:
@@ -268,7 +268,7 @@ class Laptop(BrowserCase):
         page.click("button:has-text('Save it as it is')")
         expect(page.locator("main")).to_contain_text("Flight logged")
         page.goto(self.server.base)
-        again = self.start_round(page, "Haymaker", "H1")
+        again = self.started_by_hand(page, "Haymaker", "H1")
         page.goto(f"{again}?check=pack.cells")
         expect(page.locator(".why-today")).to_contain_text("has flown 1 time today")
 
@@ -311,6 +311,7 @@ class Laptop(BrowserCase):
 
     def touch_all(self, page: Page) -> None:
         """Every part that is left at the stop, by keys; the page goes on by itself."""
+        page.wait_for_load_state()  # a key pressed before the page listens is lost
         if page.locator(".touch-gate button").count():
             page.keyboard.press("p")
             expect(page.locator(".touch-gate button")).to_have_count(0)
