@@ -6,4 +6,4 @@ os.environ.setdefault(
     "PYDANTIC_DISABLE_PLUGINS", "1"
 )  # looking for plugins, of which there are none, costs a tenth of the start
 
-VERSION = "0.15.0"
+VERSION = "0.15.1"

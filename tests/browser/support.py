@@ -22,7 +22,7 @@ from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Browser, BrowserContext, Page, Playwright, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
 
 from tests.support import FAST_FOLDER, NOW, demo_book, elements
 from walkround import serving
@@ -44,6 +44,9 @@ FLAGS = [
 ]
 MORNING = "2026-05-16T07:40:00+00:00"
 DEMO = "Invented data. Its clock started at 09:40 and runs on."
+PATIENCE_MS = 20_000
+"""So long a page is waited for: a machine that many share may stand still for seconds."""
+expect.set_options(timeout=PATIENCE_MS)
 LAPTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
@@ -193,7 +196,7 @@ class BrowserCase(unittest.TestCase):
             self.in_use.add(context)
             self.addCleanup(self.leave, context)
         page = context.new_page()
-        page.set_default_timeout(8000)
+        page.set_default_timeout(PATIENCE_MS)
         self.complaints: list[str] = []
         page.on(
             "console",

@@ -11,7 +11,7 @@ from cryptography import x509
 from cryptography.hazmat.primitives import serialization
 from playwright.sync_api import Page, expect
 
-from tests.browser.support import CHROMIUM, FLAGS, PHONE, Server, started
+from tests.browser.support import CHROMIUM, FLAGS, PATIENCE_MS, PHONE, Server, started
 from tests.support import FAST_FOLDER
 from walkround.web.certificates import AUTHORITY, CERTIFICATE
 from walkround.web.security import Passphrase
@@ -53,7 +53,7 @@ class AtTheField(unittest.TestCase):
             permissions=["geolocation"],
         )  # type: ignore[arg-type]
         page = context.new_page()
-        page.set_default_timeout(8000)
+        page.set_default_timeout(PATIENCE_MS)
         page.goto(f"{scheme}://{NAME}:{server.port}/")
         page.fill("input[name=passphrase]", WORDS)
         page.click("text=Sign in")
