@@ -250,12 +250,13 @@ class BrowserCase(unittest.TestCase):
         return page.request.get(self.server.base, params=dict(chosen)).text()
 
     def started_by_hand(self, page: Page, aircraft: str, pack: str) -> str:
-        """Choose and start on Today as a pilot does; returns the round's address."""
+        """Choose and start on Today as a pilot does, each choice shown before the next; returns the round's address."""
         page.goto(self.server.base)
-        page.select_option("select[name=aircraft]", label=aircraft)
-        page.wait_for_selector(f"h1:has-text('{aircraft}')")
-        page.select_option("select[name=pack]", label=pack)
-        page.wait_for_selector(f"h1:has-text('with {pack}')")
+        for name, label, shown in (("aircraft", aircraft, aircraft), ("pack", pack, f"with {pack}")):
+            if page.locator(f"select[name={name}] option:checked").inner_text().strip() != label:
+                page.select_option(f"select[name={name}]", label=label)
+                page.wait_for_selector(f"h1:has-text('{shown}')")
+                expect(page.locator(".htmx-request, .htmx-swapping, .htmx-settling")).to_have_count(0)
         page.click("button[form=pick]")
         page.wait_for_url("**/rounds/*")
         return page.url.split("?")[0]
