@@ -296,7 +296,7 @@ class Files(unittest.TestCase):
             self.assertNotRegex(text, r"https?://|//[a-z]+\.[a-z]+/", path.relative_to(ROOT))
 
     def test_light_colours_for_older_tablets_are_those_of_the_pairs(self) -> None:
-        theme = (CODE / "web" / "static" / "theme.css").read_text()
+        theme = (CODE / "web" / "static" / "css" / "theme.css").read_text()
         plain = dict(re.findall(r"^  (--[a-z-]+): ([^;]+);$", theme, re.MULTILINE))
         pairs = re.findall(r"^    (--[a-z-]+): light-dark\((.+), (?:rgb.+|#\w+)\);$", theme, re.MULTILINE)
         self.assertGreater(len(pairs), 20)
@@ -305,7 +305,7 @@ class Files(unittest.TestCase):
 
     def test_a_level_has_no_look_of_its_own(self) -> None:
         """A class like ``caution`` says how grave a thing is; what it looks like depends on what wears it."""
-        for sheet in (CODE / "web" / "static").glob("*.css"):
+        for sheet in (CODE / "web" / "static" / "css").glob("*.css"):
             found = re.findall(
                 r"(?:^|[},])\s*\.(?:clear|caution|grounded|open|skipped)(?=[\s,{]*\{|,|\s+\.icon)", sheet.read_text()
             )

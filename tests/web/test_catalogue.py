@@ -3,10 +3,10 @@
 import re
 from pathlib import Path
 
-from tests.support import WebCase
+from tests.support import WebCase, elements
 from walkround.web import pages
 from walkround.web.app import everything
-from walkround.web.catalogue import PAGES, Place
+from walkround.web.catalogue import EVERYWHERE, PAGES, Place
 
 FRAGMENTS_AND_FILES = {
     "stamp", "record_json", "snag_photo", "logbook_csv", "authority", "readings_csv", "export_aircraft", "schema", "plan_geojson",
@@ -14,6 +14,14 @@ FRAGMENTS_AND_FILES = {
     "bench_reading", "compass_live", "controller_live", "recording_text", "still_live", "link_lost_track", "link_lost_area",
 }  # fmt: skip
 """Addresses that answer with a file, or with a part of a page."""
+PSEUDO = re.compile(r":(?:not|has)\(.*?\)")
+UNSEEN = {
+    "tables/table.html": {"tables"},
+    "rounds/walk.html": {"sky"},
+    "flights/page.html": {"craft", "sky"},
+    "brief/page.html": {"sticks"},
+}
+"""Sheets of what the examples of a page do not show: a table, a fix, the walk after landing, the sticks of a crew."""
 STATIC = Path(pages.__file__).parent / "static"
 
 
@@ -68,6 +76,30 @@ class Catalogue(WebCase):
                 self.assertEqual(set(re.findall(r'x-data="(\w+)"', text)) - described, set())
                 self.assertEqual(page.moves, bool(described))
 
+    def test_sheets(self) -> None:
+        """What has a look in some sheet has one on each page it is used on, and each sheet is there and of use."""
+        text = {path.stem: path.read_text() for path in (STATIC / "css").glob("*.css")}
+        self.assertEqual(set(text), set(EVERYWHERE).union(*(page.sheets for page in PAGES)))
+        named = {sheet: {name for one in heads(rules) for name in names(one)} for sheet, rules in text.items()}
+        leading = {
+            sheet: {names(PSEUDO.sub("", one).split()[0]) for one in heads(rules)} for sheet, rules in text.items()
+        }
+        number = self.start()
+        wing = self.start("Haymaker", "H1")
+        for page in PAGES:
+            loaded = set().union(*(named[sheet] for sheet in page.styled_by))
+            missed = {one for ones in leading.values() for one in ones if one - loaded}
+            used: set[frozenset[str]] = set()
+            for example in page.examples:
+                shown = self.client.get(example.format(round=f"/rounds/{number}", wing=f"/rounds/{wing}")).text
+                here = {frozenset(str(e.attributes["class"]).split()) for e in elements(shown, "[class]")}
+                with self.subTest(example):
+                    self.assertEqual([one for one in missed if any(one <= worn for worn in here)], [])
+                used |= here
+            for sheet in set(page.sheets) - UNSEEN.get(page.template, set()):
+                with self.subTest(f"{page.template} has a use for {sheet}"):
+                    self.assertTrue(any(worn & named[sheet] for worn in used))
+
     def test_modules_import_what_is_there(self) -> None:
         for path in (STATIC / "js").rglob("*.js"):
             for name in re.findall(r'import (?:[^"]+ from )?"([^"]+)";', path.read_text()):
@@ -77,3 +109,16 @@ class Catalogue(WebCase):
     def test_the_places_are_pages(self) -> None:
         first = {page.routes[0] for page in PAGES if page.routes}
         self.assertEqual({place.value for place in Place} - first, set())
+
+
+def heads(sheet: str) -> list[str]:
+    """The selectors of a style sheet, one by one."""
+    found = re.findall(r"([^{}]+)\{", re.sub(r"/\*.*?\*/", "", sheet, flags=re.DOTALL))
+    return [
+        one.strip() for head in found if not head.strip().startswith("@") for one in re.split(r",(?![^(]*\))", head)
+    ]
+
+
+def names(selector: str) -> frozenset[str]:
+    """The classes in a selector."""
+    return frozenset(re.findall(r"\.([a-z][\w-]*)", PSEUDO.sub("", selector)))

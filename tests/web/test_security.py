@@ -128,7 +128,7 @@ class OpenToTheNetwork(BookCase):
             self.assertEqual((answer.status_code, answer.headers["location"]), (303, "/sign-in"), path)
         answer = self.client.get("/", headers={"HX-Request": "true"})
         self.assertEqual(answer.headers["HX-Redirect"], "/sign-in")
-        self.assertEqual(self.client.get(f"{STATIC_PATH}/theme.css").status_code, 200)
+        self.assertEqual(self.client.get(f"{STATIC_PATH}/css/theme.css").status_code, 200)
 
     def test_right_and_wrong_words(self) -> None:
         wrong = self.sign_in("three calm herons")
