@@ -3,10 +3,12 @@
 A benchmark, never a test. Its exit code says whether every bar was kept.
 """
 
+import contextlib
 import platform
 import shutil
 import sys
 import tempfile
+import time
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -22,6 +24,8 @@ from walkround.store.book import Book
 TAPS = 40
 TAP_MS, FRAME_MS, MOST_BYTES = 100.0, 32.0, 100_000
 SIZES = (1, 10, 100)
+SETTLED_S = 8
+"""By then a server has looked its book over."""
 
 
 def book_of(folder: Path, times: int) -> None:
@@ -124,6 +128,18 @@ def thumb_parts(folder: Path, bare: pages.Caller) -> tuple[Part, ...]:
         server.stop()
 
 
+def flat_times(folder: Path) -> dict[str, tuple[list[float], list[float]]]:
+    """The smallest and the largest book, both open."""
+    with contextlib.ExitStack() as both:
+        callers = []
+        for times in (SIZES[0], SIZES[-1]):
+            server = Server(folder / f"x{times}")
+            both.callback(server.stop)
+            callers.append(pages.Caller(server.port))
+        time.sleep(SETTLED_S)
+        return pages.in_turn(*callers)
+
+
 def measure(folder: Path) -> list[Part]:
     """Everything."""
     parts, by_size = [], {}
@@ -142,6 +158,7 @@ def measure(folder: Path) -> list[Part]:
                     memory = pages.memory_part(server, caller)
             finally:
                 server.stop()
+        flat = flat_times(folder)
         thumb = thumb_parts(folder / "thumb", bare)
     parts.append(pages.pages_part("Pages beside a bare page of like size, demo data", by_size[1]))
     parts.append(pages.pages_part("The same, x100: 10,000 flights, 200 packs, 2,000 rounds", by_size[SIZES[-1]]))
@@ -149,7 +166,7 @@ def measure(folder: Path) -> list[Part]:
         tapped,
         *thumb,
         seen,
-        pages.growth_part(by_size),
+        pages.growth_part(by_size, flat),
         memory,
         lost_link.lost_link_part(),
         compass.compass_part(),

@@ -1,5 +1,6 @@
 """The one base of every value in the core: frozen, strict about unknown names."""
 
+from functools import cache
 from typing import Any, Self
 
 from pydantic import BaseModel, ConfigDict
@@ -29,10 +30,16 @@ class Value(BaseModel):
         """
         made = cls.__new__(cls)
         _PUT_VALUES(made, values)
-        _PUT_NAMES(made, set(values))
+        _PUT_NAMES(made, _names(cls))
         _PUT_EXTRA(made, None)
         _PUT_PRIVATE(made, None)
         return made
+
+
+@cache
+def _names(kind: type[Value]) -> set[str]:
+    """The fields of a kind of value; one set for all that have every field given, for none of them ever changes."""
+    return set(kind.model_fields)
 
 
 _HASH: Any = Value.__dict__["_hash"]

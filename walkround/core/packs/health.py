@@ -100,12 +100,13 @@ def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]
     of use, and those whose start is too vague, are left out. Both sequences oldest first.
     """
     found: list[tuple[datetime, float]] = []
+    charges = [reading for reading in readings if reading.recharged_mah is not None]
+    if not charges:
+        return found
     marks: list[Flown | Reading] = [*flights, *(r for r in readings if r.recharged_mah is None)]
     marks.sort(key=lambda mark: mark.at)
     index = 0
-    for reading in readings:
-        if reading.recharged_mah is None:
-            continue
+    for reading in charges:
         since = index
         while index < len(marks) and marks[index].at <= reading.at:
             index += 1

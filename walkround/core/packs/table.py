@@ -289,6 +289,16 @@ class _RowReader:
             self.known[text] = self._number(text, place)
         return self.known[text]
 
+    def numbers(self, row: list[str], places: Sequence[int]) -> list[float]:
+        """Those of several places that are not empty."""
+        found, known, width = [], self.known, len(row)
+        for place in places:
+            text = row[place] if place < width else ""
+            value = known[text] if text in known else self.number(row, place)
+            if value is not None:
+                found.append(value)
+        return found
+
     def _number(self, text: str, place: int) -> float | None:
         text = text.strip()
         if not text or text == "-":
@@ -315,7 +325,7 @@ class _RowReader:
         total = None if self.total is None else self.number(row, self.total)
         if total is not None and not 0 <= total * self.unit <= CELLS[pack.chemistry].highest_v * pack.cells:
             raise InputError(f"Total: {total * self.unit:g} V does not fit {pack.cells} cells.")
-        ohms = [ohm for place in self.ohms if (ohm := self.number(row, place)) is not None][: pack.cells]
+        ohms = self.numbers(row, self.ohms)[: pack.cells]
         if ohms and not 0 < min(ohms) <= max(ohms) <= HIGHEST_MOHM * pack.cells:
             raise InputError("A resistance is not plausible.")
         percent = None if self.percent is None else self.number(row, self.percent)
@@ -334,7 +344,7 @@ class _RowReader:
         return pack, TableRow(at, cells, total, percent, tuple(ohms), temperature, recharged_mah or None, after)
 
     def _cells(self, row: list[str], pack: Pack) -> tuple[float, ...]:
-        cells = [volts for place in self.cells if (volts := self.number(row, place)) is not None]
+        cells = self.numbers(row, self.cells)
         if not cells:
             return ()
         # Checkers fill cells that a pack has not with nought.
