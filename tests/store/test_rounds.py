@@ -234,7 +234,7 @@ class Signing(RoundCase):
             plan = make_plan(situation)
             words = {"title": "Something else", "how": "Otherwise", "why": "So", "grounds": False}
             return replace(plan, checks=tuple(
-                replace(p, check=p.check.model_copy(update=words)) for p in plan.checks if p.check.id != "airframe.screws"
+                replace(p, check=replace(p.check, **words)) for p in plan.checks if p.check.id != "airframe.screws"
             ))  # fmt: skip
 
         with mock.patch("walkround.core.round.record.make_plan", other):

@@ -93,7 +93,7 @@ class OnTheWalk(WebCase):
         form = {"work_min": "4", "out_m": "150", "height_m": "40"}
         text = self.client.post(f"/rounds/{number}/checks/pack.plan/preview", data=form).text
         self.assertIn("flight-drawn", text)
-        self.assertTrue(elements(text, "[hx-swap-oob=true]"))
+        self.assertTrue(elements(text, ".finding"))
         quiet = self.client.post(f"/rounds/{number}/checks/pack.plan/preview", data={**form, "work_min": "4."})
         self.assertEqual(quiet.status_code, 200)
 

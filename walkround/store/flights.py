@@ -29,10 +29,10 @@ def of_round(round_id: int) -> FlightRow | None:
     return FlightRow.get_or_none(FlightRow.round == round_id)
 
 
-def take_off(round_id: int, at: datetime, units: Units = Units(), *, countdown_s: float = 0.0) -> FlightRow:
+def take_off(round_id: int, at: datetime, units: Units | None = None, *, countdown_s: float = 0.0) -> FlightRow:
     """Start the flight timer of a signed round, so many seconds after the tap. A second tap gives the same flight.
 
-    ``units``: in which a refusal speaks. Raises MissingError, and SignedError when the round is not signed, and when
+    ``units``: in which a refusal speaks, None: metric ones. Raises MissingError, and SignedError when the round is not signed, and when
     something keeps it down now: its verdict, an open snag, an old signature, the light, the weather or the pack.
     """
     row = RoundRow.get_or_none(RoundRow.id == round_id)
@@ -57,7 +57,7 @@ def take_off(round_id: int, at: datetime, units: Units = Units(), *, countdown_s
     situation = signed.model_copy(update={"pack": hangar.get(Pack, row.pack_id), "history": history})
     against = judge_takeoff(situation, record.evidence, level=record.verdict.level, signed_at=record.signed_at, now=at)
     if against:
-        said = " ".join(f"{f.reason.say(units)} {f.remedy}".strip() for f in against)
+        said = " ".join(f"{f.reason.say(units or Units())} {f.remedy}".strip() for f in against)
         raise SignedError(f"Not now. {said}")
     mass_g = signed.aircraft.mass_g
     off_at = at + timedelta(seconds=countdown_s)

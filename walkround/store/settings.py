@@ -24,7 +24,7 @@ class Settings(Value):
 
     pilot: str = Field(default="", max_length=60)
     theme: Literal["auto", "light", "dark"] = "auto"
-    units: Units = Units()
+    units: Units = Field(default_factory=Units)
     stick_mode: int = Field(default=2, ge=1, le=4)
     region: str = ""
     limits: Limits = Field(default_factory=Limits)
@@ -32,7 +32,7 @@ class Settings(Value):
     devices: dict[str, str] = {}
     """The chosen condition of each simulated device; one that is missing, as in a new book, is not connected."""
     custom_checklist: CustomChecklist = Field(default_factory=CustomChecklist)
-    charger: Charger = Charger()
+    charger: Charger = Field(default_factory=Charger)
     columns: dict[str, Columns] = {}
     papers: tuple[Paper, ...] = Field(default=(), max_length=20)
 

@@ -8,7 +8,7 @@ from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile, Mode
+from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile, Mode, generic
 from walkround.core.base.errors import PilotError
 from walkround.core.base.units import Measure
 from walkround.core.diagnosis.arming import ArmingValues, Ends, diagnose, usual_profile, values_from
@@ -135,7 +135,7 @@ def profile(request: Request, ctx: AppContextDep, form: SentForm, aircraft_id: N
     typed = Typed(form, ctx.settings().units)
     try:
         if typed.get("generic"):
-            chosen = GENERIC[typed.choice("generic", "Kind", list(GENERIC))]
+            chosen = generic(typed.choice("generic", "Kind", list(GENERIC)))
             typed.check()
         else:
             numbers = {name: typed.number(name, label, Measure.COUNT, -1e4, 1e4) for name, label, _ in LIMITS}

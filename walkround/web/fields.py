@@ -1,6 +1,6 @@
 """Fields: where they are, on what terms, whom to call. Their plan is in ``rotor_layout``."""
 
-from functools import partial
+from functools import cache, partial
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from fastapi import Request
@@ -21,7 +21,12 @@ from walkround.web.stale import DRAWN, refuse_stale
 
 router = Router()
 CREW_ROWS = 5
-NEW = Site(name="?", position=Position(lat_deg=0, lon_deg=0))
+
+
+@cache
+def blank() -> Site:
+    """What the form of a new field begins with."""
+    return Site(name="?", position=Position(lat_deg=0, lon_deg=0))
 
 
 def _form(request: Request, settings: Settings, site: Site, status: int = 200, **extra: object) -> Response:
@@ -49,7 +54,7 @@ def index(request: Request, ctx: AppContextDep) -> Response:
 @router.get("/fields/new", name="new_field")
 def new(request: Request, ctx: AppContextDep) -> Response:
     """A new field."""
-    return _form(request, ctx.settings(), NEW)
+    return _form(request, ctx.settings(), blank())
 
 
 @router.get("/fields/{site_id}/details", name="field_details")
@@ -90,10 +95,10 @@ def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     settings = ctx.settings()
     typed = Typed(form, settings.units)
     number = typed.whole("id", "Field")
-    before = hangar.get(Site, number) if number else NEW
+    before = hangar.get(Site, number) if number else blank()
     station = typed.text("station", "Weather station", longest=4).upper()
     try:
-        place = typed.try_("position", lambda: parse_position(typed.get("position")), NEW.position)
+        place = typed.try_("position", lambda: parse_position(typed.get("position")), blank().position)
         site = typed.build(
             partial(_changed, before),
             id=number,

@@ -23,7 +23,6 @@ from walkround.web.routes import Router
 router = Router()
 ROWS = range(1, 7)
 """So many rows of aircraft and of packs; the page can be used again for more."""
-TYPES = tuple((key, preset.name) for key, preset in PRESETS.items())
 
 
 @router.get("/hangar/fleet", name="fleet")
@@ -33,7 +32,15 @@ def show(request: Request, ctx: AppContextDep) -> Response:
 
 
 def _show(request: Request, ctx: AppContext, status: int = 200, **extra: Any) -> Response:
-    return page(request, "hangar/fleet.html", ctx.settings(), status, rows=ROWS, types=TYPES, **extra)
+    return page(
+        request,
+        "hangar/fleet.html",
+        ctx.settings(),
+        status,
+        rows=ROWS,
+        types=[(key, preset.name) for key, preset in PRESETS.items()],
+        **extra,
+    )
 
 
 def _aircraft(typed: Typed) -> list[Aircraft]:

@@ -1,6 +1,7 @@
 """The box: all packs and what each needs now; one pack with its history; a pack changed, charged, set aside."""
 
 from datetime import timedelta
+from functools import cache
 
 from fastapi import Request
 from starlette.responses import Response
@@ -42,11 +43,16 @@ from walkround.web.snags import open_from_form
 from walkround.web.stale import refuse_stale
 
 router = Router()
-NEW = Pack(label="?", cells=3, capacity_mah=2200)
 A_PAGE = 48
 FIRST_READINGS = 8
 """So many readings stand open on the page of a pack; the others are folded."""
 _TO_STORAGE = 50.0
+
+
+@cache
+def blank() -> Pack:
+    """What the form of a new pack begins with."""
+    return Pack(label="?", cells=3, capacity_mah=2200)
 
 
 class Line(Struct, frozen=True):
@@ -228,10 +234,10 @@ def _form(
 @router.get("/packs/new", name="new_pack")
 def new(request: Request, ctx: AppContextDep, aircraft: str = "") -> Response:
     """A new pack, such as the aircraft asked about wants."""
-    pack = NEW
+    pack = blank()
     if aircraft.isdecimal() and len(aircraft) < 10:
         described = hangar.get(Aircraft, int(aircraft))
-        pack = NEW.model_copy(update={"cells": described.cells, "smart": described.has(Trait.SMART_PACK)})
+        pack = pack.model_copy(update={"cells": described.cells, "smart": described.has(Trait.SMART_PACK)})
     return _form(request, ctx, ctx.settings(), pack)
 
 
@@ -247,7 +253,7 @@ def save(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
     settings = ctx.settings()
     typed = Typed(form, settings.units)
     number = typed.whole("id", "Pack")
-    before = hangar.get(Pack, number) if number else NEW
+    before = hangar.get(Pack, number) if number else blank()
     try:
         rate = typed.number("c_rate", "Discharge rating", Measure.RATIO, 0.5, 300, optional=True)
         mass = typed.number("mass_g", "Mass", Measure.COUNT, 1, 20_000, optional=True)

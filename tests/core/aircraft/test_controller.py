@@ -6,14 +6,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from walkround.core.aircraft.controller import GENERIC, ControllerProfile, Mode
+from walkround.core.aircraft.controller import GENERIC, ControllerProfile, Mode, generic
 from walkround.core.base.errors import InputError
 
 
 class Profiles(unittest.TestCase):
     def test_generic_ones(self) -> None:
-        self.assertEqual(len({(p.arms, p.satellites) for p in GENERIC.values()}), 4)
-        for profile in GENERIC.values():
+        self.assertEqual(len({(p.arms, p.satellites) for p in map(generic, GENERIC)}), 4)
+        for profile in map(generic, GENERIC):
             self.assertTrue(any(mode.arms for mode in profile.modes))
             self.assertTrue(profile.satellites or not any(mode.position for mode in profile.modes))
 

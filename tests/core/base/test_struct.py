@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from pydantic import ValidationError
 
 from walkround.core.base.kept import kept, number_kept
-from walkround.core.base.struct import KeptStruct, Struct
+from walkround.core.base.struct import KeptStruct, Struct, default_of
 from walkround.core.base.value import Value
 
 
@@ -33,6 +33,12 @@ class Values(unittest.TestCase):
         with self.assertRaises(AttributeError):
             leg.distance_m = 4  # type: ignore[misc]
         self.assertEqual((replace(leg, distance_m=4).distance_m, leg.distance_m), (4, 3))
+
+    def test_what_a_field_is_when_nothing_is_given(self) -> None:
+        self.assertEqual(default_of(Leg, "words"), Leg(distance_m=1).words)
+        for name in ("distance_m", "nothing"):
+            with self.assertRaises(KeyError):
+                default_of(Leg, name)
 
     def test_wrong_missing_and_unnamed_fields_are_refused(self) -> None:
         for made in (

@@ -2,14 +2,20 @@
 
 import copy
 import pickle
+import subprocess
+import sys
 import unittest
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import QUAD, variants
+from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.aircraft.controller import USUAL_MODES
 from walkround.core.aircraft.flaws import Bears, OwnPart
+from walkround.core.airspace.zone import Terms
 from walkround.core.base.value import Value
+from walkround.core.field.site import HERE, USUAL_CREW
 
 
 class Hashes(unittest.TestCase):
@@ -41,3 +47,35 @@ class Hashes(unittest.TestCase):
 
         with self.assertRaises(TypeError):
             hash(Listed(rows=[1]))
+
+
+class Trusted(unittest.TestCase):
+    def test_what_the_modules_hold_ready_would_pass_the_check(self) -> None:
+        for value in (
+            *USUAL_MODES,
+            *USUAL_CREW,
+            HERE,
+            Terms.model_fields["floor"].default,
+            Aircraft.model_fields["turning"].default,
+        ):
+            checked = type(value).model_validate_json(value.model_dump_json())
+            with self.subTest(repr(value)):
+                self.assertEqual((checked, repr(checked)), (value, repr(value)))
+
+    def test_nothing_is_checked_while_the_modules_load(self) -> None:
+        """The first check of a kind of value makes its checker, which is slow: it waits for the first value from outside."""
+        asked = (
+            "import walkround.web.app; walkround.web.app.everything()\n"
+            "from walkround.core.base.value import Value\n"
+            "def kinds(of):\n"
+            "    for kind in of.__subclasses__():\n"
+            "        yield kind\n"
+            "        yield from kinds(kind)\n"
+            "every = list(kinds(Value))\n"
+            "print(len(every), *(k.__name__ for k in every if k.__pydantic_complete__))"
+        )
+        number, *made = subprocess.run(
+            [sys.executable, "-c", asked], capture_output=True, text=True, check=True
+        ).stdout.split()
+        self.assertGreater(int(number), 50)
+        self.assertEqual(made, [])

@@ -3,6 +3,8 @@
 import unittest
 from datetime import timedelta
 
+from msgspec.structs import replace
+
 from tests.support import NOW, QUAD, piece, planned_ids, said, situation, with_history
 from walkround.core.aircraft.aircraft import For
 from walkround.core.aircraft.traits import Kind
@@ -215,7 +217,7 @@ class Added(unittest.TestCase):
             {"method": "x=y"},
         ):
             with self.subTest(changes), self.assertRaisesRegex(InputError, "cannot be added|can be added"):
-                CustomChecklist(added=(own.added[0].model_copy(update=changes),))
+                CustomChecklist(added=(replace(own.added[0], **changes),))
         with self.assertRaisesRegex(InputError, "same number"):
             CustomChecklist(added=(own.added[0], own.added[0]))
 

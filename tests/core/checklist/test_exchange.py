@@ -5,6 +5,8 @@ import unittest
 from pathlib import Path
 from typing import Any
 
+from msgspec.structs import replace
+
 from tests.support import NOW, QUAD
 from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.aircraft.presets import PRESETS
@@ -113,6 +115,6 @@ class Wrong(unittest.TestCase):
             taken_over(CustomChecklist(), ListFile(changes=(CheckChange(check_id="moon.phase", title="x"),)))
 
     def test_a_list_with_a_check_nobody_can_judge(self) -> None:
-        added = own_list().added[0].model_copy(update={"due": "moon"})
+        added = replace(own_list().added[0], due="moon")
         with self.assertRaisesRegex(InputError, "cannot be added. Add a tick, a number with limits"):
             taken_over(CustomChecklist(), ListFile(added=(added,)))

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support import NOW, SITE
-from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile, Mode
+from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile, Mode, generic
 from walkround.core.calibration.earth import here_at
 from walkround.core.diagnosis.arming import ArmingValues, Ends, State, arming_tests, diagnose, holds, values_from
 from walkround.core.diagnosis.messages import read_messages
@@ -21,7 +21,7 @@ READY: dict[str, Any] = {
     "failsafe_us": 950, "calibrated": True, "tilt_deg": 1.0, "turning_dps": 0.3, "offset_ut": 12.0, "field_ut": 49.0, "expected_ut": 49.1, "fix": True, "hdop": 0.9,
     "board_v": 5.1, "cell_v": 4.1, "lean_most_deg": 35.0, "inside_fence": True, "failsafe": False, "messages": (),
 }  # fmt: skip
-PROFILE = GENERIC["switch, satellites"]
+PROFILE = generic("switch, satellites")
 
 # Written before the code. The order is that of the trade: radio, calibrations, position, voltages, settings; common practice, no source.
 ROWS: tuple[tuple[dict[str, Any], str], ...] = (
@@ -83,17 +83,17 @@ class Table(unittest.TestCase):
         self.assertTrue(all(one.do for one in found.blockers))
 
     def test_without_satellites_none_are_asked_for(self) -> None:
-        plain = GENERIC["switch, no satellites"]
+        plain = generic("switch, no satellites")
         found = diagnose(
             values(mode="level", fix=None, hdop=None, offset_ut=None, field_ut=None, inside_fence=None), plain
         )
         self.assertTrue(found.arms, [one.name for one in found.unknown])
 
     def test_stick_or_switch(self) -> None:
-        self.assertIs(GENERIC["stick, satellites"].arms, Arms.STICK)
+        self.assertIs(generic("stick, satellites").arms, Arms.STICK)
         names = {
             one.name
-            for one in arming_tests(values(arm_switch_on=None), GENERIC["stick, satellites"])
+            for one in arming_tests(values(arm_switch_on=None), generic("stick, satellites"))
             if one.state is State.UNKNOWN
         }
         self.assertNotIn("Switches", names, "what it has not is not asked for")
@@ -106,7 +106,7 @@ class Table(unittest.TestCase):
 class Unknown(unittest.TestCase):
     @given(st.sampled_from(sorted(set(READY) - {"messages", "expected_ut", "alike"})), st.sampled_from(sorted(GENERIC)))
     def test_what_is_not_known_never_arms(self, name: str, which: str) -> None:
-        profile = GENERIC[which]
+        profile = generic(which)
         found = diagnose(values(**{name: () if name == "ends" else "" if name == "mode" else None}), profile)
         asked = {one.name for one in found.unknown}
         needed = name not in {"arm_switch_on"} or profile.arms is Arms.SWITCH

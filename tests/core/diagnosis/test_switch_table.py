@@ -2,7 +2,7 @@
 
 import unittest
 
-from walkround.core.aircraft.controller import GENERIC
+from walkround.core.aircraft.controller import generic
 from walkround.core.aircraft.how_it_works import HowItWorks, SwitchUse
 from walkround.core.diagnosis.arming import ArmingValues, diagnose
 from walkround.core.diagnosis.switch_table import switch_table, where_selected
@@ -13,7 +13,7 @@ CARD = HowItWorks(
         SwitchUse(name="G", up="legs up", down="legs down"),
     )
 )
-PROFILE = GENERIC["switch, satellites"]
+PROFILE = generic("switch, satellites")
 
 
 class Table(unittest.TestCase):

@@ -6,6 +6,7 @@ from datetime import timedelta
 
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.support import NOW, QUAD, calibrated, planned_ids, situation, variants, with_history
 from walkround.core.aircraft.traits import Trait
@@ -213,7 +214,7 @@ class OnTop(unittest.TestCase):
 
     def test_a_check_of_ones_own(self) -> None:
         tick = next(check for check in CHECKS if check.id == "bag.first_aid")
-        own = tick.model_copy(update={"id": "custom.1", "origin": "custom", "frequency": Frequency.LAUNCH})
+        own = replace(tick, id="custom.1", origin="custom", frequency=Frequency.LAUNCH)
         mine = CALM.model_copy(update={"custom_checklist": CustomChecklist(added=(own,))})
         self.assertIn("custom.1", planned_ids(at(mine, Depth.SHORT)))
 

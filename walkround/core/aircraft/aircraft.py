@@ -13,6 +13,7 @@ from walkround.core.aircraft.lights import Turning
 from walkround.core.aircraft.proved import MOST_RESULTS, StageResult
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import KeptStruct
 from walkround.core.base.value import Value
 
 REGISTRATION_G = 250
@@ -76,7 +77,7 @@ class Aircraft(Value):
     without_parts: frozenset[str] = frozenset()
     tolerances: tuple[Tolerance, ...] = Field(default=(), max_length=30)
     lives: tuple[Life, ...] = Field(default=(), max_length=60)
-    turning: Turning = Turning()
+    turning: Turning = Turning.trusted(way="", lights=())
     controller: ControllerProfile | None = None
     works: HowItWorks | None = None
     proved: tuple[StageResult, ...] = Field(default=(), max_length=MOST_RESULTS)
@@ -201,7 +202,7 @@ def led(kind: Kind, frame: str, rotors: int, power: str) -> tuple[Frame, int, Po
     return chosen, motors or frames[chosen][0], drive
 
 
-class For(Value):
+class For(KeptStruct, frozen=True, kw_only=True):
     """Which aircraft a check belongs to: one of the kinds if any is named, all of ``has``, one of ``any_of``.
 
     ``unless``: only where another check asks the same of aircraft with that trait, so that describing an aircraft more

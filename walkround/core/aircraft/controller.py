@@ -1,6 +1,7 @@
 """Within which numbers a flight controller arms: generic ones of our own to begin with, edited for each aircraft and exported with it. No maker's number is universal."""
 
 from enum import StrEnum
+from functools import cache
 from typing import Any
 
 from pydantic import Field, model_validator
@@ -25,10 +26,10 @@ class Mode(Value):
 
 
 USUAL_MODES = (
-    Mode(name="hold", arms=True, position=True),
-    Mode(name="level", arms=True),
-    Mode(name="manual", arms=True),
-    Mode(name="return", arms=False, position=True),
+    Mode.trusted(name="hold", arms=True, position=True),
+    Mode.trusted(name="level", arms=True, position=False),
+    Mode.trusted(name="manual", arms=True, position=False),
+    Mode.trusted(name="return", arms=False, position=True),
 )
 
 
@@ -79,15 +80,17 @@ class ControllerProfile(Value):
         return next((mode for mode in self.modes if mode.name.lower() == name.strip().lower()), None)
 
 
-def _generic(name: str, **more: Any) -> ControllerProfile:
-    return ControllerProfile(name=name, **more)
-
-
 WITHOUT = tuple(mode.model_copy(update={"position": False}) for mode in USUAL_MODES if not mode.position)
-GENERIC: dict[str, ControllerProfile] = {
-    "switch, satellites": _generic("switch, satellites"),
-    "switch, no satellites": _generic("switch, no satellites", satellites=False, modes=WITHOUT),
-    "stick, satellites": _generic("stick, satellites", arms=Arms.STICK),
-    "stick, no satellites": _generic("stick, no satellites", arms=Arms.STICK, satellites=False, modes=WITHOUT),
+GENERIC: dict[str, dict[str, Any]] = {
+    "switch, satellites": {},
+    "switch, no satellites": {"satellites": False, "modes": WITHOUT},
+    "stick, satellites": {"arms": Arms.STICK},
+    "stick, no satellites": {"arms": Arms.STICK, "satellites": False, "modes": WITHOUT},
 }
 """To begin with. Pulses below 1,300 and above 1,700 µs, 4.7 to 5.5 V, HDOP below 2: common practice, no source; the rest our choice. The maker's manual prevails."""
+
+
+@cache
+def generic(name: str) -> ControllerProfile:
+    """One of ``GENERIC``. Raises KeyError for another name."""
+    return ControllerProfile(name=name, **GENERIC[name])

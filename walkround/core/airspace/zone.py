@@ -54,7 +54,7 @@ class Terms(Value):
 
     name: str = Field(min_length=1, max_length=120)
     rule: Rule
-    floor: Edge = Edge(height_m=0)
+    floor: Edge = Edge.trusted(height_m=0.0, ref=Ref.GROUND)
     max_height: Edge | None = None
     up_to_m: float | None = Field(default=None, ge=0, le=10_000)
     periods: tuple[ActivePeriod, ...] = Field(default=(), max_length=200)

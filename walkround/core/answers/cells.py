@@ -12,7 +12,7 @@ from walkround.core.packs.chemistry import CELLS
 from walkround.core.packs.reading import CellReading, Reading
 
 
-class AskCells(Ask):
+class AskCells(Ask, frozen=True, kw_only=True):
     """Resting voltages, cell by cell or in total."""
 
     kind: Literal["cells"] = "cells"

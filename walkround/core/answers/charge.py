@@ -19,7 +19,7 @@ SCREEN = "screen"
 """Who says what was read from a screen: the pilot's own eyes."""
 
 
-class AskCharge(Ask):
+class AskCharge(Ask, frozen=True, kw_only=True):
     """The charge that a smart pack shows, in the way this aircraft shows it."""
 
     kind: Literal["charge"] = "charge"

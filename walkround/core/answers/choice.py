@@ -9,11 +9,11 @@ from walkround.core.answers.kind import NOTE_CHARS, Answer, AnswerKind, Ask, Cas
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
-from walkround.core.base.value import Value
+from walkround.core.base.struct import KeptStruct
 from walkround.core.pilot.methods import MethodTopic
 
 
-class Option(Value):
+class Option(KeptStruct, frozen=True, kw_only=True):
     """One choice, with its judgement. ``needs_note``: the pilot must say a word about it.
 
     ``caution_under``: "topic=method", under which this otherwise clear answer is a caution. ``grounds_at``,
@@ -35,7 +35,7 @@ class Option(Value):
     rule: str = ""
 
 
-class AskChoice(Ask):
+class AskChoice(Ask, frozen=True, kw_only=True):
     """One of a few answers."""
 
     kind: Literal["choice"] = "choice"

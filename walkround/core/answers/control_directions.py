@@ -12,7 +12,7 @@ from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
 
 
-class AskControlDirections(Ask):
+class AskControlDirections(Ask, frozen=True, kw_only=True):
     """Stick by stick, what moves against what is shown."""
 
     kind: Literal["control_directions"] = "control_directions"

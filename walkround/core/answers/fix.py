@@ -3,6 +3,8 @@
 from datetime import datetime
 from typing import Literal
 
+from pydantic import Field
+
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
 from walkround.core.sensors import satellites
@@ -10,7 +12,7 @@ from walkround.core.sensors.nmea import Fix
 from walkround.core.sensors.satellites import ScreenSeen
 
 
-class AskFix(Ask):
+class AskFix(Ask, frozen=True, kw_only=True):
     """NMEA data of a receiver, pasted or as a file."""
 
     kind: Literal["fix"] = "fix"
@@ -20,7 +22,7 @@ class FixRead(Answer):
     """A position fix as the receiver reported it, or what a screen shows (``screen``), which has no position."""
 
     kind: Literal["fix"] = "fix"
-    fix: Fix = Fix()
+    fix: Fix = Field(default_factory=Fix)
     screen: ScreenSeen | None = None
 
 

@@ -7,7 +7,7 @@ from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question,
 from walkround.core.flight.flight_plan import FlightPlan
 
 
-class AskFlight(Ask):
+class AskFlight(Ask, frozen=True, kw_only=True):
     """The plan of the flight: hover, out, work, height."""
 
     kind: Literal["flight"] = "flight"

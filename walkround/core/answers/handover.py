@@ -24,7 +24,7 @@ class TakeBack(StrEnum):
 _BY_HAND = "Handing it across takes seconds in which nobody flies."
 
 
-class AskHandover(Ask):
+class AskHandover(Ask, frozen=True, kw_only=True):
     """Who flies in place of the pilot in command."""
 
     kind: Literal["handover"] = "handover"

@@ -15,7 +15,7 @@ from walkround.core.base.geodesy import Position
 MOST_OFF_M = 100_000.0
 
 
-class AskHome(AskChoice):
+class AskHome(AskChoice, frozen=True, kw_only=True):
     """One of a few answers, and the home point measured if the pilot wishes."""
 
     kind: Literal["home"] = "home"  # type: ignore[assignment]

@@ -7,7 +7,7 @@ from typing import Any, ClassVar, Protocol, TypeVar
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
-from walkround.core.base.struct import Struct
+from walkround.core.base.struct import KeptStruct, Struct, default_of
 from walkround.core.base.units import Quantity
 from walkround.core.base.value import Value
 from walkround.core.field.site import Site
@@ -18,7 +18,7 @@ from walkround.core.pilot.methods import ChosenMethods
 NOTE_CHARS = 300
 
 
-class Ask(Value):
+class Ask(KeptStruct, frozen=True, kw_only=True):
     """What a check asks for. ``kind`` names it in stored data."""
 
     kind: str
@@ -129,7 +129,7 @@ class AnswerKind(Struct, frozen=True):
     @property
     def name(self) -> str:
         """What the kind is called in stored data."""
-        return str(self.ask.model_fields["kind"].default)
+        return str(default_of(self.ask, "kind"))
 
     def fits(self, answer: Answer) -> None:
         """Raises InputError when an answer is of another kind."""

@@ -17,7 +17,7 @@ POINTS_CAUTION, POINTS_GROUND = 4.0, 10.0
 SWAP = "Charge the set together, or fly with a set that matches. Connect packs in parallel only when they match."
 
 
-class AskMatched(Ask):
+class AskMatched(Ask, frozen=True, kw_only=True):
     """The charge of each pack of the set."""
 
     kind: Literal["matched"] = "matched"

@@ -5,11 +5,11 @@ from typing import Literal
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import PRACTICE, Finding, Level, margin_of, measured
+from walkround.core.base.struct import KeptStruct
 from walkround.core.base.units import Measure, Quantity
-from walkround.core.base.value import Value
 
 
-class Band(Value):
+class Band(KeptStruct, frozen=True, kw_only=True):
     """Bands of a number in inside units: grounded outside ground_*, caution outside caution_*, else clear."""
 
     ground_below: float | None = None
@@ -29,7 +29,7 @@ class Band(Value):
         return max(lows, default=None), min(highs, default=None)
 
 
-class AskNumber(Ask):
+class AskNumber(Ask, frozen=True, kw_only=True):
     """A number with its unit; ``low`` and ``high`` bound what can be typed. ``rule`` names the judge, or a band stands."""
 
     kind: Literal["number"] = "number"

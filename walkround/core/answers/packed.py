@@ -11,7 +11,7 @@ FIRST_PASS = "bag.first_pass"
 """The check with which the second pass is compared. Source: id of the library."""
 
 
-class AskPacked(Ask):
+class AskPacked(Ask, frozen=True, kw_only=True):
     """One pass through the bag; the second is independent of the first."""
 
     kind: Literal["packed"] = "packed"

@@ -18,7 +18,7 @@ from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
 
 
-class AskRotors(Ask):
+class AskRotors(Ask, frozen=True, kw_only=True):
     """The rotor map, every rotor compared with the drawing: the propellers on it, or how the motors turn."""
 
     kind: Literal["rotors"] = "rotors"

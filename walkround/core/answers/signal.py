@@ -22,7 +22,7 @@ steps are our choice."""
 LOWEST_DBM = -130.0
 
 
-class AskSignal(Ask):
+class AskSignal(Ask, frozen=True, kw_only=True):
     """The signal at 10 m, in the way this aircraft's screen shows it."""
 
     kind: Literal["signal"] = "signal"

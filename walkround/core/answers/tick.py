@@ -8,7 +8,7 @@ from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
 
 
-class AskTick(Ask):
+class AskTick(Ask, frozen=True, kw_only=True):
     """Only a hand or an eye can know."""
 
     kind: Literal["tick"] = "tick"

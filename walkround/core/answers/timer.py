@@ -11,7 +11,7 @@ from walkround.core.base.phrase import Phrase, second
 from walkround.core.calibration.still import LONGEST_S, start_finding
 
 
-class AskTimer(Ask):
+class AskTimer(Ask, frozen=True, kw_only=True):
     """A count that runs and completes itself; ``signal``: the aircraft gives a signal of its own, which may come sooner or later."""
 
     kind: Literal["timer"] = "timer"

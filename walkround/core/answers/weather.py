@@ -7,7 +7,7 @@ from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question,
 from walkround.core.weather.weather import Weather
 
 
-class AskWeather(Ask):
+class AskWeather(Ask, frozen=True, kw_only=True):
     """A report text, or values by hand."""
 
     kind: Literal["weather"] = "weather"

@@ -24,6 +24,15 @@ def _default(field: msgspec.structs.FieldInfo) -> Any:
     return field.default if field.default_factory is msgspec.NODEFAULT else field.default_factory()
 
 
+def default_of(kind: type[Struct], name: str) -> Any:
+    """What a field has where nothing else is given. Raises KeyError where something must be."""
+    fields, defaults = kind.__struct_fields__, kind.__struct_defaults__
+    known = dict(zip(fields[len(fields) - len(defaults) :], defaults, strict=True))
+    if known[name] is msgspec.NODEFAULT:
+        raise KeyError(name)
+    return known[name]
+
+
 class KeptStruct(Struct, frozen=True):
     """A struct that is also kept: as a field of a ``Value`` it is read, checked, written and described as a ``Value`` would be."""
 

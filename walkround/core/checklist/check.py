@@ -2,7 +2,9 @@
 
 from datetime import date
 from enum import StrEnum
-from typing import Literal
+from typing import Any, Literal
+
+from msgspec.structs import replace
 
 from walkround.core.aircraft.aircraft import ANY, For
 from walkround.core.aircraft.parts import PartKind
@@ -10,8 +12,7 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.answers import AnyAsk
 from walkround.core.answers.tick import AskTick
 from walkround.core.base.finding import PRACTICE
-from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.struct import KeptStruct, Struct
 from walkround.core.checklist.history import EventKind, SnagOn
 
 
@@ -94,7 +95,7 @@ class Phase(StrEnum):
     AFTER_LANDING = "after landing"
 
 
-class Wording(Value):
+class Wording(KeptStruct, frozen=True, kw_only=True):
     """Texts of a check for aircraft with a trait or of a kind, in place of the usual ones; empty ones stay as they are."""
 
     has: Trait | None = None
@@ -124,7 +125,7 @@ class Risk(StrEnum):
         return self.value.replace("a fault here", "it")
 
 
-class Check(Value):
+class Check(KeptStruct, frozen=True, kw_only=True):
     """One check of the library.
 
     ``grounds``: a fault here brings it down or hurts someone; otherwise it only spoils the day.
@@ -179,13 +180,13 @@ class Check(Value):
 
     def worded(self, kind: Kind, features: frozenset[Trait]) -> "Check":
         """The check as it reads for an aircraft of this kind with these features."""
-        texts: dict[str, object] = {}
+        texts: dict[str, Any] = {}
         for wording in self.wordings:
             if wording.fits(kind, features):
                 texts |= {n: t for n in ("title", "how", "why", "remedy", "caution") if (t := getattr(wording, n))}
                 if wording.ok and isinstance(self.ask, AskTick):
-                    texts["ask"] = self.ask.model_copy(update={"ok": wording.ok})
-        return self.model_copy(update=texts) if texts else self
+                    texts["ask"] = replace(self.ask, ok=wording.ok)
+        return replace(self, **texts) if texts else self
 
 
 class Gate(Struct, frozen=True, kw_only=True):

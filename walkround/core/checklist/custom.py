@@ -3,13 +3,15 @@
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date
 from functools import lru_cache
+from typing import Any
 
+from msgspec.structs import replace
 from pydantic import Field, model_validator
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import ConflictError, InputError, MissingError
-from walkround.core.base.struct import Struct
+from walkround.core.base.struct import Struct, default_of
 from walkround.core.base.value import Value
 from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, Check, Frequency, Phase, Station
 from walkround.core.checklist.library import CHECKS, GATES, SAFE_STATES
@@ -54,7 +56,7 @@ class CustomChecklist(Value):
             raise InputError("Two checks of the list have the same number.")
         for check in self.added:
             number = check.id.removeprefix("custom.")
-            plain = check.model_copy(update={n: Check.model_fields[n].default for n in _NEVER_CUSTOM})
+            plain = replace(check, **{n: default_of(Check, n) for n in _NEVER_CUSTOM})
             asks = is_simple(check.ask)
             if check.id == number or not number.isdecimal() or check.origin != "custom" or plain != check or not asks:
                 raise InputError(
@@ -150,13 +152,13 @@ def _ordered(checks: list[Check], station: Station, ranks: Mapping[str, int]) ->
 
 
 def _changed(check: Check, change: CheckChange) -> Check:
-    update: dict[str, object] = {"origin": "changed"}
+    update: dict[str, Any] = {"origin": "changed"}
     update |= {name: text for name in ("title", "how", "why") if (text := getattr(change, name))}
     if change.frequency is not None:
         update["frequency"] = change.frequency
     if change.station is not None and not stays(check):
         update["station"] = change.station
-    return check.model_copy(update=update)
+    return replace(check, **update)
 
 
 def stays(check: Check) -> bool:
@@ -204,11 +206,8 @@ def change(checklist: CustomChecklist, wanted: CheckChange, seen: int) -> Custom
         raise InputError("This check stays at its station: its order keeps you safe.", "station")
     if check.origin == "custom":
         text = {name: getattr(wanted, name) for name in ("title", "how", "why") if getattr(wanted, name)}
-        mine = check.model_copy(
-            update=text
-            | {"only_for": wanted.only_for}
-            | {n: value for n in ("frequency", "station") if (value := getattr(wanted, n)) is not None}
-        )
+        moved = {n: value for n in ("frequency", "station") if (value := getattr(wanted, n)) is not None}
+        mine = replace(check, **text, **moved, only_for=wanted.only_for)
         return _with(checklist, seen, added=tuple(mine if c.id == check.id else c for c in checklist.added))
     plain = {name: "" for name in ("title", "how", "why") if getattr(wanted, name) == getattr(check, name)}
     wanted = wanted.model_copy(
@@ -283,6 +282,6 @@ def add_steps(
         made = custom_check(
             f"custom.{max(numbers, default=0) + 1}", station=station, title=step, how="", why="", grounds=False, frequency=Frequency.LAUNCH
         )  # fmt: skip
-        made = made.model_copy(update={"only_for": only_for, "on_day": on_day})
+        made = replace(made, only_for=only_for, on_day=on_day)
         after = after.model_copy(update={"added": (*after.added, made)})
     return after.model_copy(update={"revision": checklist.revision + 1})

@@ -4,6 +4,7 @@ import json
 from collections.abc import Callable
 from typing import Any, Literal, TypeVar
 
+from msgspec.structs import replace
 from pydantic import BaseModel, ValidationError
 
 from walkround.core.aircraft.aircraft import Aircraft
@@ -146,7 +147,7 @@ def taken_over(checklist: CustomChecklist, file: ListFile) -> CustomChecklist:
             continue
         number += 1
         renamed[check.id] = f"custom.{number}"
-        added.append(check.model_copy(update={"id": renamed[check.id]}))
+        added.append(replace(check, id=renamed[check.id]))
     if len(added) > MOST_CUSTOM_CHECKS:
         raise InputError(f"Together that is more than {MOST_CUSTOM_CHECKS} checks of your own.", "file")
     order = dict(merged.order)

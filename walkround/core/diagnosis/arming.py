@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from enum import StrEnum
 
 from walkround.core.aircraft.aircraft import Aircraft
-from walkround.core.aircraft.controller import GENERIC, Arms, ControllerProfile
+from walkround.core.aircraft.controller import Arms, ControllerProfile, generic
 from walkround.core.aircraft.how_it_works import ArmBy, HowItWorks
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import InputError
@@ -393,7 +393,7 @@ def usual_profile(aircraft: Aircraft) -> ControllerProfile:
     """The generic numbers for an aircraft like this, armed as its card says. Source: its traits; our choice."""
     sticks = aircraft.works is not None and aircraft.works.arm in STICKS
     sky = "satellites" if aircraft.has(Trait.SATNAV) else "no satellites"
-    return GENERIC[f"{'stick' if sticks else 'switch'}, {sky}"]
+    return generic(f"{'stick' if sticks else 'switch'}, {sky}")
 
 
 STICKS = (ArmBy.YAW_RIGHT, ArmBy.YAW_LEFT, ArmBy.STICKS_IN, ArmBy.STICKS_OUT)

@@ -65,13 +65,15 @@ class Role(Value):
 
 
 USUAL_CREW = (
-    Role(does="Pilot in command: decides, flies, and says aloud what happens."),
-    Role(does="Spotter: watches aircraft and sky, calls out people, birds and crewed aircraft."),
-    Role(does="Line: keeps people behind the line and dogs on a lead, and calls when somebody walks in."),
+    Role.trusted(who="", does="Pilot in command: decides, flies, and says aloud what happens."),
+    Role.trusted(who="", does="Spotter: watches aircraft and sky, calls out people, birds and crewed aircraft."),
+    Role.trusted(
+        who="", does="Line: keeps people behind the line and dogs on a lead, and calls when somebody walks in."
+    ),
 )
 """A crew to start with. Source: common practice, no source."""
 
-HERE = Spot(east_m=0, north_m=0)
+HERE = Spot.trusted(east_m=0.0, north_m=0.0)
 MOST_MARKS = 500
 CIRCLE_CORNERS = 36
 ROUNDED_M = 0.02

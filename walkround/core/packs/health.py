@@ -100,13 +100,13 @@ def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]
     of use, and those whose start is too vague, are left out. Both sequences oldest first.
     """
     found: list[tuple[datetime, float]] = []
-    charges = [reading for reading in readings if reading.recharged_mah is not None]
+    charges = [(reading, mah) for reading in readings if (mah := reading.recharged_mah) is not None]
     if not charges:
         return found
     marks: list[Flown | Reading] = [*flights, *(r for r in readings if r.recharged_mah is None)]
     marks.sort(key=lambda mark: mark.at)
     index = 0
-    for reading in charges:
+    for reading, recharged_mah in charges:
         since = index
         while index < len(marks) and marks[index].at <= reading.at:
             index += 1
@@ -117,7 +117,7 @@ def capacities(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown]
             to = reading.percent if reading.percent is not None else 100.0
             used = to - left.mid
             if used >= DEEP_POINTS and left.width / 2 / used <= VAGUE:
-                found.append((reading.at, reading.recharged_mah / (used / 100)))
+                found.append((reading.at, recharged_mah / (used / 100)))
     return found
 
 

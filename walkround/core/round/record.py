@@ -176,7 +176,7 @@ def _as_asked(asked: RecordedCheck, known: PlannedCheck | None) -> PlannedCheck:
     """A check in the words in which it was asked that day; how it is drawn, as the library has it while it knows it."""
     words = {name: getattr(asked, name) for name in ("title", "how", "why", "grounds", "source")}
     if known is not None:
-        return replace(known, check=known.check.model_copy(update=words), why_today=asked.why_today)
+        return replace(known, check=replace(known.check, **words), why_today=asked.why_today)
     check = Check(
         id=asked.id,
         station=Station(asked.station),

@@ -3,6 +3,7 @@
 from datetime import datetime
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.struct import KeptStruct
 from walkround.core.base.value import Value
 from walkround.core.weather import atmosphere
 from walkround.core.weather.beaufort import force
@@ -12,7 +13,7 @@ LOWEST_QNH_HPA, HIGHEST_QNH_HPA = 850, 1090
 """Height of a wind meter held up by hand, in m. Source: common practice, no source."""
 
 
-class Phenomenon(Value):
+class Phenomenon(KeptStruct, frozen=True, kw_only=True):
     """One present-weather group: its code, plain words, and what matters to us. ``severe``: it grounds every aircraft;
     ``blowing``: sand, dust or snow that the wind carries."""
 
