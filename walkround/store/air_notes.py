@@ -1,10 +1,10 @@
 """What is noted in the air: landed, a charge, where it was last seen. Each has the id its device gave it: sent twice, it is there once."""
 
-import re
 from collections.abc import Iterable
 from datetime import datetime, timedelta
 
 from walkround.core.base.errors import InputError, MissingError
+from walkround.core.base.later import pattern
 from walkround.core.flight.flight_clock import ChargeRead
 from walkround.store import flights
 from walkround.store.air_models import AirNoteRow
@@ -13,7 +13,7 @@ from walkround.store.models import FlightRow
 KINDS = ("landed", "charge", "seen")
 AHEAD = timedelta(seconds=30)
 """So far a phone's clock may run ahead. Source: our choice."""
-_UID = re.compile(r"[0-9a-zA-Z-]{8,64}")
+_UID = pattern(r"[0-9a-zA-Z-]{8,64}")
 
 
 def keep(

@@ -7,7 +7,6 @@ import hashlib
 import io
 import json
 import math
-import re
 import sqlite3
 import time
 import zlib
@@ -23,7 +22,7 @@ import msgspec
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.airspace.zone import Zone
-from walkround.core.base.later import Later
+from walkround.core.base.later import Later, pattern
 from walkround.core.base.units import Quantity
 from walkround.core.checklist.history import EventKind
 from walkround.core.field.site import Site
@@ -47,7 +46,7 @@ Image = Later("PIL.Image")
 SUM_SUFFIX = ".sha256"
 BLOCK = 1 << 20
 READ_AGAIN = 3
-_MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(\+00:00|Z)")
+_MOMENT = pattern(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(\+00:00|Z)")
 _MOMENTS = ("at", "created_at", "started_at", "signed_at", "took_off_at", "landed_at", "logged_at", "opened_at", "closed_at",
             "fitted_at", "removed_at", "received_at", "read_at", "as_of", "taken_at")  # fmt: skip
 

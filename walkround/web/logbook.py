@@ -1,12 +1,12 @@
 """The logbook: a picture of the year, its lines with filters, what was flown lately; past rounds; the logbook as CSV."""
 
-import re
 from datetime import timedelta
 
 from fastapi import Request
 from starlette.responses import Response
 
 from walkround.core.aircraft.aircraft import Aircraft
+from walkround.core.base.later import pattern
 from walkround.core.base.plain import whole
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
@@ -24,7 +24,7 @@ router = Router()
 PAGE = 25
 CURRENT_DAYS = 90
 """What currency looks back on, in days. Source: common practice, no source."""
-_MONTH = re.compile(r"\d{4}-(0[1-9]|1[0-2])")
+_MONTH = pattern(r"\d{4}-(0[1-9]|1[0-2])")
 
 
 def _asked(request: Request) -> Asked:

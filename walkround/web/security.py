@@ -1,6 +1,5 @@
 """Security: headers on every answer, who may ask, where a write may come from, how much may be sent."""
 
-import re
 import secrets
 import threading
 import time
@@ -14,7 +13,7 @@ from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from walkround.core.base.errors import BusyError
-from walkround.core.base.later import Later
+from walkround.core.base.later import Later, pattern
 from walkround.core.base.plain import whole
 from walkround.web import errors
 
@@ -22,12 +21,12 @@ argon2 = Later("argon2")
 
 MAX_BODY_BYTES = 1_500_000
 MAX_PHOTO_BYTES = 16_000_000
-WITH_PHOTO = re.compile(
+WITH_PHOTO = pattern(
     r"^/(hangar/aircraft|packs)/\d+/snags$|^/hangar/aircraft/\d+/damage$|^/accident(/\d+/photos)?$|^/snags/\d+/photo$|^/packs/table$|^/fields/\d+/(map|airspace/read)$"
 )
 """Where a photo, a table or a map may come along, and so more may be sent."""
 MAX_RECORDING_BYTES = 32_000_000
-WITH_RECORDING = re.compile(r"^/hangar/aircraft/\d+/(compass|compass/current|controller/recordings)$")
+WITH_RECORDING = pattern(r"^/hangar/aircraft/\d+/(compass|compass/current|controller/recordings)$")
 """Where a recording may come along: a million rows of a compass are 25 MB."""
 DRAIN_BYTES = 64_000_000
 MOST_CHARS = 200

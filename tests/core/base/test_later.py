@@ -1,10 +1,12 @@
 """What is seldom needed is not imported before it is used."""
 
+import re
 import subprocess
 import sys
 import unittest
 
-from walkround.core.base.later import Later
+from walkround.core.base.later import LatePattern, Later, pattern
+from walkround.web.app import everything
 
 HEAVY = ("numpy", "shapely", "PIL", "gpxpy", "astral", "cryptography", "argon2", "segno", "scipy", "pygeomag")
 
@@ -27,3 +29,31 @@ class Imports(unittest.TestCase):
         self.assertEqual(Later("math").hypot(3, 4), 5)
         with self.assertRaises(AttributeError):
             str(Later("math").nothing)
+
+
+class Patterns(unittest.TestCase):
+    def test_compiled_at_the_first_use(self) -> None:
+        code = pattern(r"(\d+)([a-z])", re.IGNORECASE)
+        self.assertNotIn("match", vars(code))
+        self.assertEqual(code.match("12K").groups(), ("12", "K"))  # type: ignore[union-attr]
+        self.assertEqual(code.sub("", "a1b"), "a")
+        self.assertIn("match", vars(code))
+
+    def test_a_mistake_is_found_by_the_first_use(self) -> None:
+        wrong = pattern("(")
+        with self.assertRaises(re.error):
+            wrong.match("x")
+
+    def test_every_one_can_be_compiled(self) -> None:
+        everything()
+        found = {
+            f"{name}.{key}": value
+            for name, module in list(sys.modules.items())
+            if name.startswith("walkround.")
+            for key, value in vars(module).items()
+            if isinstance(value, LatePattern)
+        }
+        self.assertGreater(len(found), 30)
+        for name, late in found.items():
+            with self.subTest(name):
+                self.assertIsNone(late.fullmatch("no such text\0"))

@@ -6,6 +6,7 @@ import re
 from typing import Any
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import pattern
 from walkround.core.base.value import Value
 
 
@@ -33,9 +34,9 @@ def position(lat_deg: float, lon_deg: float) -> Position:
 
 
 _PART = r"([+-]?\d+(?:[.,]\d+)?)\s*°?\s*(?:(\d+(?:[.,]\d+)?)\s*['′’]\s*(?:(\d+(?:[.,]\d+)?)\s*(?:\"|″|”|''))?)?"
-_HALF = re.compile(rf"^\s*([NSEWO]?)\s*{_PART}\s*([NSEWO]?)\s*$", re.IGNORECASE)
-_GEO = re.compile(r"^\s*geo:([+-]?\d+(?:\.\d+)?),([+-]?\d+(?:\.\d+)?)(?:,[+-]?\d+(?:\.\d+)?)?(?:;.*)?$", re.IGNORECASE)
-_PAIR = re.compile(r"([+-]\d+(?:\.\d+)?)([+-]\d+(?:\.\d+)?)(?:[+-]\d+(?:\.\d+)?)?/?$")
+_HALF = pattern(rf"^\s*([NSEWO]?)\s*{_PART}\s*([NSEWO]?)\s*$", re.IGNORECASE)
+_GEO = pattern(r"^\s*geo:([+-]?\d+(?:\.\d+)?),([+-]?\d+(?:\.\d+)?)(?:,[+-]?\d+(?:\.\d+)?)?(?:;.*)?$", re.IGNORECASE)
+_PAIR = pattern(r"([+-]\d+(?:\.\d+)?)([+-]\d+(?:\.\d+)?)(?:[+-]\d+(?:\.\d+)?)?/?$")
 
 
 def parse_position(text: str) -> Position:

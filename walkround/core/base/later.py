@@ -1,7 +1,8 @@
-"""Modules that take long to import and are seldom needed: imported when they are first used."""
+"""What takes long to make and is seldom needed: modules and patterns, made when they are first used."""
 
+import re
 from importlib import import_module
-from typing import Any
+from typing import Any, cast
 
 
 class Later:
@@ -14,3 +15,20 @@ class Later:
         found = getattr(import_module(self._name), name)
         self.__dict__[name] = found
         return found
+
+
+class LatePattern:
+    """Stands for a regular expression; the first use of it compiles it."""
+
+    def __init__(self, text: str, flags: int) -> None:
+        self._text, self._flags = text, flags
+
+    def __getattr__(self, name: str) -> Any:
+        found = getattr(re.compile(self._text, self._flags), name)
+        self.__dict__[name] = found
+        return found
+
+
+def pattern(text: str, flags: int = 0) -> re.Pattern[str]:
+    """A regular expression that is compiled when it is first used. A mistake in it shows only then: a test uses each."""
+    return cast("re.Pattern[str]", LatePattern(text, flags))

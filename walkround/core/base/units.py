@@ -5,11 +5,11 @@ pilot's units only when they are shown, and back only when they are typed.
 """
 
 import math
-import re
 from enum import StrEnum
 from typing import Literal
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import pattern
 from walkround.core.base.struct import KeptStruct
 from walkround.core.base.value import Value
 
@@ -169,7 +169,7 @@ class Quantity(KeptStruct, frozen=True, kw_only=True):
         return f"{number}\u202f{unit}"
 
 
-_NUMBER = re.compile(r"^[+-]?(\d+([.,]\d*)?|[.,]\d+)$")
+_NUMBER = pattern(r"^[+-]?(\d+([.,]\d*)?|[.,]\d+)$")
 
 
 def parse_number(text: str, label: str, field: str = "") -> float:
@@ -208,7 +208,7 @@ _INSIDE: dict[Measure, dict[str, float]] = {
 }  # fmt: skip
 _INSIDE[Measure.DISTANCE] = _INSIDE[Measure.HEIGHT]
 """What one of each unit is in the inside unit of its measure. Source: definitions; inch of mercury at 0 °C, from memory."""
-_WITH_UNIT = re.compile(r"^([+\-\u2212]?[\d.,]+)[\s\u202f\u00a0]*([^\d\s.,+-].{0,15})$")
+_WITH_UNIT = pattern(r"^([+\-\u2212]?[\d.,]+)[\s\u202f\u00a0]*([^\d\s.,+-].{0,15})$")
 
 
 def parse_quantity(text: str, label: str, measure: Measure, units: Units, field: str = "") -> float:

@@ -5,18 +5,18 @@ little stays a step of its own: a doubtful match would lose what the list asks. 
 """
 
 import math
-import re
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from datetime import date
 
+from walkround.core.base.later import pattern
 from walkround.core.base.struct import Struct
 from walkround.core.checklist.check import Check, Station
 from walkround.core.checklist.custom import CustomChecklist, add_steps
 
 ENOUGH = 0.6
 """So much of what a line says has to be in the check. Source: our choice, from lists as clubs write them."""
-_WORD = re.compile(r"[a-z]{2,}")
+_WORD = pattern(r"[a-z]{2,}")
 _SMALL = frozenset(
     [
         "the",

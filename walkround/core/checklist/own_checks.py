@@ -1,7 +1,5 @@
 """Checks that a pilot makes: what they may ask, and how they are read from a form or a pasted text."""
 
-import re
-
 from walkround.core.aircraft.aircraft import ANY, For
 from walkround.core.answers.choice import AskChoice, Option
 from walkround.core.answers.kind import Ask
@@ -10,6 +8,7 @@ from walkround.core.answers.tick import AskTick
 from walkround.core.answers.timer import AskTimer
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Level
+from walkround.core.base.later import pattern
 from walkround.core.base.units import Measure
 from walkround.core.checklist.check import Check, Frequency, Occasion, Station
 from walkround.core.checklist.history import EventKind
@@ -54,7 +53,7 @@ def steps_of(text: str) -> tuple[str, ...]:
     return tuple(lines)
 
 
-_BULLET = re.compile(r"^\s*(?:[-*•▪☐□]|\[[ xX]?\]|\(?\d{1,2}[.):])\s*")
+_BULLET = pattern(r"^\s*(?:[-*•▪☐□]|\[[ xX]?\]|\(?\d{1,2}[.):])\s*")
 
 
 def read_options(text: str) -> tuple[Option, ...]:

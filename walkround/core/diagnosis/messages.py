@@ -5,6 +5,7 @@ from enum import StrEnum
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level, worst
+from walkround.core.base.later import pattern
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.struct import Struct
 from walkround.core.checklist.history import EventKind
@@ -56,22 +57,22 @@ MEANINGS: dict[Subject, Meaning] = {
     Subject.SWITCH: Meaning(words=r"safety|arm(ing)? switch|\bswitch", remedy="Switch the arm switch off, then on again."),
 }  # fmt: skip
 """In this order: the first that fits counts. Source: words of the trade; common practice, no source."""
-TROUBLE = re.compile(
+TROUBLE = pattern(
     r"\b(no|not|never|without|cannot|can't|un\w+|in\w*valid|inconsistent|incomplete|inactive|missing|lost|loss|bad|poor|low|weak|high|strong|large|small|excessive|over|under|out of|"
     r"err\w*|fail\w*|fault\w*|warn\w*|critical|emergency|variance|differ\w*|mismatch\w*|drift\w*|jump\w*|glitch\w*|wait\w*|need\w*|require\w*|request\w*|recalibrate|check|reset|timeout|stuck|disabled|denied|refused|busy|old|stale|moved|moving|too|active|triggered|breach\w*|outside|inside)\b|dop high",
     re.IGNORECASE,
 )
-GOOD = re.compile(
+GOOD = pattern(
     r"\b(ok|okay|cleared|good|ready|done|complete|completed|calibrated|healthy|normal|found|acquired|connected|3d fix|set|passed|success\w*)\b",
     re.IGNORECASE,
 )
-PLAIN = re.compile(
+PLAIN = pattern(
     r"\b(sensors?|calibration|compass(es)?|magnetometers?|accelerometers?|gyros?|gyroscopes?|barometers?|gps|gnss|satellites?|sats?|fix|2d|3d|hdop|home|point|position|home point|battery|voltage|pack|"
     r"cells?|throttle|receiver|radio|signal|link|mode|geofence|fence|failsafe|fail-?safe|arm|switch|all|is|are|and|the|with|at|level|baro|mag|acc|rc|rx|imu|initialised|initialized|health)\b|[\d.,:;!%()\[\]-]+",
     re.IGNORECASE,
 )
 """Words and numbers that change nothing in a good message. Source: our choice."""
-_TIME = re.compile(r"^\s*(?:[\[(]\s*\d[\d:.,\s]*(?:s|ms)?\s*[\])]\s*[-:]?|\d+:\d[\d:.]*|\d[\d.]*\s*[,;|])\s*")
+_TIME = pattern(r"^\s*(?:[\[(]\s*\d[\d:.,\s]*(?:s|ms)?\s*[\])]\s*[-:]?|\d+:\d[\d:.]*|\d[\d.]*\s*[,;|])\s*")
 """A time before a line: in brackets, with colons, or as the first column. A number of something else stays."""
 
 

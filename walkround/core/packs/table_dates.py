@@ -8,6 +8,7 @@ from typing import Literal
 from zoneinfo import ZoneInfo
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import pattern
 from walkround.core.base.plain import EARLIEST_YEAR, LATEST_YEAR, sensible
 from walkround.core.base.wording import lower_first
 
@@ -35,7 +36,7 @@ def order_of(texts: Sequence[str]) -> DateOrder:
     return "month" if any("/" in text for text in texts) else "iso"
 
 
-_WHEN = re.compile(
+_WHEN = pattern(
     r"\s*(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})"
     r"(?:[T ,]+(\d{1,2})[:.](\d{2})(?:[:.](\d{2})(?:[.,](\d{1,6})\d*)?)?\s*([AaPp][Mm])?)?\s*(Z|[+-]\d{2}:?\d{2})?\s*$"
 )

@@ -11,6 +11,7 @@ from typing import Any
 from msgspec.structs import fields, replace
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import pattern
 from walkround.core.base.struct import Struct
 from walkround.core.base.units import FOOT_M, KMH_MS, KNOT_MS, MILE_M
 from walkround.core.weather.weather import Phenomenon, Weather
@@ -19,31 +20,31 @@ INCH_HPA = 33.86389
 """An inch of mercury at 0 °C in hPa. Source: NIST Special Publication 811, appendix B (from memory)."""
 SAME_PRESSURE_HPA = 1.5
 """So far may two altimeter settings in hPa and in inches lie apart by rounding. Source: rounding of both groups."""
-TIME = re.compile(r"^(\d{2})(\d{2})(\d{2})Z$")
-STATION = re.compile(r"^[A-Z][A-Z0-9]{3}$")
-_WIND = re.compile(r"^(\d{3}|VRB|///)P?(\d{2,3})(?:G(?:P?(\d{2,3})|//))?(KT|MPS|KMH)$")
+TIME = pattern(r"^(\d{2})(\d{2})(\d{2})Z$")
+STATION = pattern(r"^[A-Z][A-Z0-9]{3}$")
+_WIND = pattern(r"^(\d{3}|VRB|///)P?(\d{2,3})(?:G(?:P?(\d{2,3})|//))?(KT|MPS|KMH)$")
 _SPEED_MS = {"KT": KNOT_MS, "MPS": 1.0, "KMH": KMH_MS}
-_VARIES = re.compile(r"^(\d{3})V(\d{3})$")
-_VISIBILITY = re.compile(r"^(\d{4}(NDV|[NSEW]{1,2})?|[MP]?\d{1,2}SM|[MP]?\d{1,2}/\d{1,2}SM|\d{1,2}KM|CAVOK)$")
-_WHOLE_MILES = re.compile(r"^\d{1,2}$")
-_MILES = re.compile(r"^[MP]?(?:(\d{1,2}) )?(\d{1,2})(?:/(\d{1,2}))?SM$")
-_FRACTION_MILES = re.compile(r"^\d{1,2}/\d{1,2}SM$")
-_WEATHER = re.compile(
+_VARIES = pattern(r"^(\d{3})V(\d{3})$")
+_VISIBILITY = pattern(r"^(\d{4}(NDV|[NSEW]{1,2})?|[MP]?\d{1,2}SM|[MP]?\d{1,2}/\d{1,2}SM|\d{1,2}KM|CAVOK)$")
+_WHOLE_MILES = pattern(r"^\d{1,2}$")
+_MILES = pattern(r"^[MP]?(?:(\d{1,2}) )?(\d{1,2})(?:/(\d{1,2}))?SM$")
+_FRACTION_MILES = pattern(r"^\d{1,2}/\d{1,2}SM$")
+_WEATHER = pattern(
     r"^(?:[+-]|VC|-VC|\+VC)?(?:MI|PR|BC|DR|BL|SH|TS|FZ)*(?:DZ|RA|SN|SG|IC|PL|GR|GS|UP)*"
     r"(?:BR|FG|FU|VA|DU|SA|HZ|PY)?(?:PO|SQ|FC|SS|DS)?$"
 )
-_CLOUD = re.compile(r"^((FEW|SCT|BKN|OVC|VV)\d{3}(CB|TCU|///)?|VV///|SKC|CLR|NSC|NCD)$")
+_CLOUD = pattern(r"^((FEW|SCT|BKN|OVC|VV)\d{3}(CB|TCU|///)?|VV///|SKC|CLR|NSC|NCD)$")
 _NO_CLOUD = {"SKC", "CLR", "NSC", "NCD"}
-_TEMPERATURE = re.compile(r"^(M?\d{2})/(M?\d{2}|//)?$")
-_PRESSURE = re.compile(r"^(Q\d{4}|A\d{4})$")
-_SKIP = re.compile(
+_TEMPERATURE = pattern(r"^(M?\d{2})/(M?\d{2}|//)?$")
+_PRESSURE = pattern(r"^(Q\d{4}|A\d{4})$")
+_SKIP = pattern(
     r"^(METAR|SPECI|AUTO|COR|CC[A-Z]|RTD|NOSIG|NSW|R\d\d[LCR]?/(//|[MPVFTDNU/\d]+|CLRD(//|\d\d))|SNOCLO"
     r"|(BLACK)?(BLU\+?|WHT|GRN|YLO[12]?|AMB|RED)|W(M?\d\d|//)/(S[\d/]|H[\d/]{1,3}))$"
 )
 """Groups that say nothing of the weather in the air: heads, corrections, runways and their state, colour states, the sea.
 Source: WMO-No. 306, FM 15 (from memory); colour states: national practice, from memory."""
-_RECENT = re.compile(r"^RE[A-Z]{2,8}$")
-_SLASHES = re.compile(r"^[/]+$")
+_RECENT = pattern(r"^RE[A-Z]{2,8}$")
+_SLASHES = pattern(r"^[/]+$")
 
 _HEADS = {"METAR", "SPECI", "COR", "AUTO"}
 NAMES = {
@@ -130,7 +131,7 @@ class Sorted:
         if _RECENT.match(group):
             self.recent.append(group)
             return
-        for kind, pattern in (
+        for kind, shape in (
             ("wind", _WIND),
             ("visibility", _VISIBILITY),
             ("cloud", _CLOUD),
@@ -138,7 +139,7 @@ class Sorted:
             ("pressure", _PRESSURE),
             ("weather", _WEATHER),
         ):
-            if pattern.match(group) and not _SLASHES.match(group):
+            if shape.match(group) and not _SLASHES.match(group):
                 self.by_kind[kind].append(group)
                 return
         self.unread.append(group)

@@ -5,11 +5,11 @@ single groups (see docs/decisions/0004).
 """
 
 import calendar
-import re
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import pattern
 from walkround.core.base.units import KNOT_MS
 from walkround.core.weather.groups import NAMES, READERS, STATION, TIME, Sorted, has, phenomenon, read_all
 from walkround.core.weather.weather import Weather
@@ -37,8 +37,8 @@ def _observed_at(groups: list[str], now: datetime) -> tuple[datetime | None, lis
     return None, []
 
 
-_FORECAST = re.compile(r"^(\d{4}/\d{4}|FM\d{6}|PROB\d{2})$")
-_CORRECTION = re.compile(r"^(COR|CC[A-Z])$")
+_FORECAST = pattern(r"^(\d{4}/\d{4}|FM\d{6}|PROB\d{2})$")
+_CORRECTION = pattern(r"^(COR|CC[A-Z])$")
 
 
 def split_reports(text: str) -> list[str]:
@@ -133,8 +133,8 @@ def _without_trend(groups: list[str]) -> tuple[list[str], str, list[str]]:
     return groups[:trend], " ".join(groups[trend:end]), groups[end + 1 :]
 
 
-_LIGHTNING = re.compile(r"^(LTG\S*|TS([BE]\d+)*|CB(MAM)?|TORNADO|FUNNEL|WATERSPOUT)$")
-_PEAK = re.compile(r"^(\d{3})?(\d{2,3})/\d{2,4}$")
+_LIGHTNING = pattern(r"^(LTG\S*|TS([BE]\d+)*|CB(MAM)?|TORNADO|FUNNEL|WATERSPOUT)$")
+_PEAK = pattern(r"^(\d{3})?(\d{2,3})/\d{2,4}$")
 
 
 def _read_remarks(remarks: list[str], values: dict[str, Any], notes: list[str]) -> None:

@@ -3,27 +3,27 @@
 The groups themselves are read by ``groups``; this module knows when each holds.
 """
 
-import re
 from datetime import UTC, datetime, timedelta
 from enum import StrEnum
 from typing import Any
 
 from walkround.core.base.errors import InputError
+from walkround.core.base.later import pattern
 from walkround.core.base.struct import Struct
 from walkround.core.weather.groups import Elements, read_elements
 from walkround.core.weather.weather import Weather
 
 MAX_FORECAST_CHARS = 3_000
 MOST_AHEAD_H = 48
-_ISSUED = re.compile(r"^(\d{2})(\d{2})(\d{2})Z$")
-_PERIOD = re.compile(r"^(\d{2})(\d{2})/(\d{2})(\d{2})$")
-_FROM = re.compile(r"^FM(\d{2})(\d{2})(\d{2})$")
-_PROBABLE = re.compile(r"^PROB(\d{2})$")
-_EXTREME = re.compile(r"^(T[XN]M?\d{2}/\d{2,4}Z|QNH\d{4}INS|[56]\d{5})$")
+_ISSUED = pattern(r"^(\d{2})(\d{2})(\d{2})Z$")
+_PERIOD = pattern(r"^(\d{2})(\d{2})/(\d{2})(\d{2})$")
+_FROM = pattern(r"^FM(\d{2})(\d{2})(\d{2})$")
+_PROBABLE = pattern(r"^PROB(\d{2})$")
+_EXTREME = pattern(r"^(T[XN]M?\d{2}/\d{2,4}Z|QNH\d{4}INS|[56]\d{5})$")
 """Groups that are read past: highest and lowest temperature, lowest pressure, icing and turbulence aloft. Source: WMO-No.
 306, FM 51, and national practice (from memory)."""
-_SHEAR = re.compile(r"^WS\d{3}/\d{5}KT$")
-_STATION = re.compile(r"^[A-Z][A-Z0-9]{3}$")
+_SHEAR = pattern(r"^WS\d{3}/\d{5}KT$")
+_STATION = pattern(r"^[A-Z][A-Z0-9]{3}$")
 
 
 class ChangeKind(StrEnum):
