@@ -2,6 +2,9 @@
 
 from collections.abc import Iterable
 from datetime import datetime, timedelta
+from typing import Any
+
+from peewee import Select
 
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.base.later import pattern
@@ -9,6 +12,7 @@ from walkround.core.flight.flight_clock import ChargeRead
 from walkround.store import flights
 from walkround.store.air_models import AirNoteRow
 from walkround.store.models import FlightRow
+from walkround.store.statements import prepared
 
 KINDS = ("landed", "charge", "seen")
 AHEAD = timedelta(seconds=30)
@@ -63,7 +67,12 @@ def keep(
 
 def of_round(round_id: int) -> list[AirNoteRow]:
     """The notes of a round's flight, in order."""
-    return list(AirNoteRow.select().where(AirNoteRow.round == round_id).order_by(AirNoteRow.at, AirNoteRow.id))
+    return _of_round.models(round_id)
+
+
+@prepared
+def _of_round(round_: Any) -> Select:
+    return AirNoteRow.select().where(AirNoteRow.round == round_).order_by(AirNoteRow.at, AirNoteRow.id)
 
 
 def charge_read(flight: FlightRow, notes: Iterable[AirNoteRow]) -> ChargeRead | None:

@@ -26,7 +26,13 @@ SCRUB = timedelta(seconds=60)
 
 def of_round(round_id: int) -> FlightRow | None:
     """The flight of a round, if it took off."""
-    return FlightRow.get_or_none(FlightRow.round == round_id)
+    found: FlightRow | None = _of_round.one(round_id)
+    return found
+
+
+@prepared
+def _of_round(round_: Any) -> Select:
+    return FlightRow.select().where(FlightRow.round == round_)
 
 
 def take_off(round_id: int, at: datetime, units: Units | None = None, *, countdown_s: float = 0.0) -> FlightRow:

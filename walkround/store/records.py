@@ -2,21 +2,23 @@
 
 import json
 from functools import lru_cache
+from typing import Any
+
+from peewee import Select
 
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.round.record import Record, content_hash
 from walkround.store import upgrade
 from walkround.store.models import RecordRow
+from walkround.store.statements import prepared
 
 
 def record_of(round_id: int) -> Record:
     """The frozen record of a signed round. Raises MissingError, or InputError when its hash does not match."""
-    row = RecordRow.get_or_none(RecordRow.round == round_id)
-    if row is None:
-        raise MissingError(f"Round {round_id} is not signed.")
-    if content_hash(row.text) != row.sha256:
+    text, sha256 = record_text(round_id)
+    if content_hash(text) != sha256:
         raise InputError(f"The record of round {round_id} does not match its hash: it was changed from outside.")
-    return _read_record(row.text)
+    return _read_record(text)
 
 
 @lru_cache(maxsize=8)
@@ -27,7 +29,13 @@ def _read_record(text: str) -> Record:
 
 def record_text(round_id: int) -> tuple[str, str]:
     """Canonical text and hash of a signed round. Raises MissingError."""
-    row = RecordRow.get_or_none(RecordRow.round == round_id)
-    if row is None:
+    found = _text.first(round_id)
+    if found is None:
         raise MissingError(f"Round {round_id} is not signed.")
-    return row.text, row.sha256
+    text, sha256 = found
+    return text, sha256
+
+
+@prepared
+def _text(round_: Any) -> Select:
+    return RecordRow.select(RecordRow.text, RecordRow.sha256).where(RecordRow.round == round_)

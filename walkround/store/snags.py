@@ -273,6 +273,12 @@ def decide(aircraft_id: int, passed: Mapping[str, datetime], at: datetime) -> No
 
 def closed(aircraft_id: int | None = None, pack_id: int | None = None, limit: int = 20) -> list[SnagRow]:
     """Closed snags of an aircraft or pack, newest first, for their pages."""
-    owner = SnagRow.aircraft == aircraft_id if aircraft_id else SnagRow.pack == pack_id
-    query = SnagRow.select().where(owner & SnagRow.closed_at.is_null(False))
-    return list(query.order_by(SnagRow.closed_at.desc()).limit(limit))
+    return _closed.models(aircraft_id or -1, -1 if aircraft_id else pack_id, limit)
+
+
+@prepared
+def _closed(aircraft: Any, pack: Any, most: Any) -> Select:
+    owner = (SnagRow.aircraft == aircraft) | (SnagRow.pack == pack)
+    return (
+        SnagRow.select().where(owner & SnagRow.closed_at.is_null(False)).order_by(SnagRow.closed_at.desc()).limit(most)
+    )

@@ -149,6 +149,10 @@ class Prepared:
         row = self.first(*given)
         return None if row is None else self._model(__no_default__=1, **dict(zip(self._names, row, strict=True)))
 
+    def models(self, *given: Any) -> list[Any]:
+        """Every row as a model: for queries that select columns of a single table."""
+        return [self._model(__no_default__=1, **dict(zip(self._names, row, strict=True))) for row in self(*given)]
+
     def first(self, *given: Any) -> tuple[Any, ...] | None:
         """The first row, or None."""
         return next(iter(self(*given)), None)

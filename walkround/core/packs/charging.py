@@ -187,21 +187,24 @@ def grouped(requests: Sequence[ChargeRequest], charger: Charger) -> list[list[Ch
 _Run = list[tuple[float, float, int, Job]]  # start, end, outlet, job
 
 
-def _run(jobs: Sequence[Job], charger: Charger) -> _Run:
-    """Jobs in this order, each on the outlet that is free first and as soon as there is power enough."""
-    free = [0.0] * charger.channels
+def _run(jobs: Sequence[Job], charger: Charger, latest: float = math.inf) -> _Run | None:
+    """Jobs in this order, each on the outlet that is free first and as soon as there is power enough; None as soon as one is ready
+    after ``latest`` (min)."""
+    free, enough = [0.0] * charger.channels, charger.total_w + 1e-6
     run: _Run = []
     alive: list[tuple[float, float, float]] = []  # begin, end, watts of what may still run when the next begins
     for job in jobs:
         start = min(free)
         channel = free.index(start)
         alive = [one for one in alive if one[1] > start]  # outlets only get free later: what is over stays over
-        while alive:
-            running = [one for one in alive if one[0] <= start + 1e-9 < one[1] - 1e-9]
-            if not running or sum(one[2] for one in running) + job.watts <= charger.total_w + 1e-6:
-                break
-            start = min(one[1] for one in running)
+        if sum([one[2] for one in alive]) + job.watts > enough:
+            while running := [one for one in alive if one[0] <= start + 1e-9 < one[1] - 1e-9]:
+                if sum([one[2] for one in running]) + job.watts <= enough:
+                    break
+                start = min(one[1] for one in running)
         end = start + job.minutes
+        if end > latest:
+            return None
         free[channel] = end
         alive.append((start, end, job.watts))
         run.append((start, end, channel + 1, job))
@@ -223,20 +226,20 @@ def plan_charging(requests: Sequence[ChargeRequest], charger: Charger) -> Schedu
     """
     jobs = [job_of(group, charger) for group in grouped(requests, charger)]
     if len(jobs) <= _TRY_ALL:
-        best = min((_run(order, charger) for order in permutations(jobs)), key=_worth)
+        best = min((_run(order, charger) or [] for order in permutations(jobs)), key=_worth)
     else:
         order = sorted(jobs, key=lambda job: -job.minutes)
-        best = _run(order, charger)
-        left = _TRIES
+        best = _run(order, charger) or []
+        worth, left = _worth(best), _TRIES
         better = True
         while better and left > 0:
             better = False
             for i, j in combinations(range(len(order)), 2):
                 order[i], order[j] = order[j], order[i]
-                tried = _run(order, charger)
+                tried = _run(order, charger, worth[0] + 1e-6)
                 left -= 1
-                if _worth(tried) < _worth(best):
-                    best, better = tried, True
+                if tried is not None and _worth(tried) < worth:
+                    best, worth, better = tried, _worth(tried), True
                 else:
                     order[i], order[j] = order[j], order[i]
                 if left <= 0:

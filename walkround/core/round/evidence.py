@@ -27,8 +27,11 @@ def live(evidence: Iterable[Evidence]) -> list[Evidence]:
     """The pieces that still count, oldest first: everything but undo pieces, what they took back, and what only says that
     two answers stand side by side."""
     pieces = list(evidence)
-    gone = {piece.answer.of for piece in pieces if isinstance(piece.answer, Undone)}
-    return [p for p in pieces if p.id not in gone and not isinstance(p.answer, Undone | Beside)]
+    notes = [piece.answer for piece in pieces if isinstance(piece.answer, (Undone, Beside))]
+    if not notes:
+        return pieces
+    gone = {note.of for note in notes if isinstance(note, Undone)}
+    return [p for p in pieces if p.id not in gone and not isinstance(p.answer, (Undone, Beside))]
 
 
 def current(evidence: Iterable[Evidence]) -> dict[str, Evidence]:
