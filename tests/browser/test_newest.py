@@ -40,6 +40,21 @@ class Newest(BrowserCase):
         page.wait_for_timeout(200)  # nothing is to happen
         self.assertEqual(page.locator("#station-title").inner_text(), "Link")
 
+    def test_a_station_tapped_while_a_check_is_saved_opens(self) -> None:
+        page = self.page()
+        base = self.start_round(page)
+        page.goto(f"{base}?check=airframe.shell")
+        held = self.held(page, lambda url: "/checks/airframe.shell" in url or "station=" in url)
+        page.keyboard.press("p")
+        self.until_held(page, held, 1)
+        page.locator("#path a[href$='station=link']").click()
+        self.until_held(page, held, 2)
+        held[0].continue_()
+        expect(page.locator("#chip")).to_contain_text("1 of")
+        held[1].continue_()
+        expect(page.locator("#station-title")).to_have_text("Link")
+        expect(page.locator("#chip")).to_contain_text("1 of")
+
     def test_a_preview_that_comes_after_its_check_was_left_is_let_go(self) -> None:
         page = self.page()
         base = self.start_round(page)
