@@ -12,7 +12,7 @@ from walkround.core.base.wording import capital
 from walkround.core.checklist.check import Check, Gate, Phase, SafeState, Station
 from walkround.core.round.context import Answers, Context
 from walkround.core.round.contradictions import disagreements
-from walkround.core.round.evidence import Evidence, live, side_by_side
+from walkround.core.round.evidence import Evidence, current, live, side_by_side
 from walkround.core.round.judge import judge
 from walkround.core.round.plan import LeftOut, Plan, PlannedCheck, make_plan
 from walkround.core.round.rejudge import judged
@@ -85,7 +85,7 @@ def walk(situation: Situation, evidence: Iterable[Evidence], plan: Plan | None =
     plan = make_plan(situation) if plan is None else plan
     everything = list(evidence)
     pieces = live(everything)
-    answers = {piece.check_id: piece for piece in pieces}
+    answers = current(pieces)
     rivals = side_by_side(everything)
     here = {p.check.id for p in plan.checks}
     findings: dict[str, tuple[Finding, ...]] = {}
