@@ -13,7 +13,7 @@ from unittest import mock
 from tests.support import NOW, BookCase
 from walkround.cli import main
 from walkround.core.packs.reading import Reading
-from walkround.demo.scenario import MORNING, ensure_demo, left_off
+from walkround.demo.opening import MORNING, ensure_demo, left_off
 from walkround.serving import _look_over, _look_over_aside, _look_over_here, free_port, network_address
 from walkround.store import packs
 from walkround.store.book import FILE_NAME, Book, BookError

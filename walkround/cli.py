@@ -121,7 +121,7 @@ def _serve(given: Given) -> None:
 )
 def _demo(given: Given) -> None:
     """Open a demo book with invented data; your own book is not touched."""
-    from walkround.demo.scenario import MORNING, ensure_demo, left_off
+    from walkround.demo.opening import MORNING, ensure_demo, left_off
     from walkround.serving import serve
     from walkround.web.app_context import utc_now
 

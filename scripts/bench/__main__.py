@@ -18,7 +18,7 @@ from scripts.bench import compass, core, field, fleet, lost_link, pages, taps, t
 from scripts.bench.rows import Part, Row, spread, times_row
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, ROOT, Server
 from walkround.demo.large import fill_large
-from walkround.demo.scenario import MARKER, ensure_demo
+from walkround.demo.opening import MARKER, ensure_demo
 from walkround.store.book import Book
 
 TAPS = 40

@@ -27,7 +27,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expec
 from tests.support import FAST_FOLDER, NOW, demo_book, elements
 from walkround import serving
 from walkround.cli import clock_from
-from walkround.demo.scenario import MARKER
+from walkround.demo.opening import MARKER
 from walkround.demo.walker import walked_evidence
 from walkround.store.situation import situation_in
 from walkround.web.app import everything

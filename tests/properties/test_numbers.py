@@ -183,7 +183,7 @@ class Rules(unittest.TestCase):
             self.assertNotRegex(path.read_text(), r"Level\.(CLEAR|CAUTION)\b", path.name)
 
     def test_each_default_of_a_limit_is_written_once(self) -> None:
-        self.assertEqual({spec.name for spec in LIMITS}, set(Limits.model_fields) - {"season_days"})
+        self.assertEqual({spec.name for spec in LIMITS}, set(Limits.__struct_fields__) - {"season_days"})
         for spec in LIMITS:
             self.assertEqual(getattr(Limits(), spec.name), spec.default)
         text = (CORE / "pilot" / "limits.py").read_text()

@@ -32,7 +32,7 @@ class SettingsKept(BookCase):
             self.assertEqual(getattr(defaults, spec.name), spec.default, spec.name)
             self.assertTrue(spec.low <= spec.default <= spec.high and spec.help and spec.source)
         named = {spec.name for spec in LIMITS} | {"season_days"}
-        self.assertEqual(named, set(Limits.model_fields))
+        self.assertEqual(named, set(Limits.__struct_fields__))
 
     def test_limits_and_practices_outside_are_refused(self) -> None:
         with self.assertRaises(InputError):

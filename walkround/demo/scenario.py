@@ -1,12 +1,7 @@
 """One invented pilot with five aircraft, six packs, two fields, a past, and things left to mind."""
 
 import json
-import shutil
-from datetime import UTC, datetime, timedelta
-from pathlib import Path
-from zoneinfo import ZoneInfo
-
-from peewee import fn
+from datetime import datetime, timedelta
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.failsafe import Action, Controls, Failsafe, HomeBy, LowBattery, StopBy
@@ -36,13 +31,11 @@ from walkround.store import done, hangar, link_trials, occurrences, parts
 from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store import zones as store_zones
-from walkround.store.book import FILE_NAME, Book
-from walkround.store.models import EventRow, EvidenceRow, FlightRow, ReadingRow, RecordRow, RoundRow, SnagRow
+from walkround.store.models import EvidenceRow, FlightRow, RecordRow, RoundRow
 from walkround.store.settings import Settings
 from walkround.store.situation import gather, situation_text
 
 PILOT = "Tamsin Rook"
-MARKER = "demo-book"
 
 
 def _spots(*points: tuple[float, float]) -> tuple[Spot, ...]:
@@ -81,8 +74,6 @@ MEADOW = Site(
     ),
     station="ZZTC",
 )  # fmt: skip
-MORNING = datetime(2026, 5, 16, 9, 40, tzinfo=ZoneInfo(MEADOW.timezone))
-"""When the demo day begins: a flyable hour, whenever it is opened."""
 QUAY = Site(
     name="Gull Staithe",
     position=Position(lat_deg=53.7062, lon_deg=8.1127),
@@ -102,35 +93,6 @@ QUAY = Site(
     emergency="112. “Old quay at Gull Staithe, seaward end, 53.7062 north 8.1127 east.”",
     station="ZZGS",
 )
-
-
-def ensure_demo(folder: Path, *, fresh: bool = False, now: datetime | None = None) -> None:
-    """Make the demo book if there is none (or anew). Never touches a folder that holds another book."""
-    from walkround.store.book import BookError
-
-    marker = folder / MARKER
-    if (folder / FILE_NAME).exists() and not marker.exists():
-        raise BookError(f"{folder} holds your own data. The demo will not touch it. Choose another folder.")
-    if fresh and marker.exists():
-        shutil.rmtree(folder)
-    if (folder / FILE_NAME).exists():
-        return
-    folder.mkdir(parents=True, exist_ok=True)
-    marker.write_text("This folder holds invented demo data and may be deleted.\n")
-    book = Book(folder)
-    with book.write():
-        fill(now or datetime.now(UTC))
-    book.close()
-
-
-def left_off(folder: Path) -> datetime:
-    """When something was last done in a demo book (aware), so that its clock never goes back behind what is in it."""
-    book = Book(folder)
-    done_at = (EvidenceRow.at, RoundRow.started_at, FlightRow.took_off_at, FlightRow.landed_at, ReadingRow.at, EventRow.at,
-               SnagRow.opened_at, SnagRow.closed_at)  # fmt: skip
-    newest = [column.model.select(fn.MAX(column)).scalar() for column in done_at]
-    book.close()
-    return max(datetime.fromisoformat(str(moment)) for moment in newest if moment is not None)
 
 
 def fill(now: datetime) -> dict[str, int]:

@@ -6,16 +6,12 @@ from functools import lru_cache
 from typing import Any
 
 from peewee import Select
-from pydantic import ConfigDict, TypeAdapter
 
-from walkround.core.answers import AnyAnswer
-from walkround.core.answers.kind import Answer
 from walkround.core.round.evidence import Evidence
 from walkround.store import upgrade
 from walkround.store.models import EvidenceRow
 from walkround.store.statements import moment_text, prepared, write
 
-_ANSWER: TypeAdapter[Answer] = TypeAdapter(AnyAnswer, config=ConfigDict(defer_build=True))
 _ADD = "INSERT INTO evidence (round_id, check_id, at, by, answer) VALUES (?, ?, ?, ?, ?)"
 
 
@@ -55,4 +51,4 @@ def _piece(row: tuple[int, str, datetime, str, str], begun: int, height_m: float
     """One piece of evidence from its row. The same row gives the same value again."""
     number, stored_id, at, by, text = row
     check_id, given = upgrade.answer(stored_id, json.loads(text), begun, height_m)
-    return Evidence(id=number, check_id=check_id, at=at, by=by, answer=_ANSWER.validate_python(given))
+    return Evidence.model_validate({"id": number, "check_id": check_id, "at": at, "by": by, "answer": given})

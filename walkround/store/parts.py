@@ -5,7 +5,7 @@ from typing import Any
 
 from peewee import JOIN, Select, fn
 
-from walkround.core.aircraft.parts import Part
+from walkround.core.aircraft.parts import Part, PartKind
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.checklist.history import EventKind
 from walkround.store import hangar
@@ -18,7 +18,7 @@ _TEXTS = ("part_id", "name", "place", "rotation", "size", "firmware")
 def _part(row: PartRow, flights: int = 0, minutes: float = 0) -> Part:
     return Part(
         id=row.id,
-        kind=row.kind,
+        kind=PartKind(row.kind),
         fitted_at=row.fitted_at,
         removed_at=row.removed_at,
         why_removed=row.why_removed,

@@ -2,13 +2,13 @@
 
 import json
 from functools import lru_cache
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
+from msgspec import field
 from peewee import Select
-from pydantic import Field
 
 from walkround.core.base.units import Units
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.checklist.custom import CustomChecklist
 from walkround.core.packs.charging import Charger
 from walkround.core.packs.table import Columns
@@ -22,19 +22,19 @@ from walkround.store.statements import prepared
 class Settings(Value):
     """Everything a pilot sets for themselves."""
 
-    pilot: str = Field(default="", max_length=60)
+    pilot: Annotated[str, Allowed(max_length=60)] = ""
     theme: Literal["auto", "light", "dark"] = "auto"
-    units: Units = Field(default_factory=Units)
-    stick_mode: int = Field(default=2, ge=1, le=4)
+    units: Units = field(default_factory=Units)
+    stick_mode: Annotated[int, Allowed(ge=1, le=4)] = 2
     region: str = ""
-    limits: Limits = Field(default_factory=Limits)
-    methods: ChosenMethods = Field(default_factory=ChosenMethods)
+    limits: Limits = field(default_factory=Limits)
+    methods: ChosenMethods = field(default_factory=ChosenMethods)
     devices: dict[str, str] = {}
     """The chosen condition of each simulated device; one that is missing, as in a new book, is not connected."""
-    custom_checklist: CustomChecklist = Field(default_factory=CustomChecklist)
-    charger: Charger = Field(default_factory=Charger)
+    custom_checklist: CustomChecklist = field(default_factory=CustomChecklist)
+    charger: Charger = field(default_factory=Charger)
     columns: dict[str, Columns] = {}
-    papers: tuple[Paper, ...] = Field(default=(), max_length=20)
+    papers: Annotated[tuple[Paper, ...], Allowed(max_length=20)] = ()
 
     def connected(self, device: str) -> bool:
         """Whether a device plays something; what it says is invented, and pages say so."""

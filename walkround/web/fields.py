@@ -66,7 +66,7 @@ def edit(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
 def _changed(before: Site, **values: object) -> Site:
     """The field with what the form says; what is drawn on its plan stays."""
     drawn = {name: getattr(before, name) for name in DRAWN}
-    return Site(**drawn, **values)
+    return Site.model_validate(drawn | values)
 
 
 def read_zone(text: str) -> str:

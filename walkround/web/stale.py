@@ -20,17 +20,17 @@ BAG = ("bag_packs", "bag_extra", "bag_leaves")
 INSPECTION = ("own_parts", "without_parts", "tolerances", "lives")
 AIRCRAFT = tuple(
     name
-    for name in Aircraft.model_fields
+    for name in Aircraft.__struct_fields__
     if name not in {*BAG, *INSPECTION, "id", "retired", "failsafe", "works", "proved"}
 )
-PACK = tuple(name for name in Pack.model_fields if name not in {"id", "state", "condemned", "charged_at"})
+PACK = tuple(name for name in Pack.__struct_fields__ if name not in {"id", "state", "condemned", "charged_at"})
 DRAWN = ("launch", "pilot", "flight_area", "spectator_line", "marks", "walked_at")
-FIELD = tuple(name for name in Site.model_fields if name not in {*DRAWN, "id"})
+FIELD = tuple(name for name in Site.__struct_fields__ if name not in {*DRAWN, "id"})
 YOU = ("pilot", "theme", "units", "stick_mode")
 LIMITS = ("limits", "region")
 FAILSAFE = ("failsafe",)
 WORKS = ("works",)
-CHARGER = tuple(Charger.model_fields)
+CHARGER = tuple(Charger.__struct_fields__)
 FORMS: dict[str, tuple[str, ...]] = {
     "bag": BAG, "aircraft": AIRCRAFT, "pack": PACK, "field": FIELD, "you": YOU, "limits": LIMITS, "charger": CHARGER, "failsafe": FAILSAFE, "works": WORKS, "inspection": INSPECTION,
 }  # fmt: skip
@@ -72,7 +72,7 @@ def _differing(now: Value, wanted: Value, names: Iterable[str]) -> Iterable[tupl
         if ours == theirs:
             continue
         if isinstance(theirs, Value) and isinstance(ours, Value) and name in ("limits", "units", "failsafe"):
-            yield from _differing(theirs, ours, type(theirs).model_fields)
+            yield from _differing(theirs, ours, type(theirs).__struct_fields__)
         else:
             yield name, theirs
 

@@ -6,6 +6,7 @@ import secrets
 import threading
 from dataclasses import dataclass, field
 from itertools import islice
+from typing import cast
 from zoneinfo import ZoneInfo
 
 from fastapi import Request
@@ -17,7 +18,7 @@ from walkround.core.packs import table
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import After
 from walkround.core.packs.table import Columns, RowFault, Sheet
-from walkround.core.packs.table_dates import DATE_ORDERS
+from walkround.core.packs.table_dates import DATE_ORDERS, DateOrder
 from walkround.store import hangar, imports
 from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings
@@ -166,7 +167,7 @@ def take(request: Request, ctx: AppContextDep, form: SentForm, token: str) -> Re
             typed.check()
             pending.columns = Columns(
                 fields=fields,
-                dates=order,
+                dates=cast(DateOrder, order),
                 after=After(after),
                 millivolts=bool(typed.get("millivolts")),
             )

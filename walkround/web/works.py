@@ -168,7 +168,7 @@ def _switch(typed: Typed, row: int) -> SwitchUse | None:
     if typed.errors:
         return None
     return typed.try_(
-        f"switch_{row}", lambda: SwitchUse(name=name, **places, **{when: Lever(value) if value else None for when, value in moments.items()}), None
+        f"switch_{row}", lambda: SwitchUse.model_validate({"name": name, **places, **{when: value or None for when, value in moments.items()}}), None
     )  # fmt: skip
 
 

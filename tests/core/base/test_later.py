@@ -21,6 +21,14 @@ class Imports(unittest.TestCase):
     def test_neither_the_core_nor_the_application_imports_what_is_heavy(self) -> None:
         self.assertEqual(self.imported("import walkround.core.round.record"), set())
         self.assertEqual(self.imported("import walkround.web.app; walkround.web.app.everything()"), set())
+        self.assertEqual(self.imported("import walkround.cli, walkround.serving, walkround.demo.opening"), set())
+
+    def test_the_core_loads_no_checker(self) -> None:
+        """What checks values from outside comes with the first of them."""
+        asked = "import sys, walkround.core.round.record; print([n for n in sys.modules if n.startswith('pydantic')])"
+        self.assertEqual(
+            subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True).stdout, "[]\n"
+        )
 
     def test_the_first_use_imports(self) -> None:
         self.assertEqual(

@@ -8,12 +8,14 @@ import unittest
 
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import asdict
 
 from tests.support import QUAD, variants
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.controller import USUAL_MODES
 from walkround.core.aircraft.flaws import Bears, OwnPart
 from walkround.core.airspace.zone import Terms
+from walkround.core.base.struct import default_of
 from walkround.core.base.value import Value
 from walkround.core.field.site import HERE, USUAL_CREW
 
@@ -22,7 +24,7 @@ class Hashes(unittest.TestCase):
     @given(st.sampled_from(variants()), st.sampled_from(variants()))
     def test_equal_values_have_one(self, one: Value, other: Value) -> None:
         """Python's data model: what compares equal has the same hash. Asked before and after copying."""
-        for made in (one.model_copy(), copy.deepcopy(one), pickle.loads(pickle.dumps(one)), type(one)(**dict(one))):
+        for made in (one.model_copy(), copy.deepcopy(one), pickle.loads(pickle.dumps(one)), type(one)(**asdict(one))):
             self.assertEqual(made, one)
             self.assertEqual(hash(made), hash(one))
         if one == other:
@@ -55,8 +57,8 @@ class Trusted(unittest.TestCase):
             *USUAL_MODES,
             *USUAL_CREW,
             HERE,
-            Terms.model_fields["floor"].default,
-            Aircraft.model_fields["turning"].default,
+            default_of(Terms, "floor"),
+            default_of(Aircraft, "turning"),
         ):
             checked = type(value).model_validate_json(value.model_dump_json())
             with self.subTest(repr(value)):
@@ -66,13 +68,12 @@ class Trusted(unittest.TestCase):
         """The first check of a kind of value makes its checker, which is slow: it waits for the first value from outside."""
         asked = (
             "import walkround.web.app; walkround.web.app.everything()\n"
-            "from walkround.core.base.value import Value\n"
+            "from walkround.core.base.value import _CHECKED, Value\n"
             "def kinds(of):\n"
             "    for kind in of.__subclasses__():\n"
             "        yield kind\n"
             "        yield from kinds(kind)\n"
-            "every = list(kinds(Value))\n"
-            "print(len(every), *(k.__name__ for k in every if k.__pydantic_complete__))"
+            "print(len(list(kinds(Value))), *(kind.__name__ for kind in _CHECKED))"
         )
         number, *made = subprocess.run(
             [sys.executable, "-c", asked], capture_output=True, text=True, check=True

@@ -11,6 +11,7 @@ from tests.support import PACK, PLAIN_PACK, said, variants
 from walkround.core.aircraft.failsafe import Action, Controls, Failsafe, LowBattery
 from walkround.core.aircraft.presets import PRESETS
 from walkround.core.base.finding import Level, worst
+from walkround.core.base.struct import default_of
 from walkround.core.base.units import MILE_M
 from walkround.core.flight.estimate import endurance
 from walkround.core.flight.power import usual_cruise_ms
@@ -50,7 +51,7 @@ class Settings(unittest.TestCase):
 
     @given(st.sampled_from(["delay_s", "confirm_s", "low"]))
     def test_forgetting_a_setting_never_reads_better(self, name: str) -> None:
-        default = Failsafe.model_fields[name].default
+        default = default_of(Failsafe, name)
         self.assertGreaterEqual(level(WHOLE.model_copy(update={name: default})), level(WHOLE))
 
     def test_when_it_was_read(self) -> None:

@@ -1,9 +1,7 @@
 """What is flown: an aircraft described by traits, never by a brand."""
 
 from functools import lru_cache
-from typing import Any
-
-from pydantic import Field, field_serializer, model_validator
+from typing import Annotated, Any
 
 from walkround.core.aircraft.controller import ControllerProfile
 from walkround.core.aircraft.failsafe import Failsafe
@@ -13,8 +11,7 @@ from walkround.core.aircraft.lights import Turning
 from walkround.core.aircraft.proved import MOST_RESULTS, StageResult
 from walkround.core.aircraft.traits import FRAME_MOTORS, KIND_GROUPS, KIND_TRAITS, Frame, Kind, Power, Trait
 from walkround.core.base.errors import InputError
-from walkround.core.base.struct import KeptStruct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, KeptStruct, Value, incoming, whole
 
 REGISTRATION_G = 250
 """From this take-off mass in g on an aircraft is registered, below it when it carries a camera.
@@ -42,56 +39,56 @@ class Aircraft(Value):
     """
 
     id: int = 0
-    name: str = Field(min_length=1, max_length=60)
+    name: Annotated[str, Allowed(min_length=1, max_length=60)]
     kind: Kind
     frame: Frame
     power: Power = Power.ELECTRIC
     traits: frozenset[Trait] = frozenset()
-    rotors: int = Field(default=4, ge=0, le=8)
-    mass_g: float = Field(gt=0, le=25_000)
-    bare_mass_g: float | None = Field(default=None, gt=0, le=25_000)
-    span_mm: float = Field(gt=0, le=8_000)
-    top_speed_ms: float = Field(gt=0, le=100)
-    wind_max_ms: float | None = Field(default=None, ge=1, le=30)
-    flight_min: float = Field(default=10, gt=0, le=600)
-    propeller_mm: float | None = Field(default=None, gt=0, le=2_000)
-    cruise_ms: float | None = Field(default=None, gt=0, le=100)
-    cruise_current_a: float | None = Field(default=None, gt=0, le=400)
-    cells: int = Field(default=3, ge=1, le=14)
-    flown_before: int = Field(default=0, ge=0, le=20_000)
-    charge_steps: int = Field(default=4, ge=2, le=10)
-    signal_bars: int = Field(default=5, ge=2, le=10)
+    rotors: Annotated[int, Allowed(ge=0, le=8)] = 4
+    mass_g: Annotated[float, Allowed(gt=0, le=25_000)]
+    bare_mass_g: Annotated[float | None, Allowed(gt=0, le=25_000)] = None
+    span_mm: Annotated[float, Allowed(gt=0, le=8_000)]
+    top_speed_ms: Annotated[float, Allowed(gt=0, le=100)]
+    wind_max_ms: Annotated[float | None, Allowed(ge=1, le=30)] = None
+    flight_min: Annotated[float, Allowed(gt=0, le=600)] = 10.0
+    propeller_mm: Annotated[float | None, Allowed(gt=0, le=2_000)] = None
+    cruise_ms: Annotated[float | None, Allowed(gt=0, le=100)] = None
+    cruise_current_a: Annotated[float | None, Allowed(gt=0, le=400)] = None
+    cells: Annotated[int, Allowed(ge=1, le=14)] = 3
+    flown_before: Annotated[int, Allowed(ge=0, le=20_000)] = 0
+    charge_steps: Annotated[int, Allowed(ge=2, le=10)] = 4
+    signal_bars: Annotated[int, Allowed(ge=2, le=10)] = 5
     front_left_clockwise: bool = True
-    bands: int = Field(default=8, ge=0, le=40)
-    cg_min_mm: float | None = Field(default=None, ge=0, le=2_000)
-    cg_max_mm: float | None = Field(default=None, ge=0, le=2_000)
-    record_mbits: float | None = Field(default=None, gt=0, le=2_000)
-    firmware: str = Field(default="", max_length=40)
-    stop_words: str = Field(default="", max_length=200)
-    home_words: str = Field(default="", max_length=200)
+    bands: Annotated[int, Allowed(ge=0, le=40)] = 8
+    cg_min_mm: Annotated[float | None, Allowed(ge=0, le=2_000)] = None
+    cg_max_mm: Annotated[float | None, Allowed(ge=0, le=2_000)] = None
+    record_mbits: Annotated[float | None, Allowed(gt=0, le=2_000)] = None
+    firmware: Annotated[str, Allowed(max_length=40)] = ""
+    stop_words: Annotated[str, Allowed(max_length=200)] = ""
+    home_words: Annotated[str, Allowed(max_length=200)] = ""
     failsafe: Failsafe | None = None
-    bag_packs: int = Field(default=2, ge=1, le=30)
-    bag_extra: tuple[str, ...] = Field(default=(), max_length=30)
+    bag_packs: Annotated[int, Allowed(ge=1, le=30)] = 2
+    bag_extra: Annotated[tuple[str, ...], Allowed(max_length=30)] = ()
     bag_leaves: frozenset[str] = frozenset()
-    own_parts: tuple[OwnPart, ...] = Field(default=(), max_length=300)
+    own_parts: Annotated[tuple[OwnPart, ...], Allowed(max_length=300)] = ()
     without_parts: frozenset[str] = frozenset()
-    tolerances: tuple[Tolerance, ...] = Field(default=(), max_length=30)
-    lives: tuple[Life, ...] = Field(default=(), max_length=60)
+    tolerances: Annotated[tuple[Tolerance, ...], Allowed(max_length=30)] = ()
+    lives: Annotated[tuple[Life, ...], Allowed(max_length=60)] = ()
     turning: Turning = Turning.trusted(way="", lights=())
     controller: ControllerProfile | None = None
     works: HowItWorks | None = None
-    proved: tuple[StageResult, ...] = Field(default=(), max_length=MOST_RESULTS)
+    proved: Annotated[tuple[StageResult, ...], Allowed(max_length=MOST_RESULTS)] = ()
     retired: bool = False
 
-    @model_validator(mode="before")
-    @classmethod
-    def usual_frame(cls, data: Any) -> Any:
+    @incoming
+    @staticmethod
+    def usual_frame(data: Any) -> Any:
         """An aircraft described before frames were known has the usual one of its kind."""
         if isinstance(data, dict) and "frame" not in data and data.get("kind") in set(Kind):
             return {**data, "frame": next(iter(FRAME_MOTORS[Kind(data["kind"])]))}
         return data
 
-    @model_validator(mode="after")
+    @whole
     def frame_fits(self) -> "Aircraft":
         """Refuse a frame of another kind, and a number of motors that the frame does not come with."""
         frames = FRAME_MOTORS[self.kind]
@@ -105,7 +102,7 @@ class Aircraft(Value):
             raise InputError("Choose 0 motors together with “no motor”.", "power")
         return self
 
-    @model_validator(mode="after")
+    @whole
     def traits_fit(self) -> "Aircraft":
         """Refuse traits of another kind, and two of which only one can be true."""
         strange = self.traits - set(KIND_TRAITS[self.kind])
@@ -117,7 +114,7 @@ class Aircraft(Value):
                 raise InputError(f"{group.title}: choose only one of {' and '.join(both)}.", "traits")
         return self
 
-    @model_validator(mode="after")
+    @whole
     def numbers_agree(self) -> "Aircraft":
         """Refuse half a balance range, one whose ends are exchanged, and a payload below nothing."""
         low, high = self.cg_min_mm, self.cg_max_mm
@@ -130,11 +127,6 @@ class Aircraft(Value):
         if self.cruise_ms is not None and self.cruise_ms > self.top_speed_ms:
             raise InputError("Cruise speed cannot be higher than top speed.", "cruise_ms")
         return self
-
-    @field_serializer("traits", "bag_leaves", "without_parts")
-    def _sorted_sets(self, names: frozenset[str]) -> list[str]:
-        """Sets have no order; a record needs one, or its hash would differ from run to run."""
-        return sorted(str(name) for name in names)
 
     def has(self, *traits: Trait) -> bool:
         """Whether the aircraft has all these traits."""

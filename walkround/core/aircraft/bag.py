@@ -2,8 +2,7 @@
 
 from collections.abc import Mapping
 from enum import StrEnum
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.aircraft.aircraft import ANY, Aircraft, For, any_of, having
 from walkround.core.aircraft.part_list import part_list
@@ -14,7 +13,7 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, count
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 MOST = 99
 EXTRA_CHARS = 60
@@ -49,7 +48,7 @@ class BagThing(Struct, frozen=True, kw_only=True):
 class Packed(Value):
     """What one pass found, as pairs of thing and number; a thing not named is not there."""
 
-    have: tuple[tuple[str, int], ...] = Field(default=(), max_length=120)
+    have: Annotated[tuple[tuple[str, int], ...], Allowed(max_length=120)] = ()
 
 
 _THINGS: tuple[BagThing, ...] = (

@@ -2,12 +2,10 @@
 
 from enum import StrEnum
 from functools import cache
-from typing import Any
-
-from pydantic import Field, model_validator
+from typing import Annotated, Any
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 
 
 class Arms(StrEnum):
@@ -20,7 +18,7 @@ class Arms(StrEnum):
 class Mode(Value):
     """A mode by its name: whether it may arm in it, and whether it needs a position for that."""
 
-    name: str = Field(min_length=1, max_length=30)
+    name: Annotated[str, Allowed(min_length=1, max_length=30)]
     arms: bool = True
     position: bool = False
 
@@ -40,27 +38,27 @@ class ControllerProfile(Value):
     throttle counts as low up to here; ``silence_us``: below it a receiver says nothing; ``field_off``: how far the strength of the field may be from that of the place, as a share.
     """
 
-    name: str = Field(default="Own numbers", max_length=40)
+    name: Annotated[str, Allowed(max_length=40)] = "Own numbers"
     arms: Arms = Arms.SWITCH
     satellites: bool = True
-    ends_low_us: float = Field(default=1_300, ge=900, le=1_450)
-    ends_high_us: float = Field(default=1_700, ge=1_550, le=2_100)
-    centre_off_us: float = Field(default=100, ge=5, le=300)
-    idle_most_us: float = Field(default=1_100, ge=900, le=1_400)
-    silence_us: float = Field(default=900, ge=700, le=1_100)
-    tilt_most_deg: float = Field(default=5, ge=0.5, le=45)
-    turning_most_dps: float = Field(default=3, ge=0.2, le=50)
-    offset_most_ut: float = Field(default=60, ge=5, le=500)
-    field_off: float = Field(default=0.25, ge=0.05, le=1)
-    hdop_most: float = Field(default=2.0, ge=0.5, le=10)
-    board_least_v: float = Field(default=4.7, ge=2.5, le=12)
-    board_most_v: float = Field(default=5.5, ge=3, le=14)
-    cell_least_v: float = Field(default=3.5, ge=2.5, le=4.2)
-    lean_least_deg: float = Field(default=10, ge=1, le=40)
-    lean_most_deg: float = Field(default=60, ge=20, le=90)
-    modes: tuple[Mode, ...] = Field(default=USUAL_MODES, min_length=1, max_length=12)
+    ends_low_us: Annotated[float, Allowed(ge=900, le=1_450)] = 1_300.0
+    ends_high_us: Annotated[float, Allowed(ge=1_550, le=2_100)] = 1_700.0
+    centre_off_us: Annotated[float, Allowed(ge=5, le=300)] = 100.0
+    idle_most_us: Annotated[float, Allowed(ge=900, le=1_400)] = 1_100.0
+    silence_us: Annotated[float, Allowed(ge=700, le=1_100)] = 900.0
+    tilt_most_deg: Annotated[float, Allowed(ge=0.5, le=45)] = 5.0
+    turning_most_dps: Annotated[float, Allowed(ge=0.2, le=50)] = 3.0
+    offset_most_ut: Annotated[float, Allowed(ge=5, le=500)] = 60.0
+    field_off: Annotated[float, Allowed(ge=0.05, le=1)] = 0.25
+    hdop_most: Annotated[float, Allowed(ge=0.5, le=10)] = 2.0
+    board_least_v: Annotated[float, Allowed(ge=2.5, le=12)] = 4.7
+    board_most_v: Annotated[float, Allowed(ge=3, le=14)] = 5.5
+    cell_least_v: Annotated[float, Allowed(ge=2.5, le=4.2)] = 3.5
+    lean_least_deg: Annotated[float, Allowed(ge=1, le=40)] = 10.0
+    lean_most_deg: Annotated[float, Allowed(ge=20, le=90)] = 60.0
+    modes: Annotated[tuple[Mode, ...], Allowed(min_length=1, max_length=12)] = USUAL_MODES
 
-    @model_validator(mode="after")
+    @whole
     def _in_order(self) -> "ControllerProfile":
         """Refuse a range whose ends are exchanged, and two modes of one name."""
         for low, high, field in (

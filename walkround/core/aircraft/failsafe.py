@@ -2,12 +2,11 @@
 
 from datetime import datetime
 from enum import StrEnum
-
-from pydantic import Field, model_validator
+from typing import Annotated
 
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import InputError
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 
 
 class Action(StrEnum):
@@ -81,25 +80,25 @@ class Failsafe(Value):
     """
 
     action: Action | None = None
-    delay_s: float | None = Field(default=None, ge=0, le=LONGEST_DELAY_S)
-    throttle_percent: float | None = Field(default=None, ge=0, le=100)
+    delay_s: Annotated[float | None, Allowed(ge=0, le=LONGEST_DELAY_S)] = None
+    throttle_percent: Annotated[float | None, Allowed(ge=0, le=100)] = None
     controls: Controls = Controls.UNKNOWN
-    rth_altitude_m: float | None = Field(default=None, gt=0, le=1_000)
-    rth_speed_ms: float | None = Field(default=None, gt=0, le=100)
+    rth_altitude_m: Annotated[float | None, Allowed(gt=0, le=1_000)] = None
+    rth_speed_ms: Annotated[float | None, Allowed(gt=0, le=100)] = None
     climb: Climb = Climb.FIRST
     low: LowBattery = LowBattery.UNKNOWN
-    low_percent: float | None = Field(default=None, ge=0, le=100)
-    confirm_s: float | None = Field(default=None, ge=0, le=600)
+    low_percent: Annotated[float | None, Allowed(ge=0, le=100)] = None
+    confirm_s: Annotated[float | None, Allowed(ge=0, le=600)] = None
     stop_air: StopBy | None = None
     stop_ground: StopBy | None = None
-    stop_hold_s: float | None = Field(default=None, ge=0, le=20)
+    stop_hold_s: Annotated[float | None, Allowed(ge=0, le=20)] = None
     home_start: tuple[HomeBy, ...] = ()
     home_cancel: tuple[HomeBy, ...] = ()
     read_at: datetime | None = None
-    read_by: str = Field(default="", max_length=60)
-    read_site: str = Field(default="", max_length=60)
+    read_by: Annotated[str, Allowed(max_length=60)] = ""
+    read_site: Annotated[str, Allowed(max_length=60)] = ""
 
-    @model_validator(mode="after")
+    @whole
     def low_agrees(self) -> "Failsafe":
         """Refuse a charge at which nothing happens."""
         if self.low_percent is not None and self.low is LowBattery.UNKNOWN:

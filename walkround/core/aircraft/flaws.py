@@ -1,10 +1,9 @@
 """What can be wrong with a part, where and of what it is made, what a part does, and what a pilot says of the parts of one aircraft."""
 
 from enum import StrEnum
+from typing import Annotated
 
-from pydantic import Field
-
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 
 class Damage(StrEnum):
@@ -63,8 +62,8 @@ class Bears(StrEnum):
 class OwnPart(Value):
     """A part that its pilot adds to an aircraft: its id, what it is called, and what it does."""
 
-    id: str = Field(pattern=r"^own-\d{1,3}$")
-    name: str = Field(min_length=1, max_length=40)
+    id: Annotated[str, Allowed(pattern=r"^own-\d{1,3}$")]
+    name: Annotated[str, Allowed(min_length=1, max_length=40)]
     does: Bears
 
 
@@ -74,12 +73,12 @@ class Tolerance(Value):
     does: Bears
     damage: Damage
     place: Place | None = None
-    words: str = Field(min_length=1, max_length=120)
-    source: str = Field(min_length=3, max_length=120)
+    words: Annotated[str, Allowed(min_length=1, max_length=120)]
+    source: Annotated[str, Allowed(min_length=3, max_length=120)]
 
 
 class Life(Value):
     """How much a part lasts by its pilot, in place of the usual: the rule (its name) and the number in its unit."""
 
-    rule: str = Field(max_length=40)
-    limit: float = Field(gt=0, le=100_000)
+    rule: Annotated[str, Allowed(max_length=40)]
+    limit: Annotated[float, Allowed(gt=0, le=100_000)]

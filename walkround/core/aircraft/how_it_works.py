@@ -2,13 +2,12 @@
 
 from datetime import datetime
 from enum import StrEnum
-
-from pydantic import Field, model_validator
+from typing import Annotated
 
 from walkround.core.aircraft.lights import Blink, Colour
 from walkround.core.aircraft.traits import Trait
 from walkround.core.base.errors import InputError
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 
 
 class ArmBy(StrEnum):
@@ -57,9 +56,9 @@ class Sign(Value):
     means: Means
     colour: Colour | None = None
     blink: Blink = Blink.STEADY
-    tones: str = Field(default="", max_length=40)
+    tones: Annotated[str, Allowed(max_length=40)] = ""
 
-    @model_validator(mode="after")
+    @whole
     def shows_something(self) -> "Sign":
         """Refuse a sign without a light or a tone."""
         if self.colour is None and not self.tones:
@@ -80,15 +79,15 @@ class Sign(Value):
 class SwitchUse(Value):
     """A switch: what each of its places selects (empty: it has no such place), and where it is for start, launch and landing."""
 
-    name: str = Field(min_length=1, max_length=20)
-    up: str = Field(default="", max_length=30)
-    middle: str = Field(default="", max_length=30)
-    down: str = Field(default="", max_length=30)
+    name: Annotated[str, Allowed(min_length=1, max_length=20)]
+    up: Annotated[str, Allowed(max_length=30)] = ""
+    middle: Annotated[str, Allowed(max_length=30)] = ""
+    down: Annotated[str, Allowed(max_length=30)] = ""
     start: Lever | None = None
     launch: Lever | None = None
     landing: Lever | None = None
 
-    @model_validator(mode="after")
+    @whole
     def has_these_places(self) -> "SwitchUse":
         """Refuse a switch that selects nothing, and a place that it has not."""
         places = dict(self.places)
@@ -121,20 +120,20 @@ class HowItWorks(Value):
     has to confirm what, in words; ``noted_at``: when the card was last changed (aware)."""
 
     arm: ArmBy | None = None
-    arm_least_s: float | None = Field(default=None, ge=0, le=30)
-    arm_most_s: float | None = Field(default=None, ge=0, le=60)
+    arm_least_s: Annotated[float | None, Allowed(ge=0, le=30)] = None
+    arm_most_s: Annotated[float | None, Allowed(ge=0, le=60)] = None
     disarm: ArmBy | None = None
-    disarm_s: float | None = Field(default=None, ge=0, le=30)
-    idle_s: float | None = Field(default=None, ge=0, le=600)
-    self_test_s: float | None = Field(default=None, ge=0, le=600)
-    warm_up_s: float | None = Field(default=None, ge=0, le=1_800)
-    signs: tuple[Sign, ...] = Field(default=(), max_length=len(Means))
-    switches: tuple[SwitchUse, ...] = Field(default=(), max_length=8)
+    disarm_s: Annotated[float | None, Allowed(ge=0, le=30)] = None
+    idle_s: Annotated[float | None, Allowed(ge=0, le=600)] = None
+    self_test_s: Annotated[float | None, Allowed(ge=0, le=600)] = None
+    warm_up_s: Annotated[float | None, Allowed(ge=0, le=1_800)] = None
+    signs: Annotated[tuple[Sign, ...], Allowed(max_length=len(Means))] = ()
+    switches: Annotated[tuple[SwitchUse, ...], Allowed(max_length=8)] = ()
     home_again: bool | None = None
-    confirm: str = Field(default="", max_length=120)
+    confirm: Annotated[str, Allowed(max_length=120)] = ""
     noted_at: datetime | None = None
 
-    @model_validator(mode="after")
+    @whole
     def agrees(self) -> "HowItWorks":
         """Refuse a longest hold shorter than the shortest, two signs for one thing, and two switches of one name."""
         if self.arm_least_s is not None and self.arm_most_s is not None and self.arm_most_s <= self.arm_least_s:

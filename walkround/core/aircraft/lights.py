@@ -1,10 +1,9 @@
 """What the light of an aircraft shows while its compass is calibrated: entered once, said by the coach, and never guessed from a maker's name."""
 
 from enum import StrEnum
+from typing import Annotated
 
-from pydantic import Field
-
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 
 class Shows(StrEnum):
@@ -56,8 +55,8 @@ class Light(Value):
 class Turning(Value):
     """How the compass of an aircraft is turned (a name of ``coach.Way``, empty: as usual for its like), and what its light shows meanwhile, each thing once."""
 
-    way: str = Field(default="", max_length=20)
-    lights: tuple[Light, ...] = Field(default=(), max_length=8)
+    way: Annotated[str, Allowed(max_length=20)] = ""
+    lights: Annotated[tuple[Light, ...], Allowed(max_length=8)] = ()
 
     def light(self, shows: Shows) -> Light | None:
         """The light for one thing; None where it is not on record."""

@@ -2,12 +2,10 @@
 
 from datetime import datetime
 from enum import StrEnum
-from typing import Literal
-
-from pydantic import Field, model_validator
+from typing import Annotated, Literal
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 
 
 class Seen(StrEnum):
@@ -31,7 +29,7 @@ class BenchTest(Value):
     kind: Literal["bench"] = "bench"
     at: datetime
     seen: Seen
-    after_s: float | None = Field(default=None, ge=0, le=120)
+    after_s: Annotated[float | None, Allowed(ge=0, le=120)] = None
     beeper: bool | None = None
 
     @property
@@ -46,13 +44,13 @@ class Rehearsal(Value):
 
     kind: Literal["rehearsal"] = "rehearsal"
     at: datetime
-    distance_m: float = Field(gt=0, le=20_000)
-    seconds: float = Field(gt=0, le=3_600)
-    used_percent: float | None = Field(default=None, ge=0, le=100)
-    expected_percent: float | None = Field(default=None, gt=0, le=100)
-    offset_m: float = Field(ge=0, le=1_000)
+    distance_m: Annotated[float, Allowed(gt=0, le=20_000)]
+    seconds: Annotated[float, Allowed(gt=0, le=3_600)]
+    used_percent: Annotated[float | None, Allowed(ge=0, le=100)] = None
+    expected_percent: Annotated[float | None, Allowed(gt=0, le=100)] = None
+    offset_m: Annotated[float, Allowed(ge=0, le=1_000)]
 
-    @model_validator(mode="after")
+    @whole
     def can_be(self) -> "Rehearsal":
         """Refuse a return faster than anything that flies a return."""
         if self.distance_m / self.seconds > 100:

@@ -2,12 +2,11 @@
 
 from datetime import datetime
 from enum import StrEnum
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Kind, Trait
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 
 class PartKind(StrEnum):
@@ -34,17 +33,17 @@ class Part(Value):
 
     id: int = 0
     kind: PartKind
-    part_id: str = Field(default="", max_length=40)
-    name: str = Field(default="", max_length=60)
-    place: str = Field(default="", max_length=40)
-    rotation: str = Field(default="", max_length=20)
-    size: str = Field(default="", max_length=20)
-    firmware: str = Field(default="", max_length=40)
+    part_id: Annotated[str, Allowed(max_length=40)] = ""
+    name: Annotated[str, Allowed(max_length=60)] = ""
+    place: Annotated[str, Allowed(max_length=40)] = ""
+    rotation: Annotated[str, Allowed(max_length=20)] = ""
+    size: Annotated[str, Allowed(max_length=20)] = ""
+    firmware: Annotated[str, Allowed(max_length=40)] = ""
     fitted_at: datetime
     removed_at: datetime | None = None
-    why_removed: str = Field(default="", max_length=300)
+    why_removed: Annotated[str, Allowed(max_length=300)] = ""
     flights: int = 0
-    minutes: float = 0
+    minutes: float = 0.0
 
     def words(self) -> str:
         """The part in words: kind, place, hand and size."""

@@ -2,8 +2,7 @@
 
 import math
 from collections.abc import Mapping, Sequence
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.part_list import motor_id, propeller_id
@@ -12,7 +11,7 @@ from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase, count
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.base.wording import capital, listed
 
 SOURCE = "rigid-body mechanics; layout as in the aircraft setup"
@@ -25,7 +24,7 @@ class RotorSeen(Value):
     first in the sense the motor must turn. ``spin``: how the motor really turned on a short run.
     """
 
-    number: int = Field(ge=1, le=8)
+    number: Annotated[int, Allowed(ge=1, le=8)]
     rotation: Rotation | None = None
     edge_leads: bool | None = None
     spin: Rotation | None = None

@@ -4,12 +4,11 @@ import math
 from collections.abc import Sequence
 from datetime import datetime
 from enum import StrEnum
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.geodesy import Position, course, degree_lengths_m, distance_m
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.field import planar_geometry
 
 Ring = tuple[tuple[float, float], ...]
@@ -37,7 +36,7 @@ class Ref(StrEnum):
 class Edge(Value):
     """Floor or ceiling: m above the ground or above the sea."""
 
-    height_m: float = Field(ge=-500, le=100_000)
+    height_m: Annotated[float, Allowed(ge=-500, le=100_000)]
     ref: Ref = Ref.GROUND
 
 
@@ -52,13 +51,13 @@ class Terms(Value):
     """A zone without its outline. ``max_height`` None: no upper end; ``periods`` empty: always; ``up_to_m``: allowed up to so
     many m above ground; ``asks``: what it asks, in words."""
 
-    name: str = Field(min_length=1, max_length=120)
+    name: Annotated[str, Allowed(min_length=1, max_length=120)]
     rule: Rule
     floor: Edge = Edge.trusted(height_m=0.0, ref=Ref.GROUND)
     max_height: Edge | None = None
-    up_to_m: float | None = Field(default=None, ge=0, le=10_000)
-    periods: tuple[ActivePeriod, ...] = Field(default=(), max_length=200)
-    asks: str = Field(default="", max_length=500)
+    up_to_m: Annotated[float | None, Allowed(ge=0, le=10_000)] = None
+    periods: Annotated[tuple[ActivePeriod, ...], Allowed(max_length=200)] = ()
+    asks: Annotated[str, Allowed(max_length=500)] = ""
 
 
 class Zone(Value):
@@ -67,7 +66,7 @@ class Zone(Value):
     terms: Terms
     polygons: tuple[tuple[Ring, ...], ...] = ()
     centre: Position | None = None
-    radius_m: float = Field(default=0, ge=0, le=500_000)
+    radius_m: Annotated[float, Allowed(ge=0, le=500_000)] = 0.0
 
     def box(self) -> tuple[float, float, float, float]:
         """West, east, south, north in degrees; east may lie beyond 180. Source: corners; for a circle its radius.

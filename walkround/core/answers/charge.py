@@ -1,16 +1,16 @@
 """The charge that a smart pack shows: in per cent, or as LEDs or bars, which are a range and are judged at its low end."""
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 
 import msgspec
-from pydantic import Field, model_validator
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
 from walkround.core.base.phrase import Phrase, percent
 from walkround.core.base.units import Measure, Quantity
+from walkround.core.base.value import Allowed, whole
 from walkround.core.packs.charge import ChargeRange, from_lights, from_percent
 from walkround.core.packs.reading import LIGHTS, Reading
 
@@ -29,11 +29,11 @@ class ChargeShown(Answer):
     """What was shown: ``percent``, or ``lit`` of ``of`` LEDs or bars."""
 
     kind: Literal["charge"] = "charge"
-    percent: float | None = Field(default=None, ge=0, le=100)
-    lit: int | None = Field(default=None, ge=0, le=10)
-    of: int = Field(default=LIGHTS, ge=2, le=10)
+    percent: Annotated[float | None, Allowed(ge=0, le=100)] = None
+    lit: Annotated[int | None, Allowed(ge=0, le=10)] = None
+    of: Annotated[int, Allowed(ge=2, le=10)] = LIGHTS
 
-    @model_validator(mode="after")
+    @whole
     def one_of_them(self) -> "ChargeShown":
         """Refuse both, none, and more lit than there are."""
         if (self.percent is None) == (self.lit is None) or (self.lit is not None and self.lit > self.of):

@@ -1,15 +1,13 @@
 """A choice: one of a few answers, each with its judgement."""
 
 from datetime import datetime
-from typing import ClassVar, Literal
-
-from pydantic import Field
+from typing import Annotated, ClassVar, Literal
 
 from walkround.core.answers.kind import NOTE_CHARS, Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
-from walkround.core.base.struct import KeptStruct
+from walkround.core.base.value import Allowed, KeptStruct
 from walkround.core.pilot.methods import MethodTopic
 
 
@@ -48,7 +46,7 @@ class Chosen(Answer):
     opens_snag: ClassVar[bool] = True
     kind: Literal["chosen"] = "chosen"
     option: str
-    note: str = Field(default="", max_length=NOTE_CHARS)
+    note: Annotated[str, Allowed(max_length=NOTE_CHARS)] = ""
 
 
 def _judge(question: Question, answer: Chosen, case: Case, at: datetime) -> tuple[Finding, ...]:

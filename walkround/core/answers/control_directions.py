@@ -1,15 +1,14 @@
 """Control directions: stick by stick, what moves against what is shown."""
 
 from datetime import datetime
-from typing import ClassVar, Literal
-
-from pydantic import Field
+from typing import Annotated, ClassVar, Literal
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.control_direction_rules import judge_control_directions
 from walkround.core.aircraft.control_directions import SHOWN, StickSeen, parts_at_fault, stick_tests
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
+from walkround.core.base.value import Allowed
 
 
 class AskControlDirections(Ask, frozen=True, kw_only=True):
@@ -23,7 +22,7 @@ class ControlDirectionsSeen(Answer):
 
     opens_snag: ClassVar[bool] = True
     kind: Literal["control_directions"] = "control_directions"
-    seen: tuple[StickSeen, ...] = Field(max_length=12)
+    seen: Annotated[tuple[StickSeen, ...], Allowed(max_length=12)]
 
     def parts_at_fault(self, ask: Ask, aircraft: Aircraft) -> tuple[str, ...]:
         """What did not move as shown."""

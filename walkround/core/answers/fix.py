@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Literal
 
-from pydantic import Field
+from msgspec import field
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
@@ -22,7 +22,7 @@ class FixRead(Answer):
     """A position fix as the receiver reported it, or what a screen shows (``screen``), which has no position."""
 
     kind: Literal["fix"] = "fix"
-    fix: Fix = Field(default_factory=Fix)
+    fix: Fix = field(default_factory=Fix)
     screen: ScreenSeen | None = None
 
 

@@ -2,14 +2,13 @@
 
 from datetime import datetime
 from enum import StrEnum
-from typing import Literal
-
-from pydantic import Field
+from typing import Annotated, Literal
 
 from walkround.core.answers.kind import NOTE_CHARS, Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.value import Allowed
 
 
 class TakeBack(StrEnum):
@@ -34,9 +33,9 @@ class Handover(Answer):
     """Who flies, how control comes back to the pilot in command, and what they may do."""
 
     kind: Literal["handover"] = "handover"
-    who: str = Field(max_length=80)
+    who: Annotated[str, Allowed(max_length=80)]
     back: TakeBack
-    may: str = Field(default="", max_length=NOTE_CHARS)
+    may: Annotated[str, Allowed(max_length=NOTE_CHARS)] = ""
 
     def words(self) -> str:
         """The agreement in one line, for everybody."""

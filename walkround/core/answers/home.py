@@ -1,9 +1,7 @@
 """The home point: that it is where one stands, and, where it was measured, how far off and which way."""
 
 from datetime import datetime
-from typing import Literal
-
-from pydantic import Field, model_validator
+from typing import Annotated, Literal
 
 from walkround.core.answers import choice
 from walkround.core.answers.choice import AskChoice, Chosen
@@ -11,6 +9,7 @@ from walkround.core.answers.kind import AnswerKind, Case, Question
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
 from walkround.core.base.geodesy import Position
+from walkround.core.base.value import Allowed, whole
 
 MOST_OFF_M = 100_000.0
 
@@ -26,11 +25,11 @@ class HomeSeen(Chosen):
     not measured; ``position``: as the screen showed it."""
 
     kind: Literal["home_seen"] = "home_seen"  # type: ignore[assignment]
-    offset_m: float | None = Field(default=None, ge=0, le=MOST_OFF_M)
-    toward_deg: float | None = Field(default=None, ge=0, le=360)
+    offset_m: Annotated[float | None, Allowed(ge=0, le=MOST_OFF_M)] = None
+    toward_deg: Annotated[float | None, Allowed(ge=0, le=360)] = None
     position: Position | None = None
 
-    @model_validator(mode="after")
+    @whole
     def direction_has_a_distance(self) -> "HomeSeen":
         """Refuse a direction without a distance."""
         if self.toward_deg is not None and self.offset_m is None:

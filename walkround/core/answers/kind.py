@@ -7,9 +7,9 @@ from typing import Any, ClassVar, Protocol, TypeVar
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding
-from walkround.core.base.struct import KeptStruct, Struct, default_of
+from walkround.core.base.struct import Struct, default_of
 from walkround.core.base.units import Quantity
-from walkround.core.base.value import Value
+from walkround.core.base.value import KeptStruct, Value
 from walkround.core.field.site import Site
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import Reading

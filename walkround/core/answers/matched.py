@@ -1,14 +1,13 @@
 """The packs of a set that fly together: each by itself, so that none is dragged along by the others."""
 
 from datetime import datetime
-from typing import Literal
-
-from pydantic import Field, model_validator
+from typing import Annotated, Literal
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.phrase import percent, volt
+from walkround.core.base.value import Allowed, whole
 from walkround.core.packs.bands import IMBALANCE_CAUTION_V, IMBALANCE_GROUND_V
 
 NAME = "Packs of the set"
@@ -27,10 +26,10 @@ class Matched(Answer):
     """The charge of each pack: all in per cent, or all as total volts."""
 
     kind: Literal["matched"] = "matched"
-    percents: tuple[float, ...] = Field(default=(), max_length=4)
-    volts: tuple[float, ...] = Field(default=(), max_length=4)
+    percents: Annotated[tuple[float, ...], Allowed(max_length=4)] = ()
+    volts: Annotated[tuple[float, ...], Allowed(max_length=4)] = ()
 
-    @model_validator(mode="after")
+    @whole
     def one_of_them(self) -> "Matched":
         """Refuse both, none, and what cannot be."""
         if bool(self.percents) == bool(self.volts):

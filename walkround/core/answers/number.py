@@ -5,8 +5,8 @@ from typing import Literal
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import PRACTICE, Finding, Level, margin_of, measured
-from walkround.core.base.struct import KeptStruct
 from walkround.core.base.units import Measure, Quantity
+from walkround.core.base.value import KeptStruct
 
 
 class Band(KeptStruct, frozen=True, kw_only=True):
@@ -35,7 +35,7 @@ class AskNumber(Ask, frozen=True, kw_only=True):
     kind: Literal["number"] = "number"
     measure: Measure
     label: str
-    low: float = 0
+    low: float = 0.0
     high: float = 1e6
     rule: str = "band"
     band: Band | None = None

@@ -1,9 +1,7 @@
 """The rotor map: every rotor compared with the drawing, the propellers on it or how the motors turn."""
 
 from datetime import datetime
-from typing import ClassVar, Literal
-
-from pydantic import Field
+from typing import Annotated, ClassVar, Literal
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.propeller_check import (
@@ -16,6 +14,7 @@ from walkround.core.aircraft.propeller_check import (
 from walkround.core.aircraft.rotors import rotor_layout
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding
+from walkround.core.base.value import Allowed
 
 
 class AskRotors(Ask, frozen=True, kw_only=True):
@@ -30,7 +29,7 @@ class RotorsSeen(Answer):
 
     opens_snag: ClassVar[bool] = True
     kind: Literal["rotors"] = "rotors"
-    seen: tuple[RotorSeen, ...] = Field(max_length=8)
+    seen: Annotated[tuple[RotorSeen, ...], Allowed(max_length=8)]
 
     def parts_at_fault(self, ask: Ask, aircraft: Aircraft) -> tuple[str, ...]:
         """The propellers or motors that are not as drawn."""

@@ -1,9 +1,7 @@
 """The signal of the link ten metres away, as this aircraft's screen shows it: bars, per cent or dBm. So near it must be nearly full."""
 
 from datetime import datetime
-from typing import Literal
-
-from pydantic import Field, model_validator
+from typing import Annotated, Literal
 
 from walkround.core.aircraft.traits import Trait
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
@@ -11,6 +9,7 @@ from walkround.core.answers.number import Band, judge_band
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.units import Measure, Quantity
+from walkround.core.base.value import Allowed, whole
 
 NAME = "Signal shown"
 WEAK = "Check antennas, connectors and the power setting of the transmitter. Do not fly until it is full close by."
@@ -32,12 +31,12 @@ class SignalShown(Answer):
     """What was shown: ``bars`` of ``of``, ``percent``, or ``dbm``; one of them."""
 
     kind: Literal["signal"] = "signal"
-    bars: int | None = Field(default=None, ge=0, le=10)
-    of: int = Field(default=5, ge=2, le=10)
-    percent: float | None = Field(default=None, ge=0, le=100)
-    dbm: float | None = Field(default=None, ge=LOWEST_DBM, le=0)
+    bars: Annotated[int | None, Allowed(ge=0, le=10)] = None
+    of: Annotated[int, Allowed(ge=2, le=10)] = 5
+    percent: Annotated[float | None, Allowed(ge=0, le=100)] = None
+    dbm: Annotated[float | None, Allowed(ge=LOWEST_DBM, le=0)] = None
 
-    @model_validator(mode="after")
+    @whole
     def one_of_them(self) -> "SignalShown":
         """Refuse none, two, and more bars than there are."""
         given = [value for value in (self.bars, self.percent, self.dbm) if value is not None]

@@ -1,13 +1,12 @@
 """A count that runs and completes itself."""
 
 from datetime import datetime
-from typing import Literal
-
-from pydantic import Field
+from typing import Annotated, Literal
 
 from walkround.core.answers.kind import Answer, AnswerKind, Ask, Case, Question
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.phrase import Phrase, second
+from walkround.core.base.value import Allowed
 from walkround.core.calibration.still import LONGEST_S, start_finding
 
 
@@ -25,7 +24,7 @@ class Counted(Answer):
 
     kind: Literal["counted"] = "counted"
     seconds: float
-    signal_s: float | None = Field(default=None, gt=0, le=LONGEST_S)
+    signal_s: Annotated[float | None, Allowed(gt=0, le=LONGEST_S)] = None
 
 
 def _judge(question: Question, answer: Counted, case: Case, at: datetime) -> tuple[Finding, ...]:

@@ -1,34 +1,33 @@
 """What may be said of any check instead of its own answer: a fault, or a reason to skip it; taking an answer back, and letting two stand."""
 
-from typing import Literal, Protocol
-
-from pydantic import Field
+from typing import Annotated, Literal, Protocol
 
 from walkround.core.answers.kind import NOTE_CHARS, Answer, Question
 from walkround.core.base.finding import Finding, Level
 from walkround.core.base.phrase import Phrase
+from walkround.core.base.value import Allowed
 
 
 class Fault(Answer):
     """A fault was found; the note says what."""
 
     kind: Literal["fault"] = "fault"
-    note: str = Field(default="", max_length=NOTE_CHARS)
+    note: Annotated[str, Allowed(max_length=NOTE_CHARS)] = ""
 
 
 class Skipped(Answer):
     """Not done, with the reason that stays on the record."""
 
     kind: Literal["skipped"] = "skipped"
-    reason: str = Field(min_length=1, max_length=NOTE_CHARS)
+    reason: Annotated[str, Allowed(min_length=1, max_length=NOTE_CHARS)]
 
 
 class PartsDamaged(Answer):
     """Every part was touched, and these (ids) were reported damaged: what that means is said by the snag on each."""
 
     kind: Literal["parts_damaged"] = "parts_damaged"
-    parts: tuple[str, ...] = Field(min_length=1, max_length=400)
-    touched: int = Field(ge=1, le=400)
+    parts: Annotated[tuple[str, ...], Allowed(min_length=1, max_length=400)]
+    touched: Annotated[int, Allowed(ge=1, le=400)]
 
 
 class Undone(Answer):

@@ -8,8 +8,8 @@ from typing import Literal
 from msgspec.structs import replace
 
 from walkround.core.base.phrase import Phrase
-from walkround.core.base.struct import KeptStruct
 from walkround.core.base.units import STEPS, Quantity
+from walkround.core.base.value import KeptStruct
 
 CAUTION_MARGIN = 0.15
 """A value closer to its limit than this share of the limit is a caution. Source: our choice; common practice, no source."""

@@ -4,8 +4,8 @@ A rule says ``Phrase.of("Gust {value} is over your limit of {limit}.", value=...
 it fills the numbers in. So a frozen record keeps inside units, and every page follows the settings of today.
 """
 
-from walkround.core.base.struct import KeptStruct
 from walkround.core.base.units import Measure, Quantity, Units
+from walkround.core.base.value import KeptStruct
 
 
 class Phrase(KeptStruct, frozen=True, kw_only=True):

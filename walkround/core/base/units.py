@@ -10,8 +10,7 @@ from typing import Literal
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.later import pattern
-from walkround.core.base.struct import KeptStruct
-from walkround.core.base.value import Value
+from walkround.core.base.value import KeptStruct, Value
 
 KNOT_MS = 1852 / 3600
 """One knot in m/s. Source: SI Brochure, 9th edition, table 8: nautical mile 1852 m exactly."""

@@ -2,16 +2,14 @@
 
 import math
 from datetime import datetime
-from typing import TYPE_CHECKING, Any, Literal
-
-from pydantic import Field
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.geodesy import Position
 from walkround.core.base.later import Later
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.calibration.coach import after_failing
 from walkround.core.calibration.earth import MODEL, EarthField
 from walkround.core.calibration.ellipsoid import Fit, FitKind
@@ -45,23 +43,23 @@ class CompassCalibration(Value):
 
     kind: Literal["compass"] = "compass"
     at: datetime
-    by: str = Field(max_length=60)
+    by: Annotated[str, Allowed(max_length=60)]
     simulated: bool = False
-    site: str = Field(default="", max_length=80)
+    site: Annotated[str, Allowed(max_length=80)] = ""
     position: Position | None = None
-    firmware: str = Field(default="", max_length=40)
+    firmware: Annotated[str, Allowed(max_length=40)] = ""
     fit: FitKind | None = None
     offset_ut: tuple[float, float, float] | None = None
-    strength_ut: float | None = Field(default=None, gt=0, le=1_000)
-    dip_deg: float | None = Field(default=None, ge=-90, le=90)
-    dip_spread_deg: float | None = Field(default=None, ge=0, le=180)
-    residual: float | None = Field(default=None, ge=0)
-    covered: float | None = Field(default=None, ge=0, le=1)
+    strength_ut: Annotated[float | None, Allowed(gt=0, le=1_000)] = None
+    dip_deg: Annotated[float | None, Allowed(ge=-90, le=90)] = None
+    dip_spread_deg: Annotated[float | None, Allowed(ge=0, le=180)] = None
+    residual: Annotated[float | None, Allowed(ge=0)] = None
+    covered: Annotated[float | None, Allowed(ge=0, le=1)] = None
     samples: int = 0
     rejected: int = 0
     unknown: tuple[str, ...] = ()
     light: Literal["", "done", "failed"] = ""
-    failed: int = Field(default=0, ge=0)
+    failed: Annotated[int, Allowed(ge=0)] = 0
     level: Level | None = None
 
 

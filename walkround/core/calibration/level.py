@@ -2,16 +2,14 @@
 
 from datetime import datetime
 from enum import StrEnum
-from typing import TYPE_CHECKING, Any, Literal
-
-from pydantic import Field
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.later import Later
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 if TYPE_CHECKING:
     import numpy as np
@@ -61,13 +59,13 @@ class LevelCalibration(Value):
 
     kind: Literal["level"] = "level"
     at: datetime
-    by: str = Field(max_length=60)
+    by: Annotated[str, Allowed(max_length=60)]
     simulated: bool = False
-    site: str = Field(default="", max_length=80)
-    residual_g: float | None = Field(default=None, ge=0)
-    offset_g: float | None = Field(default=None, ge=0)
-    scale: float | None = Field(default=None, ge=0)
-    tilt_deg: float | None = Field(default=None, ge=-180, le=180)
+    site: Annotated[str, Allowed(max_length=80)] = ""
+    residual_g: Annotated[float | None, Allowed(ge=0)] = None
+    offset_g: Annotated[float | None, Allowed(ge=0)] = None
+    scale: Annotated[float | None, Allowed(ge=0)] = None
+    tilt_deg: Annotated[float | None, Allowed(ge=-180, le=180)] = None
     level: Level | None = None
 
 

@@ -4,14 +4,12 @@ import math
 from collections.abc import Iterable
 from datetime import datetime
 from statistics import median
-from typing import Literal
-
-from pydantic import Field
+from typing import Annotated, Literal
 
 from walkround.core.base.finding import OUR_CHOICE, Finding, Level
 from walkround.core.base.phrase import Phrase, second
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 STILL_DPS = 3.0
 """Up to so many degrees a second it is still. Source: our choice."""
@@ -65,7 +63,7 @@ class StillStart(Value):
 
     kind: Literal["still"] = "still"
     at: datetime
-    seconds: float = Field(gt=0, le=LONGEST_S)
+    seconds: Annotated[float, Allowed(gt=0, le=LONGEST_S)]
     simulated: bool = False
 
 

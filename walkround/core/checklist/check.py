@@ -12,7 +12,8 @@ from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.answers import AnyAsk
 from walkround.core.answers.tick import AskTick
 from walkround.core.base.finding import PRACTICE
-from walkround.core.base.struct import KeptStruct, Struct
+from walkround.core.base.struct import Struct
+from walkround.core.base.value import KeptStruct
 from walkround.core.checklist.history import EventKind, SnagOn
 
 

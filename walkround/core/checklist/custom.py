@@ -3,16 +3,15 @@
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date
 from functools import lru_cache
-from typing import Any
+from typing import Annotated, Any
 
 from msgspec.structs import replace
-from pydantic import Field, model_validator
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Kind, Trait
 from walkround.core.base.errors import ConflictError, InputError, MissingError
 from walkround.core.base.struct import Struct, default_of
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 from walkround.core.checklist.check import FROM_FREQUENT_TO_RARE, Check, Frequency, Phase, Station
 from walkround.core.checklist.library import CHECKS, GATES, SAFE_STATES
 from walkround.core.checklist.own_checks import TEXT_CHARS, TITLE_CHARS, custom_check, is_simple
@@ -30,14 +29,14 @@ class CheckChange(Value):
     none: all of them."""
 
     check_id: str
-    title: str = Field(default="", max_length=TITLE_CHARS)
-    how: str = Field(default="", max_length=TEXT_CHARS)
-    why: str = Field(default="", max_length=TEXT_CHARS)
+    title: Annotated[str, Allowed(max_length=TITLE_CHARS)] = ""
+    how: Annotated[str, Allowed(max_length=TEXT_CHARS)] = ""
+    why: Annotated[str, Allowed(max_length=TEXT_CHARS)] = ""
     frequency: Frequency | None = None
     station: Station | None = None
     off: bool = False
-    reason: str = Field(default="", max_length=300)
-    only_for: tuple[int, ...] = Field(default=(), max_length=50)
+    reason: Annotated[str, Allowed(max_length=300)] = ""
+    only_for: Annotated[tuple[int, ...], Allowed(max_length=50)] = ()
 
 
 class CustomChecklist(Value):
@@ -45,10 +44,10 @@ class CustomChecklist(Value):
 
     revision: int = 0
     changes: tuple[CheckChange, ...] = ()
-    added: tuple[Check, ...] = Field(default=(), max_length=MOST_CUSTOM_CHECKS)
+    added: Annotated[tuple[Check, ...], Allowed(max_length=MOST_CUSTOM_CHECKS)] = ()
     order: tuple[tuple[Station, tuple[str, ...]], ...] = ()
 
-    @model_validator(mode="after")
+    @whole
     def added_are_simple(self) -> "CustomChecklist":
         """Refuse, as from a file, a check that is more than a pilot can make: it would be asked for and never judged."""
         ids = [check.id for check in self.added]

@@ -2,19 +2,22 @@
 
 import json
 from collections.abc import Callable
-from typing import Any, Literal, TypeVar
+from typing import TYPE_CHECKING, Any, Literal, TypeVar
 
 from msgspec.structs import replace
-from pydantic import BaseModel, ValidationError
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.parts import Part
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.plain import read_json, whole
+from walkround.core.base.struct import default_of
 from walkround.core.base.value import Value
 from walkround.core.base.wording import lower_first
 from walkround.core.checklist.check import Check, Station
 from walkround.core.checklist.custom import MOST_CUSTOM_CHECKS, CheckChange, CustomChecklist, change
+
+if TYPE_CHECKING:
+    from pydantic import ValidationError
 
 MAX_CHARS = 400_000
 """No aircraft and no list is longer. Source: our choice."""
@@ -48,8 +51,7 @@ F = TypeVar("F", AircraftFile, ListFile)
 
 def schema(name: str) -> dict[str, Any]:
     """The JSON schema of a format. Raises KeyError for a format that is not ours. Source: JSON Schema 2020-12."""
-    kind: type[BaseModel] = FILES[name]
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **kind.model_json_schema()}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **FILES[name].model_json_schema()}
 
 
 def text_of(file: AircraftFile | ListFile) -> str:
@@ -83,8 +85,10 @@ def parse_file(text: str, kind: type[F], upgrade: Upgrade, field: str = "file") 
     """
     if len(text) > MAX_CHARS:
         raise InputError(f"That file is longer than {MAX_CHARS // 1000} kB; too large for a Walk Round file.", field)
+    from pydantic import ValidationError  # loaded only where something is checked
+
     data = read_json(text, "That is not a JSON file. Choose a file exported from Walk Round.", field)
-    wanted = str(kind.model_fields["format"].default)
+    wanted = str(default_of(kind, "format"))
     told = _version(data, wanted, field)
     name, version = wanted.split("/")
     try:
@@ -120,7 +124,7 @@ def _version(data: Any, wanted: str, field: str) -> int:
     return told_number
 
 
-def _words(error: ValidationError) -> str:
+def _words(error: "ValidationError") -> str:
     first = error.errors()[0]
     where = " › ".join(str(step) for step in first["loc"]) or "the file"
     return f"{where}: {lower_first(first['msg'])}."

@@ -2,15 +2,14 @@
 
 from datetime import datetime
 from enum import StrEnum
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.aircraft.link_trials import BenchTest, Rehearsal
 from walkround.core.aircraft.parts import PartKind
 from walkround.core.base.geodesy import Position
 from walkround.core.base.kept import kept
 from walkround.core.base.units import Quantity
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.flight.estimate import Use
 from walkround.core.flight.session import GearLasts
 from walkround.core.packs.summary import Summary
@@ -95,7 +94,7 @@ class Snag(Value):
 
     id: int
     on: SnagOn
-    title: str = Field(min_length=1, max_length=200)
+    title: Annotated[str, Allowed(min_length=1, max_length=200)]
     grounds: bool
     check_id: str = ""
     parts: tuple[str, ...] = ()

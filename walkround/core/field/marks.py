@@ -2,12 +2,11 @@
 
 import math
 from enum import StrEnum
-
-from pydantic import Field, model_validator
+from typing import Annotated
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 from walkround.core.field import planar_geometry
 
 REACH_M = 6_000.0
@@ -21,8 +20,8 @@ MOST_DISTANCE_M = 5_000.0
 class Spot(Value):
     """A place on the plan: m east and north of the field's position."""
 
-    east_m: float = Field(ge=-REACH_M, le=REACH_M)
-    north_m: float = Field(ge=-REACH_M, le=REACH_M)
+    east_m: Annotated[float, Allowed(ge=-REACH_M, le=REACH_M)]
+    north_m: Annotated[float, Allowed(ge=-REACH_M, le=REACH_M)]
 
     @property
     def xy(self) -> planar_geometry.Point:
@@ -102,14 +101,14 @@ class Mark(Value):
     """One thing on the plan. ``spots``: where it is, its line, or the corners of its outline; ``height_m``: its top above
     the launch point; ``radius_m``: how far it reaches round its spot (crown of a tree, circle of a hazard)."""
 
-    id: int = Field(default=0, ge=0)
+    id: Annotated[int, Allowed(ge=0)] = 0
     kind: MarkKind
-    spots: tuple[Spot, ...] = Field(min_length=1, max_length=MOST_SPOTS)
-    height_m: float = 0
-    radius_m: float = 0
-    name: str = Field(default="", max_length=60)
+    spots: Annotated[tuple[Spot, ...], Allowed(min_length=1, max_length=MOST_SPOTS)]
+    height_m: float = 0.0
+    radius_m: float = 0.0
+    name: Annotated[str, Allowed(max_length=60)] = ""
 
-    @model_validator(mode="after")
+    @whole
     def _fits(self) -> "Mark":
         """Refuse an outline that crosses itself, and what stands without a height."""
         nature = NATURES[self.kind]

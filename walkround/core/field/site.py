@@ -3,15 +3,14 @@
 import math
 from datetime import datetime
 from enum import StrEnum
-
-from pydantic import Field, model_validator
+from typing import Annotated
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import PRACTICE, Finding, Level, measured
 from walkround.core.base.geodesy import Position
 from walkround.core.base.kept import kept
 from walkround.core.base.phrase import height
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 from walkround.core.field import planar_geometry
 from walkround.core.field.marks import Mark, Spot
 
@@ -60,8 +59,8 @@ class GroundSurface(StrEnum):
 class Role(Value):
     """Who does what in the crew: kept with the field, said in the brief."""
 
-    who: str = Field(default="", max_length=60)
-    does: str = Field(min_length=1, max_length=160)
+    who: Annotated[str, Allowed(max_length=60)] = ""
+    does: Annotated[str, Allowed(min_length=1, max_length=160)]
 
 
 USUAL_CREW = (
@@ -92,36 +91,36 @@ class Site(Value):
     """
 
     id: int = 0
-    name: str = Field(min_length=1, max_length=60)
+    name: Annotated[str, Allowed(min_length=1, max_length=60)]
     position: Position
-    elevation_m: float = Field(default=0, ge=-430, le=6_000)
+    elevation_m: Annotated[float, Allowed(ge=-430, le=6_000)] = 0.0
     timezone: str = "UTC"
     terrain: Terrain = Terrain.GRASS
     surface: GroundSurface = GroundSurface.SHORT
-    flight_radius_m: float = Field(default=120, ge=10, le=2_000)
-    flight_height_m: float = Field(default=50, ge=2, le=500)
-    ground_rise_m: float = Field(default=0, ge=0, le=400)
-    uphill_deg: float | None = Field(default=None, ge=0, le=360)
+    flight_radius_m: Annotated[float, Allowed(ge=10, le=2_000)] = 120.0
+    flight_height_m: Annotated[float, Allowed(ge=2, le=500)] = 50.0
+    ground_rise_m: Annotated[float, Allowed(ge=0, le=400)] = 0.0
+    uphill_deg: Annotated[float | None, Allowed(ge=0, le=360)] = None
     launch_platform: LaunchPlatform = LaunchPlatform.LAND
-    strip_deg: float | None = Field(default=None, ge=0, le=360)
+    strip_deg: Annotated[float | None, Allowed(ge=0, le=360)] = None
     over_water: bool = False
     indoors: bool = False
     open_door: bool = False
     nets: bool = False
     launch: Spot = HERE
     pilot: Spot | None = None
-    flight_area: tuple[Spot, ...] = Field(default=(), max_length=30)
-    spectator_line: tuple[Spot, ...] = Field(default=(), max_length=30)
-    marks: tuple[Mark, ...] = Field(default=(), max_length=MOST_MARKS)
-    rules: str = Field(default="", max_length=500)
-    notes: str = Field(default="", max_length=1000)
-    access: str = Field(default="", max_length=500)
-    emergency: str = Field(default="", max_length=500)
-    station: str = Field(default="", max_length=4)
-    crew: tuple[Role, ...] = Field(default=(), max_length=8)
+    flight_area: Annotated[tuple[Spot, ...], Allowed(max_length=30)] = ()
+    spectator_line: Annotated[tuple[Spot, ...], Allowed(max_length=30)] = ()
+    marks: Annotated[tuple[Mark, ...], Allowed(max_length=MOST_MARKS)] = ()
+    rules: Annotated[str, Allowed(max_length=500)] = ""
+    notes: Annotated[str, Allowed(max_length=1000)] = ""
+    access: Annotated[str, Allowed(max_length=500)] = ""
+    emergency: Annotated[str, Allowed(max_length=500)] = ""
+    station: Annotated[str, Allowed(max_length=4)] = ""
+    crew: Annotated[tuple[Role, ...], Allowed(max_length=8)] = ()
     walked_at: datetime | None = None
 
-    @model_validator(mode="after")
+    @whole
     def station_has_four_letters(self) -> "Site":
         """Refuse what cannot be the name of a weather station."""
         if self.station and not (len(self.station) == 4 and self.station.isalnum()):
@@ -129,7 +128,7 @@ class Site(Value):
             raise InputError(words, "station")
         return self
 
-    @model_validator(mode="after")
+    @whole
     def plan_is_whole(self) -> "Site":
         """Refuse a flying box without an inside, and a spectator line of one point."""
         if self.flight_area and len(self.flight_area) < 3:

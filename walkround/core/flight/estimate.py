@@ -4,14 +4,13 @@ import math
 from collections.abc import Iterator, Sequence
 from datetime import datetime
 from statistics import NormalDist, median
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.phrase import Phrase, minute, percent, temperature
 from walkround.core.base.phrase import count as number
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.base.wording import plural
 from walkround.core.flight.power import Estimate, rotor_power_w
 from walkround.core.packs.load import usable_share
@@ -40,9 +39,9 @@ class Use(Value):
     mass it flew with in g (None: as it is now)."""
 
     at: datetime
-    minutes: float = Field(gt=0)
+    minutes: Annotated[float, Allowed(gt=0)]
     used_percent: float
-    capacity_mah: float = Field(gt=0)
+    capacity_mah: Annotated[float, Allowed(gt=0)]
     pack: str = ""
     mass_g: float | None = None
 

@@ -1,15 +1,14 @@
 """The plan of a flight against the pack: hover, out, work, back, reserve; when to turn back, what the timer is set to."""
 
 import math
-
-from pydantic import Field, model_validator
+from typing import Annotated
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import Finding, Level, measured
 from walkround.core.base.phrase import percent
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 from walkround.core.field.site import Site
 from walkround.core.flight.estimate import Endurance
 from walkround.core.flight.power import times_hover, usual_cruise_ms
@@ -26,12 +25,12 @@ LANDING_MIN = 0.5
 class FlightPlan(Value):
     """What is planned: minutes hovering, the distance out in m, minutes of work out there, height in m above ground."""
 
-    hover_min: float = Field(default=0.0, ge=0, le=600)
-    out_m: float = Field(default=0.0, ge=0, le=20_000)
-    work_min: float = Field(default=0.0, ge=0, le=600)
-    height_m: float = Field(default=30.0, gt=0, le=500)
+    hover_min: Annotated[float, Allowed(ge=0, le=600)] = 0.0
+    out_m: Annotated[float, Allowed(ge=0, le=20_000)] = 0.0
+    work_min: Annotated[float, Allowed(ge=0, le=600)] = 0.0
+    height_m: Annotated[float, Allowed(gt=0, le=500)] = 30.0
 
-    @model_validator(mode="after")
+    @whole
     def goes_somewhere(self) -> "FlightPlan":
         """Refuse a plan without a minute in it."""
         if self.hover_min + self.work_min <= 0 and self.out_m <= 0:

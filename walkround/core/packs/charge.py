@@ -5,7 +5,7 @@ from datetime import datetime
 from functools import lru_cache
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.struct import KeptStruct
+from walkround.core.base.value import KeptStruct
 from walkround.core.packs.chemistry import CELLS, Chemistry, charge_percent
 from walkround.core.packs.pack import Pack
 from walkround.core.packs.reading import LIGHTS, After, CellReading, Reading

@@ -3,12 +3,11 @@
 import math
 from collections.abc import Sequence
 from itertools import combinations, permutations
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.packs import lithium
 from walkround.core.packs.chemistry import CELLS, Chemistry, resting_v
 from walkround.core.packs.load import WARM_C, cell_mohm
@@ -30,13 +29,13 @@ _TRY_ALL, _TRIES = 5, 120
 class Charger(Value):
     """A charger: outlets, the most current (A) and power (W) of one, of all together (W), packs on a parallel board."""
 
-    name: str = Field(default="", max_length=40)
-    channels: int = Field(default=1, ge=1, le=8)
-    channel_a: float = Field(default=5.0, gt=0, le=60)
-    channel_w: float = Field(default=50.0, gt=0, le=3_000)
-    total_w: float = Field(default=50.0, gt=0, le=6_000)
-    parallel: int = Field(default=1, ge=1, le=8)
-    rate_c: float = Field(default=1.0, gt=0, le=6)
+    name: Annotated[str, Allowed(max_length=40)] = ""
+    channels: Annotated[int, Allowed(ge=1, le=8)] = 1
+    channel_a: Annotated[float, Allowed(gt=0, le=60)] = 5.0
+    channel_w: Annotated[float, Allowed(gt=0, le=3_000)] = 50.0
+    total_w: Annotated[float, Allowed(gt=0, le=6_000)] = 50.0
+    parallel: Annotated[int, Allowed(ge=1, le=8)] = 1
+    rate_c: Annotated[float, Allowed(gt=0, le=6)] = 1.0
 
 
 class ChargeRequest(Struct, frozen=True, kw_only=True):

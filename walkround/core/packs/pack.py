@@ -2,12 +2,11 @@
 
 from datetime import date, datetime
 from enum import StrEnum
-
-from pydantic import Field, field_serializer
+from typing import Annotated
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.aircraft.traits import Trait
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.packs.chemistry import CELLS, Chemistry
 
 
@@ -44,7 +43,7 @@ class StateChange(Value):
 
     state: PackState
     at: datetime
-    reason: str = Field(min_length=1, max_length=300)
+    reason: Annotated[str, Allowed(min_length=1, max_length=300)]
     condemned: bool = False
 
 
@@ -58,29 +57,24 @@ class Pack(Value):
     """
 
     id: int = 0
-    label: str = Field(min_length=1, max_length=20)
+    label: Annotated[str, Allowed(min_length=1, max_length=20)]
     use: PackUse = PackUse.FLIGHT
     chemistry: Chemistry = Chemistry.LIPO
-    cells: int = Field(ge=1, le=14)
-    together: int = Field(default=1, ge=1, le=4)
-    capacity_mah: float = Field(gt=0, le=60_000)
-    c_rate: float | None = Field(default=None, gt=0, le=300)
-    mass_g: float | None = Field(default=None, gt=0, le=20_000)
-    connector: str = Field(default="", max_length=30)
+    cells: Annotated[int, Allowed(ge=1, le=14)]
+    together: Annotated[int, Allowed(ge=1, le=4)] = 1
+    capacity_mah: Annotated[float, Allowed(gt=0, le=60_000)]
+    c_rate: Annotated[float | None, Allowed(gt=0, le=300)] = None
+    mass_g: Annotated[float | None, Allowed(gt=0, le=20_000)] = None
+    connector: Annotated[str, Allowed(max_length=30)] = ""
     bought: date | None = None
-    cycles_before: int = Field(default=0, ge=0, le=5_000)
-    firmware: str = Field(default="", max_length=40)
-    mark: str = Field(default="", max_length=60)
+    cycles_before: Annotated[int, Allowed(ge=0, le=5_000)] = 0
+    firmware: Annotated[str, Allowed(max_length=40)] = ""
+    mark: Annotated[str, Allowed(max_length=60)] = ""
     smart: bool = False
     only_for: frozenset[int] = frozenset()
     charged_at: datetime | None = None
     state: PackState = PackState.IN_SERVICE
     condemned: bool = False
-
-    @field_serializer("only_for")
-    def _sorted(self, numbers: frozenset[int]) -> list[int]:
-        """Sets have no order; a record needs one."""
-        return sorted(numbers)
 
     @property
     def retired(self) -> bool:

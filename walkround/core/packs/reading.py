@@ -3,12 +3,11 @@
 from collections.abc import Sequence
 from datetime import datetime
 from enum import StrEnum
-
-from pydantic import Field, model_validator
+from typing import Annotated
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.units import parse_number
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 from walkround.core.packs.chemistry import CELLS, FULL_CELL_V
 from walkround.core.packs.pack import Pack
 
@@ -44,20 +43,20 @@ class Reading(Value):
     """
 
     at: datetime
-    cells_v: tuple[float, ...] = Field(default=(), max_length=14)
-    total_v: float | None = Field(default=None, ge=0, le=70)
-    percent: float | None = Field(default=None, ge=0, le=100)
-    lights: int | None = Field(default=None, ge=0, le=LIGHTS)
-    resistance_mohm: tuple[float, ...] = Field(default=(), max_length=14)
-    temperature_c: float | None = Field(default=None, ge=-40, le=90)
-    recharged_mah: float | None = Field(default=None, gt=0, le=60_000)
+    cells_v: Annotated[tuple[float, ...], Allowed(max_length=14)] = ()
+    total_v: Annotated[float | None, Allowed(ge=0, le=70)] = None
+    percent: Annotated[float | None, Allowed(ge=0, le=100)] = None
+    lights: Annotated[int | None, Allowed(ge=0, le=LIGHTS)] = None
+    resistance_mohm: Annotated[tuple[float, ...], Allowed(max_length=14)] = ()
+    temperature_c: Annotated[float | None, Allowed(ge=-40, le=90)] = None
+    recharged_mah: Annotated[float | None, Allowed(gt=0, le=60_000)] = None
     after: After = After.REST
-    since_min: float | None = Field(default=None, ge=0, le=1e7)
-    by: str = Field(default="pilot", max_length=40)
-    note: str = Field(default="", max_length=300)
+    since_min: Annotated[float | None, Allowed(ge=0, le=1e7)] = None
+    by: Annotated[str, Allowed(max_length=40)] = "pilot"
+    note: Annotated[str, Allowed(max_length=300)] = ""
     looked_over: bool = False
 
-    @model_validator(mode="after")
+    @whole
     def says_something(self) -> "Reading":
         """Refuse a reading that holds no number."""
         known = (self.cells_v, self.resistance_mohm, *(

@@ -2,11 +2,10 @@
 
 from collections.abc import Iterable
 from datetime import date, datetime, timedelta
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 WARN_DAYS = 14
 """A paper is due so long before it expires. Source: our choice."""
@@ -15,7 +14,7 @@ WARN_DAYS = 14
 class Paper(Value):
     """A paper with its last day."""
 
-    name: str = Field(min_length=1, max_length=60)
+    name: Annotated[str, Allowed(min_length=1, max_length=60)]
     expires: date
 
 

@@ -3,12 +3,11 @@
 from typing import Annotated, Any
 
 from msgspec.structs import replace
-from pydantic import model_validator
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.struct import Struct
+from walkround.core.base.struct import Struct, default_of
 from walkround.core.base.units import Measure
-from walkround.core.base.value import Value
+from walkround.core.base.value import Value, incoming, whole
 
 
 class LimitSpec(Struct, frozen=True, kw_only=True):
@@ -59,7 +58,7 @@ class Limits(Value):
             help="Cold packs sag under load, and cold fingers are slow.",
             source="32 °F; common practice, no source",
         ),
-    ] = 0
+    ] = 0.0
     temperature_max_c: Annotated[
         float,
         LimitSpec(
@@ -70,7 +69,7 @@ class Limits(Value):
             help="Heat ages packs, stresses motors and tires the pilot.",
             source="our choice; common practice, no source",
         ),
-    ] = 40
+    ] = 40.0
     visibility_m: Annotated[
         float,
         LimitSpec(
@@ -103,7 +102,7 @@ class Limits(Value):
             help="The legal limit where you fly, or your club's.",
             source="Regulation (EU) 2019/947, 120 m; 400 ft elsewhere (from memory)",
         ),
-    ] = 120
+    ] = 120.0
     signature_min: Annotated[
         float,
         LimitSpec(
@@ -114,7 +113,7 @@ class Limits(Value):
             help="A round is signed for one launch. After this time you need a new round.",
             source="our choice; common practice, no source",
         ),
-    ] = 60
+    ] = 60.0
     people_m: Annotated[
         float,
         LimitSpec(
@@ -125,7 +124,7 @@ class Limits(Value):
             help="From the edge of the flight to the nearest uninvolved person, along the ground.",
             source="Regulation (EU) 2019/947, A2: 30 m (from memory); the authority and the club prevail",
         ),
-    ] = 30
+    ] = 30.0
     density_altitude_m: Annotated[
         float,
         LimitSpec(
@@ -136,7 +135,7 @@ class Limits(Value):
             help="Thin air reduces thrust and flight time.",
             source="our choice; common practice, no source",
         ),
-    ] = 2500
+    ] = 2500.0
     return_margin_m: Annotated[
         float,
         LimitSpec(
@@ -147,7 +146,7 @@ class Limits(Value):
             help="Added to the tallest obstacle between any point of the flight and home.",
             source="our choice; common practice, no source",
         ),
-    ] = 10
+    ] = 10.0
     position_allowance_m: Annotated[
         float,
         LimitSpec(
@@ -158,7 +157,7 @@ class Limits(Value):
             help="An obstacle this close to the flying circle still counts.",
             source="our choice; common practice, no source",
         ),
-    ] = 15
+    ] = 15.0
     compass_far_m: Annotated[
         float,
         LimitSpec(
@@ -169,7 +168,7 @@ class Limits(Value):
             help="Transported farther than this, the compass is due for calibration.",
             source="“hundreds of km”; common practice, no source",
         ),
-    ] = 200_000
+    ] = 200_000.0
     idle_days: Annotated[
         float,
         LimitSpec(
@@ -180,7 +179,7 @@ class Limits(Value):
             help="After this many days the round adds checks for lack of practice and for a stored aircraft.",
             source="our choice; common practice, no source",
         ),
-    ] = 60
+    ] = 60.0
     reserve_percent: Annotated[
         float,
         LimitSpec(
@@ -191,7 +190,7 @@ class Limits(Value):
             help="The reserve of every plan. Turn-back charge, timer and alarm are based on it.",
             source="common practice, no source",
         ),
-    ] = 20
+    ] = 20.0
     capacity_percent: Annotated[
         float,
         LimitSpec(
@@ -202,7 +201,7 @@ class Limits(Value):
             help="Usable share of the rated capacity. Below it a pack is worn out.",
             source="80 %, common practice, no source",
         ),
-    ] = 80
+    ] = 80.0
     resistance_times: Annotated[
         float,
         LimitSpec(
@@ -213,7 +212,7 @@ class Limits(Value):
             help="A cell with higher internal resistance sags under load and gets warm.",
             source="twice, common practice, no source",
         ),
-    ] = 2
+    ] = 2.0
     full_days: Annotated[
         float,
         LimitSpec(
@@ -224,7 +223,7 @@ class Limits(Value):
             help="A lithium pack that stays full ages fast. Fly it or bring it to storage charge.",
             source="a few days; common practice, no source",
         ),
-    ] = 3
+    ] = 3.0
     look_days: Annotated[
         float,
         LimitSpec(
@@ -235,19 +234,19 @@ class Limits(Value):
             help="Inspect stored packs every few weeks.",
             source="every few weeks; common practice, no source",
         ),
-    ] = 30
+    ] = 30.0
     season_days: tuple[str, str] = ("04-01", "07-01")
 
-    @model_validator(mode="after")
+    @whole
     def cold_below_hot(self) -> "Limits":
         """Refuse a lowest temperature that is not below the highest."""
         if self.temperature_min_c >= self.temperature_max_c:
             raise InputError("The minimum temperature is higher than the maximum.", "temperature_min_c")
         return self
 
-    @model_validator(mode="before")
-    @classmethod
-    def within_bounds(cls, data: Any) -> Any:
+    @incoming
+    @staticmethod
+    def within_bounds(data: Any) -> Any:
         """Refuse a limit outside its bounds, in words."""
         if isinstance(data, dict):
             for spec in LIMITS:
@@ -258,9 +257,8 @@ class Limits(Value):
 
 
 LIMITS: tuple[LimitSpec, ...] = tuple(
-    replace(spec, name=name, default=field.default)
-    for name, field in Limits.model_fields.items()
-    for spec in field.metadata
-    if isinstance(spec, LimitSpec)
+    replace(spec, name=name, default=default_of(Limits, name))
+    for name, hint in Limits.__annotations__.items()
+    for spec in getattr(hint, "__metadata__", ())
 )
 """Every limit that is a number, in the order of the settings page."""

@@ -2,11 +2,9 @@
 
 from enum import StrEnum
 
-from pydantic import model_validator
-
 from walkround.core.base.errors import InputError
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Value, whole
 
 
 class MethodTopic(StrEnum):
@@ -304,7 +302,7 @@ class ChosenMethods(Value):
     payload_wifi: str = "off"
     paper: str = "hand"
 
-    @model_validator(mode="after")
+    @whole
     def known(self) -> "ChosenMethods":
         """Refuse a method nobody follows."""
         for topic, (label, methods) in METHODS.items():

@@ -4,10 +4,9 @@ import hashlib
 import json
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 
 from msgspec.structs import replace
-from pydantic import Field
 
 from walkround.core.answers.tick import AskTick
 from walkround.core.base.errors import InputError
@@ -15,7 +14,7 @@ from walkround.core.base.finding import Finding
 from walkround.core.base.kept import kept
 from walkround.core.base.phrase import Phrase
 from walkround.core.base.units import Units
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.base.wording import plural
 from walkround.core.checklist.check import Check, Frequency, Phase, Station
 from walkround.core.round.evidence import Evidence, current, live
@@ -48,7 +47,7 @@ class Record(Value):
 
     format: str = RECORD_FORMAT
     round_id: int
-    signed_by: str = Field(min_length=1, max_length=60)
+    signed_by: Annotated[str, Allowed(min_length=1, max_length=60)]
     signed_at: datetime
     situation: Situation
     plan: tuple[RecordedCheck, ...]

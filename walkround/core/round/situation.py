@@ -1,13 +1,14 @@
 """Everything known now, in one value. The store gathers it; the core never fetches."""
 
 from datetime import date, datetime
+from typing import Annotated
 from zoneinfo import ZoneInfo
 
-from pydantic import Field
+from msgspec import field
 
 from walkround.core.aircraft.aircraft import Aircraft
 from walkround.core.airspace.rules import Airspace
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 from walkround.core.checklist.check import Depth, Occasion
 from walkround.core.checklist.custom import CustomChecklist
 from walkround.core.checklist.history import History
@@ -38,15 +39,15 @@ class Situation(Value):
     aircraft: Aircraft
     pack: Pack
     site: Site
-    planned_min: float = Field(default=8, gt=0, le=600)
+    planned_min: Annotated[float, Allowed(gt=0, le=600)] = 8.0
     weather: Weather | None = None
     airspace: Airspace | None = None
-    limits: Limits = Field(default_factory=Limits)
-    methods: ChosenMethods = Field(default_factory=ChosenMethods)
-    history: History = Field(default_factory=History)
+    limits: Limits = field(default_factory=Limits)
+    methods: ChosenMethods = field(default_factory=ChosenMethods)
+    history: History = field(default_factory=History)
     occasions: tuple[Occasion, ...] = ()
     depth: ChosenDepth | None = None
-    custom_checklist: CustomChecklist = Field(default_factory=CustomChecklist)
+    custom_checklist: CustomChecklist = field(default_factory=CustomChecklist)
 
     def today(self) -> date:
         """The date at the field."""

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from enum import StrEnum
 
 from walkround.core.base.finding import Finding, Level, worst
-from walkround.core.base.struct import KeptStruct
+from walkround.core.base.value import KeptStruct
 
 
 class Word(StrEnum):

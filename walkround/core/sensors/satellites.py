@@ -1,15 +1,15 @@
 """Senses: is the position good enough to set home by, as the receiver reports it or as a screen shows it."""
 
 from datetime import datetime
+from typing import Annotated
 
 import msgspec
-from pydantic import Field, model_validator
 
 from walkround.core.base.errors import InputError
 from walkround.core.base.finding import OUR_CHOICE, PRACTICE, Finding, Level, measured
 from walkround.core.base.geodesy import Position, distance_m
 from walkround.core.base.phrase import Phrase, count, degree, distance, ratio, second, speed
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value, whole
 from walkround.core.sensors.nmea import Fix
 from walkround.core.sensors.rest_rules import judge_rest
 
@@ -42,20 +42,20 @@ MOST_COUNTS = 200
 class CountSeen(Value):
     """A number of satellites as it was shown, so many seconds after the first look."""
 
-    after_s: float = Field(ge=0, le=3_600)
-    satellites: int = Field(ge=0, le=60)
+    after_s: Annotated[float, Allowed(ge=0, le=3_600)]
+    satellites: Annotated[int, Allowed(ge=0, le=60)]
 
 
 class ScreenSeen(Value):
     """What a screen or a light shows: the numbers one after the other, how long the last one has stood (s), HDOP where it is shown,
     and whether a ready light is steady, where there is no number."""
 
-    counts: tuple[CountSeen, ...] = Field(default=(), max_length=MOST_COUNTS)
-    stood_s: float = Field(default=0.0, ge=0, le=3_600)
-    hdop: float | None = Field(default=None, ge=0, le=99)
+    counts: Annotated[tuple[CountSeen, ...], Allowed(max_length=MOST_COUNTS)] = ()
+    stood_s: Annotated[float, Allowed(ge=0, le=3_600)] = 0.0
+    hdop: Annotated[float | None, Allowed(ge=0, le=99)] = None
     ready: bool | None = None
 
-    @model_validator(mode="after")
+    @whole
     def says_something(self) -> "ScreenSeen":
         """Refuse a look that saw nothing, and numbers out of order."""
         if not self.counts and self.ready is None:

@@ -3,12 +3,11 @@
 import math
 from collections.abc import Sequence
 from statistics import NormalDist
-
-from pydantic import Field
+from typing import Annotated
 
 from walkround.core.base.geodesy import Position, to_plane
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 WINDOW_S = 60.0
 """The last so many s of a reading count as at rest; before them it may have been carried. Source: our choice."""
@@ -36,8 +35,8 @@ class Rest(Value):
     fixes; ``height_m``: from the lowest to the highest; ``lost``: fixes that failed to come once there was one; ``spots``: m east and north of the middle.
     """
 
-    seconds: float = Field(ge=0)
-    fixes: int = Field(ge=0)
+    seconds: Annotated[float, Allowed(ge=0)]
+    fixes: Annotated[int, Allowed(ge=0)]
     spread_50_m: float | None = None
     spread_95_m: float | None = None
     long_m: float = 0.0
@@ -47,7 +46,7 @@ class Rest(Value):
     height_m: float = 0.0
     speed_most_ms: float | None = None
     lost: int = 0
-    spots: tuple[tuple[float, float], ...] = Field(default=(), max_length=MOST_SPOTS)
+    spots: Annotated[tuple[tuple[float, float], ...], Allowed(max_length=MOST_SPOTS)] = ()
 
 
 def radius_holding(share: float, sigma_long: float, sigma_wide: float) -> float:
@@ -100,7 +99,7 @@ def at_rest(epochs: Sequence[Epoch]) -> Rest | None:
         "lost": sum(epoch.position is None for epoch in window[first:]),
         "spots": tuple((round(x, 2), round(y, 2)) for x, y in spots[-MOST_SPOTS:]),
     }
-    return Rest(**told, **_spread(spots)) if n >= LEAST_FIXES else Rest(**told)
+    return Rest.model_validate(told | _spread(spots) if n >= LEAST_FIXES else told)
 
 
 def _spread(spots: list[tuple[float, float]]) -> dict[str, float]:

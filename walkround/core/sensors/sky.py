@@ -3,13 +3,11 @@
 import math
 from collections.abc import Sequence
 from enum import StrEnum
-from typing import TYPE_CHECKING
-
-from pydantic import Field
+from typing import TYPE_CHECKING, Annotated
 
 from walkround.core.base.later import Later
 from walkround.core.base.struct import Struct
-from walkround.core.base.value import Value
+from walkround.core.base.value import Allowed, Value
 
 if TYPE_CHECKING:
     import numpy as np
@@ -67,10 +65,10 @@ class SkySatellite(Value):
     """One satellite: whose, its number, elevation and bearing (degrees true) where they are told, strength in dB-Hz (None: not tracked), whether it is used."""
 
     whose: Constellation
-    number: int = Field(ge=0, le=999)
-    elevation_deg: float | None = Field(default=None, ge=-10, le=90)
-    bearing_deg: float | None = Field(default=None, ge=0, le=360)
-    strength_db: float | None = Field(default=None, ge=0, le=99)
+    number: Annotated[int, Allowed(ge=0, le=999)]
+    elevation_deg: Annotated[float | None, Allowed(ge=-10, le=90)] = None
+    bearing_deg: Annotated[float | None, Allowed(ge=0, le=360)] = None
+    strength_db: Annotated[float | None, Allowed(ge=0, le=99)] = None
     used: bool = False
 
     @property

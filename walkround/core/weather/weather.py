@@ -3,8 +3,7 @@
 from datetime import datetime
 
 from walkround.core.base.errors import InputError
-from walkround.core.base.struct import KeptStruct
-from walkround.core.base.value import Value
+from walkround.core.base.value import KeptStruct, Value
 from walkround.core.weather import atmosphere
 from walkround.core.weather.beaufort import force
 
