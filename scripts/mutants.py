@@ -166,7 +166,7 @@ def settle(module: str) -> None:
     }
     needs = {name: _imports(path) & set(files) for name, path in files.items()}
     for name, path in files.items():  # a package that discovers its modules imports them all
-        if path.name == "__init__.py" and "iter_modules" in path.read_text():
+        if path.name == "__init__.py" and "modules_of" in path.read_text():
             needs[name] |= {other for other in files if other.startswith(f"{name}.")}
     for name in files:  # a package is imported before what lies in it
         needs[name] |= {other for other in files if name.startswith(f"{other}.")}

@@ -77,6 +77,7 @@ TESTED_IN = {
         "tests/simulators/test_simulator.py",
         "interfaces: whoever stands behind them is tested",
     ),
+    "store/disk.py": ("tests/store/test_backup.py", "a full disk is said in words"),
     "store/done.py": ("tests/store/test_rounds.py", "what a signed round leaves behind"),
     "store/exchange.py": ("tests/store/test_upgrade.py", "files of this version and of earlier ones"),
     "store/fields.py": ("tests/web/test_field_editor.py", "changes of the plan, and taking them back"),

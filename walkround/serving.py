@@ -16,6 +16,8 @@ from pathlib import Path
 from walkround.core.base.errors import PilotError
 
 M_MMAP_THRESHOLD, M_ARENA_MAX = -3, -8
+MADE_BETWEEN = 20_000
+"""So many new things, and Python looks for circles among them: a page makes some thousands. Source: measured."""
 LOOKED_OVER_HERE_BYTES, LOOKED_OVER_AFTER_S = 500_000, 5.0
 """A book is looked over whole once the first page is likely to be shown; a larger one by a process of its own."""
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
@@ -152,6 +154,7 @@ def serve(
         )
     # What is loaded now stays until the end: the collector need not look through it again on every page.
     gc.freeze()
+    gc.set_threshold(MADE_BETWEEN, 20, 20)
     gc.enable()
     share_fairly()
     tls = {"ssl_certfile": str(made.certificate), "ssl_keyfile": str(made.key)} if made else {}

@@ -12,7 +12,7 @@ import httpx2
 
 from tests.browser.support import Server
 from walkround.store.book import FILE_NAME
-from walkround.store.migrations import MIGRATIONS
+from walkround.store.migrations.steps import MIGRATIONS
 from walkround.store.wholeness import examine
 
 

@@ -14,7 +14,7 @@ from walkround.core.base.errors import PilotError
 from walkround.store import backup as backups
 from walkround.store import hangar, snags
 from walkround.store.book import FILE_NAME, Book, BookError
-from walkround.store.migrations import MIGRATIONS
+from walkround.store.migrations.steps import MIGRATIONS
 from walkround.store.models import EvidenceRow, RecordRow
 from walkround.store.wholeness import examine, sum_beside
 

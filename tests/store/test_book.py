@@ -18,7 +18,8 @@ from walkround.core.checklist.history import EventKind
 from walkround.core.packs.pack import Pack, PackState
 from walkround.store import air_models, hangar, models, packs, parts
 from walkround.store.book import FILE_NAME, PRAGMAS, Book, BookError, data_folder
-from walkround.store.migrations import MIGRATIONS
+from walkround.store.migrations import NEWEST
+from walkround.store.migrations.steps import MIGRATIONS
 from walkround.web.app import create_app
 
 
@@ -39,6 +40,7 @@ class Opening(BookCase):
 
     def test_migrations_are_numbered_without_gaps(self) -> None:
         self.assertEqual([m[0] for m in MIGRATIONS], list(range(1, len(MIGRATIONS) + 1)))
+        self.assertEqual(MIGRATIONS[-1][0], NEWEST)
 
     def test_models_fit_the_schema(self) -> None:
         for model in (*models.ALL, *air_models.ALL):

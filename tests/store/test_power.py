@@ -16,7 +16,7 @@ import apsw
 
 from tests.support import FAST_FOLDER
 from walkround.store.book import MIGRATION_TABLE, PRAGMAS
-from walkround.store.migrations import MIGRATIONS, run
+from walkround.store.migrations.steps import MIGRATIONS, run
 
 SECTOR = 512
 

@@ -3,15 +3,14 @@
 A module of this room that has a ``SIMULATOR`` is one; nothing else lists them.
 """
 
-import pkgutil
-from importlib import import_module
 from typing import TypeVar
 
 from walkround.core.base.errors import DeviceError
+from walkround.core.base.later import modules_of
 from walkround.simulators.simulator import OFF, Simulator
 
 T = TypeVar("T")
-_MODULES = [import_module(f"{__name__}.{found.name}") for found in pkgutil.iter_modules(__path__)]
+_MODULES = modules_of(__name__, __path__)
 SIMULATORS: tuple[Simulator, ...] = tuple(m.SIMULATOR for m in _MODULES if hasattr(m, "SIMULATOR"))
 CHOICES: dict[str, Simulator] = {s.setting: s for s in SIMULATORS if s.title}
 """The simulators whose condition a pilot chooses, by the name of the setting."""

@@ -4,28 +4,15 @@ import contextlib
 import os
 import shutil
 import sqlite3
-from collections.abc import Iterator
 from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
 from walkround.store.book import FILE_NAME, BookError, make_private
+from walkround.store.disk import PART, said
 from walkround.store.wholeness import examine, sum_beside, sum_of
 
-PART = ".part"
-"""What a file is called until it is whole."""
 RUNNING = "Walk Round is still running with this data. Stop it, then restore."
-
-
-@contextlib.contextmanager
-def said(doing: str) -> Iterator[None]:
-    """Say in words what the disk or the book refuses. Raises BookError."""
-    try:
-        yield
-    except OSError as error:
-        raise BookError(f"{doing}: {(error.strerror or str(error)).lower()}.") from error
-    except sqlite3.Error as error:
-        raise BookError(f"{doing}: {error}.") from error
 
 
 def put_sum(path: Path, of: str = "") -> None:

@@ -10,7 +10,7 @@ from peewee import DatabaseError, OperationalError, SqliteDatabase
 
 from walkround.core.base.errors import BusyError, DiskError, PilotError
 from walkround.store import models
-from walkround.store.migrations import MIGRATIONS, run
+from walkround.store.migrations import NEWEST
 from walkround.store.turns import LONGEST_WAIT_S, FileLock, Turns
 
 FILE_NAME = "walkround.sqlite"
@@ -132,12 +132,15 @@ class Book:
         with self.write():
             db.execute_sql(MIGRATION_TABLE)
             have = self.schema()
-            newest = MIGRATIONS[-1][0]
-            if have > newest:
+            if have > NEWEST:
                 raise BookError(
-                    f"{self.path} was written by a newer Walk Round (schema {have}; this one reads up to {newest}). "
+                    f"{self.path} was written by a newer Walk Round (schema {have}; this one reads up to {NEWEST}). "
                     "Update Walk Round, or restore an older backup."
                 )
+        if have == NEWEST:
+            return
+        from walkround.store.migrations.steps import MIGRATIONS, run
+
         for number, name, statements in MIGRATIONS:
             if number <= have:
                 continue

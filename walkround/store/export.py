@@ -12,7 +12,7 @@ from walkround.core.checklist.exchange import aircraft_file, list_file, text_of
 from walkround.core.packs.pack import Pack
 from walkround.store import hangar, logbook, packs, parts
 from walkround.store import settings as store_settings
-from walkround.store.backup import PART, said
+from walkround.store.disk import PART, said
 from walkround.store.models import RecordRow
 
 PIECE = 60_000

@@ -35,7 +35,8 @@ from walkround.core.round.consequences import Happened
 from walkround.core.round.record import Record, content_hash
 from walkround.store import calibrations, evidence, recordings, upgrade
 from walkround.store.book import MIGRATION_TABLE, BookError
-from walkround.store.migrations import FIELD_TERMS, MIGRATIONS, run
+from walkround.store.migrations import FIELD_TERMS
+from walkround.store.migrations.steps import MIGRATIONS, run
 from walkround.store.settings import Settings
 from walkround.store.situation import situation_in
 from walkround.store.upgrade import step_4

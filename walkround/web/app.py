@@ -1,10 +1,8 @@
 """The application: its context, routers, middleware."""
 
-import pkgutil
 from collections.abc import Callable
 from datetime import datetime
 from functools import cache
-from importlib import import_module
 from pathlib import Path
 
 from fastapi import APIRouter, FastAPI
@@ -16,6 +14,7 @@ from starlette.staticfiles import StaticFiles
 from starlette.types import Scope
 
 from walkround import web
+from walkround.core.base.later import modules_of
 from walkround.store.book import Book
 from walkround.web import errors
 from walkround.web.app_context import AppContext, utc_now
@@ -39,7 +38,7 @@ class CachedStatic(StaticFiles):
 def everything() -> tuple[BaseRoute, ...]:
     """Every address, found once: of the ``router`` of each module beside this one. Those that are written out are tried before those with
     something to fill in."""
-    modules = [import_module(f"{web.__name__}.{found.name}") for found in pkgutil.iter_modules(web.__path__)]
+    modules = modules_of(web.__name__, web.__path__)
     routers = [found for module in modules if isinstance(found := getattr(module, "router", None), APIRouter)]
     return tuple(sorted((route for router in routers for route in router.routes), key=_exact_first))
 

@@ -5,9 +5,9 @@ import threading
 import time
 from collections import OrderedDict
 from pathlib import Path
+from typing import TYPE_CHECKING
 from urllib.parse import urlsplit
 
-from itsdangerous import BadSignature, TimestampSigner
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
@@ -18,6 +18,10 @@ from walkround.core.base.plain import whole
 from walkround.web import errors
 
 argon2 = Later("argon2")
+if TYPE_CHECKING:
+    import itsdangerous
+else:
+    itsdangerous = Later("itsdangerous")
 
 MAX_BODY_BYTES = 1_500_000
 MAX_PHOTO_BYTES = 16_000_000
@@ -125,8 +129,8 @@ class Passphrase:
         except (argon2.exceptions.VerifyMismatchError, argon2.exceptions.InvalidHashError):
             return False
 
-    def _signer(self) -> TimestampSigner:
-        return TimestampSigner(self.secret_file.read_text(), salt="walkround-session")
+    def _signer(self) -> "itsdangerous.TimestampSigner":
+        return itsdangerous.TimestampSigner(self.secret_file.read_text(), salt="walkround-session")
 
     def ticket(self) -> str:
         """A signed ticket for the cookie, unlike any other."""
@@ -136,14 +140,14 @@ class Passphrase:
         """Whether a ticket is ours, not too old, and not signed out."""
         try:
             return self._signer().unsign(ticket, max_age=COOKIE_SECONDS).decode() not in self._ended()
-        except (BadSignature, OSError, UnicodeDecodeError):
+        except (itsdangerous.BadSignature, OSError, UnicodeDecodeError):
             return False
 
     def end(self, ticket: str) -> None:
         """Sign a ticket out: it opens nothing any more, whoever holds a copy of it, also after a restart."""
         try:
             number = self._signer().unsign(ticket, max_age=COOKIE_SECONDS).decode()
-        except (BadSignature, OSError, UnicodeDecodeError):
+        except (itsdangerous.BadSignature, OSError, UnicodeDecodeError):
             return
         with self._guard:
             now = int(time.time())

@@ -1,7 +1,10 @@
-"""What takes long to make and is seldom needed: modules and patterns, made when they are first used."""
+"""What takes long to make and is seldom needed: modules and patterns, made when they are first used; and all modules of a room."""
 
 import re
+from collections.abc import Iterable
 from importlib import import_module
+from pathlib import Path
+from types import ModuleType
 from typing import Any, cast
 
 
@@ -15,6 +18,12 @@ class Later:
         found = getattr(import_module(self._name), name)
         self.__dict__[name] = found
         return found
+
+
+def modules_of(room: str, folders: Iterable[str]) -> list[ModuleType]:
+    """Every module that stands in a package, by its name and its ``__path__``, in the order of their names."""
+    names = sorted(path.stem for folder in folders for path in Path(folder).glob("[!_]*.py"))
+    return [import_module(f"{room}.{name}") for name in names]
 
 
 class LatePattern:

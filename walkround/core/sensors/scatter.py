@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from functools import cache
 from statistics import NormalDist
 from typing import Annotated
 
@@ -17,7 +18,11 @@ MOST_SPOTS = 120
 NEXT_S = 2.5
 """Two fixes so close together (s) that what lies between them is a jump. Source: our choice."""
 DAY_S = 86_400.0
-_NODES = [NormalDist().inv_cdf((i + 0.5) / 400) for i in range(400)]
+
+
+@cache
+def _nodes() -> tuple[float, ...]:
+    return tuple(NormalDist().inv_cdf((i + 0.5) / 400) for i in range(400))
 
 
 class Epoch(Struct, frozen=True, kw_only=True):
@@ -60,8 +65,8 @@ def radius_holding(share: float, sigma_long: float, sigma_wide: float) -> float:
     low, high = 0.0, 6.0 * a
     for _ in range(40):
         r = (low + high) / 2
-        held = sum(math.erf(math.sqrt(max(0.0, r * r - (b * z) ** 2)) / (a * math.sqrt(2))) for z in _NODES) / len(
-            _NODES
+        held = sum(math.erf(math.sqrt(max(0.0, r * r - (b * z) ** 2)) / (a * math.sqrt(2))) for z in _nodes()) / len(
+            _nodes()
         )
         low, high = (r, high) if held < share else (low, r)
     return high

@@ -1,10 +1,8 @@
 """The kinds of answers on the pages. A module of this room that has a ``PAGE`` is one; nothing else lists them."""
 
-import pkgutil
-from importlib import import_module
-
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.ways_out import Fault, Skipped
+from walkround.core.base.later import modules_of
 from walkround.core.round.walk import CheckState, parse_reason
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
@@ -12,7 +10,7 @@ from walkround.web.answers.kind import AnswerPage, Sent
 from walkround.web.app_context import AppContext
 from walkround.web.forms import Typed
 
-_MODULES = [import_module(f"{__name__}.{found.name}") for found in pkgutil.iter_modules(__path__)]
+_MODULES = modules_of(__name__, __path__)
 PAGES: dict[str, AnswerPage] = {m.PAGE.name: m.PAGE for m in _MODULES if hasattr(m, "PAGE")}
 """The kinds by their names in stored data."""
 

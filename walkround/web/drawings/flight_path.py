@@ -1,6 +1,7 @@
 """The flight as a path: from take-off past the turn to the landing, and what lies behind it."""
 
 import math
+from functools import cache
 
 from walkround.core.base.struct import Struct
 from walkround.core.base.wording import minutes_words
@@ -44,19 +45,22 @@ def _curve(curve: tuple[Point, Point, Point, Point], t: float) -> Point:
     )
 
 
-_POINTS = [_curve(curve, i / SAMPLES) for curve in CURVES for i in range(SAMPLES + 1)]
+@cache
+def _points() -> tuple[Point, ...]:
+    return tuple(_curve(curve, i / SAMPLES) for curve in CURVES for i in range(SAMPLES + 1))
 
 
 def at_share(share: float) -> Point:
     """The point after a share (0 to 1) of the length of the path, in picture units. Source: de Casteljau's cubic; chords summed."""
-    lengths = [math.dist(a, b) for a, b in zip(_POINTS, _POINTS[1:], strict=False)]
+    points = _points()
+    lengths = [math.dist(a, b) for a, b in zip(points, points[1:], strict=False)]
     left = min(1.0, max(0.0, share)) * sum(lengths)
-    for a, b, length in zip(_POINTS, _POINTS[1:], lengths, strict=False):
+    for a, b, length in zip(points, points[1:], lengths, strict=False):
         if left <= length and length:
             part = left / length
             return (round(a[0] + part * (b[0] - a[0]), 1), round(a[1] + part * (b[1] - a[1]), 1))
         left -= length
-    return _POINTS[-1]
+    return points[-1]
 
 
 def draw_flight_path(clock: FlightClock) -> FlightPathDrawn:
