@@ -39,7 +39,7 @@ def compass_part() -> Part:
             worst <= 0.01,
         ),
     )
-    return Part("A compass fitted", ("p50 ms", "p95 ms"), rows)
+    return Part("A compass fitted", ("p50 ms", "p95 ms", "at full speed"), rows)
 
 
 def stream_rows(server: Server) -> tuple[Row, ...]:

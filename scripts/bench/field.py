@@ -3,18 +3,19 @@
 import json
 import math
 import random
-import time
 from datetime import UTC, datetime
 from pathlib import Path
 
 from playwright.sync_api import Page
 
+from scripts.bench.rows import timed
 from tests.browser.support import MORNING, Server
 from walkround.core.airspace.reading import ZoneFile
 from walkround.core.airspace.rules import judge_airspace
 from walkround.core.airspace.zone import Rule, Terms, Zone
 from walkround.core.base.geodesy import Position, from_plane
 from walkround.core.field.glare import session
+from walkround.core.field.site import Site
 from walkround.core.field.spots import better_launch
 from walkround.demo.scenario import MEADOW, QUAY
 from walkround.store import zones
@@ -48,14 +49,16 @@ def zones_ms(folder: Path) -> list[float]:
             lat_deg=MIDDLE.lat_deg + dice.uniform(-1.8, 1.8), lon_deg=MIDDLE.lon_deg + dice.uniform(-3.8, 3.8)
         )
         site = MEADOW.model_copy(update={"position": place})
-        begun = time.perf_counter()
-        known = zones.airspace_at(site)
-        if known is None:
-            raise RuntimeError("the zones are gone")
-        judge_airspace(known, site, top_m=50, begin=now, end=now)
-        times.append((time.perf_counter() - begun) * 1000)
+        times.append(timed(lambda site=site: _asked_and_judged(site, now)))
     book.close()
     return times[10:]
+
+
+def _asked_and_judged(site: Site, now: datetime) -> None:
+    known = zones.airspace_at(site)
+    if known is None:
+        raise RuntimeError("the zones are gone")
+    judge_airspace(known, site, top_m=50, begin=now, end=now)
 
 
 def plan_file() -> str:
@@ -127,11 +130,6 @@ def frames_ms(page: Page, server: Server) -> dict[str, list[float]]:
 def launch_ms() -> tuple[list[float], list[float]]:
     """A better launch spot, and the sun over a session with its cures."""
     now = datetime.fromisoformat(MORNING).astimezone(UTC)
-
-    def timed(action: object) -> float:
-        begun = time.perf_counter()
-        action()  # type: ignore[operator]
-        return (time.perf_counter() - begun) * 1000
 
     spots = [timed(lambda: better_launch(MEADOW, 110)) for _ in range(12)][2:]
     suns = [timed(lambda: session(MEADOW, now, 60)) for _ in range(40)][5:]

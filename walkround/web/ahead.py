@@ -10,9 +10,9 @@ from walkround.core.round.window import parse_ahead, window
 from walkround.core.sensors.devices import HourlyWeather
 from walkround.core.weather.weather import Weather
 from walkround.simulators import device
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, situation_for
-from walkround.web.drawings.window import draw_window
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
 from walkround.web.routes import Router
@@ -61,6 +61,9 @@ def _show(request: Request, ctx: AppContext, asked: QueryParams | FormData) -> R
         }
         if series:
             found = window(series, situation, planned)
-            parts |= {"found": found, "drawn": draw_window(found, situation.site.timezone, settings.units)}
+            parts |= {
+                "found": found,
+                "drawn": drawings.window.draw_window(found, situation.site.timezone, settings.units),
+            }
     name = "ahead/_main.html" if asks_fragment(request) else "ahead/page.html"
     return page(request, name, settings, status, **parts)

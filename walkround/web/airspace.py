@@ -14,9 +14,9 @@ from walkround.core.round.readiness import airspace_findings
 from walkround.core.sensors.devices import NoticeService
 from walkround.simulators import device
 from walkround.store import hangar, zones
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import field_context
-from walkround.web.drawings.airspace import HALF_M, draw_zones
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import go, page
@@ -46,8 +46,8 @@ def _show(request: Request, ctx: AppContext, site: Site, status: int = 200, **ex
         "rows": rows,
         "findings": airspace_findings(known, site, top_m, begin, minutes) if known else (),
         "free": free_height_m(known, site, begin, end) if known else None,
-        "drawn": draw_zones(zones.zones_near(site.position, NEAR_M), site, begin, end),
-        "view": f"{-HALF_M:g} {-HALF_M:g} {2 * HALF_M:g} {2 * HALF_M:g}",
+        "drawn": drawings.airspace.draw_zones(zones.zones_near(site.position, NEAR_M), site, begin, end),
+        "view": f"{-drawings.airspace.HALF_M:g} {-drawings.airspace.HALF_M:g} {2 * drawings.airspace.HALF_M:g} {2 * drawings.airspace.HALF_M:g}",
         "rings": [(km * 1000, -km * 1000, f"{km} km" if km % 2 else "") for km in range(1, 6)],
         "sets": zones.sets(),
         "top_m": top_m,

@@ -16,9 +16,9 @@ from walkround.core.diagnosis.messages import Message, read_messages
 from walkround.core.sensors.devices import FlightController
 from walkround.simulators import device
 from walkround.store import calibrations, hangar
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import here_of
-from walkround.web.drawings.channels import draw_channels
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -64,7 +64,7 @@ def _show(
     return page(
         request, "arming/page.html", settings, status,
         aircraft=aircraft, profile=profile, own=aircraft.controller is not None, generic=list(GENERIC), connected=settings.connected("controller"), found=found,
-        channels=draw_channels(values.ends, profile) if values is not None else (), asked=ASKED, numbers=NUMBERS, limits=LIMITS, all_arms=list(Arms),
+        channels=drawings.channels.draw_channels(values.ends, profile) if values is not None else (), asked=ASKED, numbers=NUMBERS, limits=LIMITS, all_arms=list(Arms),
         messages=values.messages if values is not None else (), **extra,
     )  # fmt: skip
 

@@ -10,10 +10,9 @@ from walkround.core.round.brief import make_brief, planned_words
 from walkround.core.round.context import Context
 from walkround.core.round.readiness import readiness
 from walkround.store import hangar, round_list, rounds
+from walkround.web import drawings
 from walkround.web.app_context import AppContextDep, Number
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.drawings.site import site_plan
-from walkround.web.drawings.sticks import draw_stops
 from walkround.web.pages import page
 from walkround.web.routes import Router
 
@@ -53,10 +52,10 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
         site=site,
         brief=make_brief(context, conditions),
         planned=planned_words(context),
-        plan=site_plan(site, settings.units, sun=sun),
+        plan=drawings.site.site_plan(site, settings.units, sun=sun),
         now=now,
         pilot=settings.pilot,
-        figures=draw_stops(context.situation.aircraft.failsafe, settings.stick_mode),
+        figures=drawings.sticks.draw_stops(context.situation.aircraft.failsafe, settings.stick_mode),
         weather=context.weather,
         round=loaded,
         state=state,

@@ -14,12 +14,10 @@ from walkround.core.round.walk import CheckState, parse_reason
 from walkround.store import hangar, rounds
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.answers import PAGES, page_of
 from walkround.web.answers.kind import CardRow
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.drawings.aircraft import place
-from walkround.web.drawings.qr_code import qr_code
-from walkround.web.drawings.sticks import draw_stops
 from walkround.web.errors import status_of
 from walkround.web.forms import FormErrors, Typed
 from walkround.web.pages import go, page
@@ -67,11 +65,11 @@ def card(request: Request, ctx: AppContextDep, round_id: Number, paper: str = "A
         gates=loaded.walk.plan.gates,
         left_out=[check.title for check in loaded.walk.plan.shorter_by],
         density=density(len(loaded.walk.states)),
-        code=qr_code(address) if address else None,
+        code=drawings.qr_code.qr_code(address) if address else None,
         paper=paper if paper in PAPERS else "A4",
-        picture=place(loaded.walk.situation.aircraft, (130, 92), 118, 82),
+        picture=drawings.aircraft.place(loaded.walk.situation.aircraft, (130, 92), 118, 82),
         emergency=emergency_card(loaded.walk.situation.aircraft),
-        figures=draw_stops(loaded.walk.situation.aircraft.failsafe, settings.stick_mode),
+        figures=drawings.sticks.draw_stops(loaded.walk.situation.aircraft.failsafe, settings.stick_mode),
     )
 
 
@@ -97,9 +95,9 @@ def master(request: Request, ctx: AppContextDep, aircraft_id: Number, paper: str
         density=density(sum(len(checks) for _, checks in stations)),
         code=None,
         paper=paper if paper in PAPERS else "A4",
-        picture=place(aircraft, (130, 92), 118, 82),
+        picture=drawings.aircraft.place(aircraft, (130, 92), 118, 82),
         emergency=emergency_card(aircraft),
-        figures=draw_stops(aircraft.failsafe, settings.stick_mode),
+        figures=drawings.sticks.draw_stops(aircraft.failsafe, settings.stick_mode),
     )
 
 

@@ -19,8 +19,8 @@ from walkround.store import settings as store_settings
 from walkround.store import snags as store_snags
 from walkround.store.settings import Settings
 from walkround.store.situation import home_zone
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, SentForm
-from walkround.web.drawings.schedule import draw_schedule
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
@@ -132,7 +132,7 @@ def _show(
         "begin": begin,
         "zone": zone,
         "ready": begin + timedelta(minutes=plan.ready_min) if plan else None,
-        "drawn": draw_schedule(plan, settings.charger, begin, zone) if plan else None,
+        "drawn": drawings.schedule.draw_schedule(plan, settings.charger, begin, zone) if plan else None,
         "slow": _slow(plan, settings.charger) if plan else (),
         "attended": ATTENDED,
         "charger": settings.charger,

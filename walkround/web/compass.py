@@ -41,10 +41,10 @@ from walkround.core.sensors.recording import as_recording
 from walkround.simulators import device
 from walkround.store import calibrations, hangar, recordings, rounds
 from walkround.store.situation import home_zone
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import aircraft_context, round_asked
 from walkround.web.compass_live import KEPT, SPEEDS, Turned, frames_of, source_of
-from walkround.web.drawings.calibrations import draw_offsets, draw_sphere
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_bytes, uploaded_name, uploaded_text
 from walkround.web.pages import go, page
@@ -82,7 +82,7 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
         turns=[(turn, lit(aircraft, i, len(steps))) for i, turn in enumerate(steps)], speed=SPEED, turning=aircraft.turning, done=aircraft.turning.light(Shows.DONE),
         not_done=aircraft.turning.light(Shows.FAILED), after_failing=after_failing(1), all_shows=list(Shows), colours=list(Colour), blinks=list(Blink), speeds=SPEEDS,
         playing=recordings.get(aircraft.id, number) if number is not None else None, holding=holding(aircraft), last=past[0] if past else None, findings=calibrations.judged(past[0], aircraft.id, site) if past else (), past=past,
-        drawn=draw_offsets(past), sphere=draw_sphere(), field_units=list(FieldUnit), connected=settings.connected("controller"), seed=int(ctx.now().timestamp()) % 100_000, fewest=FEWEST,
+        drawn=drawings.calibrations.draw_offsets(past), sphere=drawings.calibrations.draw_sphere(), field_units=list(FieldUnit), connected=settings.connected("controller"), seed=int(ctx.now().timestamp()) % 100_000, fewest=FEWEST,
         round_id=round_id, reasons=(EventKind.COMPASS_ASKED, EventKind.METAL_CHANGED), **extra,
     )  # fmt: skip
 

@@ -26,9 +26,9 @@ from walkround.core.inspection.touched import TouchedPart, damageable
 from walkround.core.round.touches import TouchState
 from walkround.store import hangar, rounds, snags, spares, touches
 from walkround.store.rounds import OpenRound
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import round_asked
-from walkround.web.drawings.damage import DRAWN
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
@@ -89,7 +89,7 @@ def _show(
     part_id = asked.part.id if asked.part is not None else ""
     return page(
         request, name, ctx.settings(), status,
-        aircraft=aircraft, asked=asked, ruled=ruled, drawn=[(kind, DRAWN[kind]) for kind in Damage], wheres=list(Place), materials=list(Material),
+        aircraft=aircraft, asked=asked, ruled=ruled, drawn=[(kind, drawings.damage.DRAWN[kind]) for kind in Damage], wheres=list(Place), materials=list(Material),
         findings=() if ruled is None else (damage_finding(ruled),), words=VERDICT_WORDS, fixable=ruled is not None and ruled.verdict in FIXABLE,
         spare=asked.spare if ruled is not None else None, stop=sent.get("stop"), photos=snags.photos_of(aircraft.id, part_id) if part_id else [],
         round_id=round_asked(sent.get("round"), aircraft.id), open_now=[snag for snag in snags.open_ones(aircraft.id) if part_id and part_id in snag.parts],

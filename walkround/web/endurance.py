@@ -13,11 +13,10 @@ from walkround.core.round.context import Context
 from walkround.core.round.readiness import flight_findings
 from walkround.store import hangar
 from walkround.store import packs as store_packs
+from walkround.web import drawings
 from walkround.web.answers.flight import read_plan
 from walkround.web.app_context import AppContext, AppContextDep
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.drawings.flight import draw_flight
-from walkround.web.drawings.minutes import draw_minutes
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
 from walkround.web.routes import Router
@@ -72,10 +71,10 @@ def show(request: Request, ctx: AppContextDep) -> Response:
         parts |= {
             "situation": situation,
             "minutes": minutes,
-            "drawn_minutes": draw_minutes(minutes),
+            "drawn_minutes": drawings.minutes.draw_minutes(minutes),
             "plan": plan,
             "asked": asked,
-            "drawn": draw_flight(asked, held, context.flight_clock(None, plan, held, minutes)),
+            "drawn": drawings.flight.draw_flight(asked, held, context.flight_clock(None, plan, held, minutes)),
             "findings": flight_findings(context, plan, FULL if query.get("full") else None),
             "held": held,
             "read": read,

@@ -38,9 +38,9 @@ from walkround.core.sensors.devices import LinkBench
 from walkround.simulators import device
 from walkround.store import hangar, link_trials
 from walkround.store.situation import home_zone
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import aircraft_context
-from walkround.web.drawings.sticks import draw_stops
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -83,7 +83,7 @@ def _show(request: Request, ctx: AppContext, aircraft_id: int, status: int = 200
         own=own_return(flown),
         fewest=FEWEST,
         card=emergency_card(aircraft),
-        figures=draw_stops(aircraft.failsafe, settings.stick_mode),
+        figures=drawings.sticks.draw_stops(aircraft.failsafe, settings.stick_mode),
         **extra,
     )  # fmt: skip
 

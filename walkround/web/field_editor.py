@@ -24,10 +24,9 @@ from walkround.core.round.context import Context
 from walkround.core.round.readiness import FIELD, Subject, readiness
 from walkround.store import fields, hangar, zones
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import field_context
-from walkround.web.drawings.airspace import draw_zones
-from walkround.web.drawings.site import site_plan
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import asks_fragment, download, go, page
@@ -68,7 +67,7 @@ def show(request: Request, ctx: AppContext, site: Site, status: int = 200, **ext
     mark = field_editor.mark_of(site, selected) if selected and selected not in field_editor.WORDS else None
     parts: dict[str, object] = {
         "site": site,
-        "plan": site_plan(site, settings.units, selected, sun),
+        "plan": drawings.site.site_plan(site, settings.units, selected, sun),
         "sun": sun,
         "day": events(site, sun.moments[0].at),
         "selected": selected,
@@ -78,7 +77,7 @@ def show(request: Request, ctx: AppContext, site: Site, status: int = 200, **ext
         "rows": [(field_editor.key_of(m), m, *site.away(m)) for m in site.marks],
         "needs": rth_altitude(site, PRESETS["camera-quad"], settings.limits, None),
         "findings": _findings(context, sun),
-        "zones": draw_zones(
+        "zones": drawings.airspace.draw_zones(
             zones.zones_near(site.position, ZONES_M), site, sun.moments[0].at, sun.moments[-1].at, ZONES_M
         ),
         "disturbs": DISTURBS.get(mark.kind) if mark else None,

@@ -31,9 +31,8 @@ from walkround.store.air_models import AirNoteRow
 from walkround.store.models import FlightRow
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.drawings.flight_path import FlightPathDrawn, draw_flight_path
-from walkround.web.drawings.sticks import draw_stops
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go
@@ -63,7 +62,7 @@ def _millis(moment: datetime) -> int:
     return round(moment.timestamp() * 1000)
 
 
-def _clock_json(flown: InAir, drawn: FlightPathDrawn, charges: int) -> dict[str, Any]:
+def _clock_json(flown: InAir, drawn: "drawings.flight_path.FlightPathDrawn", charges: int) -> dict[str, Any]:
     clock = flown.clock
     return {
         "turn": clock.turn_s,
@@ -93,7 +92,7 @@ def _air(
 ) -> dict[str, Any]:
     """What the page shows and knows of a flight that has not landed."""
     flown = _in_air(loaded, settings, flight, notes)
-    clock, drawn, now = flown.clock, draw_flight_path(flown.clock), ctx.now()
+    clock, drawn, now = flown.clock, drawings.flight_path.draw_flight_path(flown.clock), ctx.now()
     gone_s = (now - flight.took_off_at).total_seconds() if flight else 0.0
     before = [call.text for call in flown.calls if call.at_s <= gone_s] if flight else []
     request_paths = {name: f"/rounds/{loaded.id}/flight/{name}" for name in ("notes", "state")}
@@ -124,7 +123,7 @@ def _air(
         "said_before": before[-1] if before else "",
         "last_seen": _seen_words(notes, loaded),
         "card": emergency_card(loaded.walk.situation.aircraft),
-        "figures": draw_stops(loaded.walk.situation.aircraft.failsafe, ctx.settings().stick_mode),
+        "figures": drawings.sticks.draw_stops(loaded.walk.situation.aircraft.failsafe, ctx.settings().stick_mode),
         "rose": ROSE,
         "uids": [secrets.token_hex(12) for _ in range(4)],
     }
@@ -237,7 +236,7 @@ def _after_note(ctx: AppContext, round_id: int) -> dict[str, Any]:
     flown = _in_air(rounds.load(round_id, settings, ctx.now()), settings, flight, notes)
     left_s = max(0.0, flown.clock.turn_s - (ctx.now() - flight.took_off_at).total_seconds()) if flight else 0.0
     return {
-        "flight": _clock_json(flown, draw_flight_path(flown.clock), _charges(notes)),
+        "flight": _clock_json(flown, drawings.flight_path.draw_flight_path(flown.clock), _charges(notes)),
         "turn_words": _turn_words(flown.clock, flown.turn_percent),
         "words": f"Turn back in {minutes_words(left_s)}." if left_s else "Turn back now.",
     }

@@ -22,10 +22,9 @@ from walkround.store import box, flights, hangar, part_ages, parts
 from walkround.store import snags as store_snags
 from walkround.store.exchange import free_name, read_file, take_aircraft
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
 from walkround.web.choice import aircraft_context
-from walkround.web.drawings.aircraft import place, with_snags
-from walkround.web.drawings.aircraft_history import draw_history
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed, uploaded_text
 from walkround.web.pages import download, go, page
@@ -52,7 +51,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
         request,
         "hangar/page.html",
         ctx.settings(),
-        aircraft=[(a, place(a, (110, 78), 100, 70)) for a in aircraft],
+        aircraft=[(a, drawings.aircraft.place(a, (110, 78), 100, 70)) for a in aircraft],
         packs=len(known_packs),
         down=len(known_packs) - len(may_fly),
         open_snags=store_snags.how_many_open(),
@@ -63,7 +62,7 @@ def show(request: Request, ctx: AppContextDep) -> Response:
 @router.get("/hangar/aircraft/new", name="choose_aircraft")
 def choose(request: Request, ctx: AppContextDep) -> Response:
     """Common shapes to start from, and a file to take one over from."""
-    shapes = [(key, preset, place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
+    shapes = [(key, preset, drawings.aircraft.place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
     return page(request, "hangar/choose.html", ctx.settings(), shapes=shapes)
 
 
@@ -76,7 +75,7 @@ def _setup(aircraft: Aircraft) -> dict[str, Any]:
         "motors": sorted(FRAME_MOTORS[aircraft.kind][aircraft.frame]),
         "powers": [p for p in Power if p is not Power.NONE or aircraft.kind is Kind.WING],
         "groups": list(enumerate(KIND_GROUPS[aircraft.kind])),
-        "picture": place(aircraft, (200, 150), 178, 132),
+        "picture": drawings.aircraft.place(aircraft, (200, 150), 178, 132),
         "is_wing": aircraft.kind is Kind.WING,
         "turning": aircraft.kind is Kind.MULTIROTOR,
         "belongs": sum(check.applies.fits(aircraft) for check in CHECKS),
@@ -92,7 +91,7 @@ def _overview(ctx: AppContext, settings: Settings, aircraft: Aircraft, open_now:
     flown, events = flights.of_aircraft(aircraft.id), hangar.events(aircraft.id, 30)
     many, minutes = flights.totals(aircraft.id)
     context = aircraft_context(ctx, settings, aircraft.id)
-    drawn, callouts = with_snags(aircraft, open_now, *OVERVIEW)
+    drawn, callouts = drawings.aircraft.with_snags(aircraft, open_now, *OVERVIEW)
     return {
         "overview": drawn,
         "size": OVERVIEW,
@@ -107,7 +106,7 @@ def _overview(ctx: AppContext, settings: Settings, aircraft: Aircraft, open_now:
         "hours": minutes / 60,
         "coming": upcoming(context, part_ages.worn(aircraft, ctx.now())) if context is not None else (),
         "grounding": next((snag for snag in open_now if snag.grounds), None),
-        "history": draw_history(flown, events, ctx.now()),
+        "history": drawings.aircraft_history.draw_history(flown, events, ctx.now()),
     }
 
 
@@ -302,7 +301,7 @@ def take_over(request: Request, ctx: AppContextDep, form: SentForm) -> Response:
         with ctx.book.write():
             saved = take_aircraft(file, name, ctx.now())
     except PilotError as error:
-        shapes = [(key, preset, place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
+        shapes = [(key, preset, drawings.aircraft.place(preset, (110, 78), 100, 70)) for key, preset in PRESETS.items()]
         raw = typed.raw() | ({"text": text} if "name" in error.by_field() else {})
         return page(
             request, "hangar/choose.html", settings, status_of(error), shapes=shapes, errors=error.by_field(),

@@ -15,9 +15,9 @@ from walkround.core.round.context import Context
 from walkround.core.round.failsafe import left_over
 from walkround.core.round.numbers import RULES, return_findings
 from walkround.store import hangar
+from walkround.web import drawings
 from walkround.web.app_context import AppContextDep, Number
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.drawings.home import TurnBar, draw_home, turn_bars
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, page
 from walkround.web.routes import Router
@@ -28,7 +28,7 @@ TOWARDS = {"": "not known (worst case)", "0": "north", "45": "north-east", "90":
 TURNS = 6
 
 
-def _directions(context: Context, place: TurnPoint, return_m: float) -> list[tuple[str, TurnBar]]:
+def _directions(context: Context, place: TurnPoint, return_m: float) -> "list[tuple[str, drawings.home.TurnBar]]":
     """The charge to turn at for each direction from home, at the distance looked at; none where the wind has no known direction."""
     if context.weather is None or context.weather.steady_from_deg is None:
         return []
@@ -37,7 +37,7 @@ def _directions(context: Context, place: TurnPoint, return_m: float) -> list[tup
         for key, words in TOWARDS.items()
         if key
     ]
-    return [(words, turn_bars(table)[0]) for words, table in turns]
+    return [(words, drawings.home.turn_bars(table)[0]) for words, table in turns]
 
 
 @router.get("/fields/{site_id}/home", name="home")
@@ -83,8 +83,8 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
             "return_m": return_m,
             "setting": setting,
             "found": found,
-            "drawn": draw_home(place, found, site, limits),
-            "turns": turn_bars(turns),
+            "drawn": drawings.home.draw_home(place, found, site, limits),
+            "turns": drawings.home.turn_bars(turns),
             "ways": _directions(context, place, return_m),
             "gear": [one for one in situation.history.gear if one.minutes is not None],
             "unknown_gear": [one.name for one in situation.history.gear if one.minutes is None],

@@ -22,10 +22,9 @@ from walkround.core.round.context import Context
 from walkround.core.round.lost_link import Moves, besides, lost_at, setup_of
 from walkround.store import hangar
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.drawings.link_lost import draw_area, draw_lost, path_d
-from walkround.web.drawings.site import site_plan
 from walkround.web.forms import Typed, typed_text
 from walkround.web.pages import asks_fragment, page, templates
 from walkround.web.routes import Router
@@ -115,7 +114,9 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
         "findings": said,
         "level": worst(said),
         "landed": landed_words(found),
-        "drawn": draw_lost((lost.east_m, lost.north_m), lost.heading_deg, found, site.launch.xy, reach),
+        "drawn": drawings.link_lost.draw_lost(
+            (lost.east_m, lost.north_m), lost.heading_deg, found, site.launch.xy, reach
+        ),
         "errors": typed.errors,
         "typed": typed.raw(),
         "weather": asked.context.weather,
@@ -126,7 +127,10 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     if request.query_params.get("whole") and not fragment:
         parts |= _whole(asked, whole_area(setup), settings.units)
     if not fragment:
-        parts |= {"plan": site_plan(site, settings.units), "metres": from_pilot(1.0, Measure.HEIGHT, settings.units)}
+        parts |= {
+            "plan": drawings.site.site_plan(site, settings.units),
+            "metres": from_pilot(1.0, Measure.HEIGHT, settings.units),
+        }
     name = "link_lost/_result.html" if fragment else "link_lost/page.html"
     return page(request, name, settings, 422 if typed.errors else 200, **parts)
 
@@ -146,7 +150,9 @@ def show_track(request: Request, ctx: AppContextDep, site_id: Number) -> Respons
     asked, _, _ = _asked(ctx, ctx.settings(), site, request.query_params)
     if asked is None:
         return JSONResponse({"d": ""})
-    return JSONResponse({"d": path_d(track(_lost(asked), asked.setup.plan, body_for(asked.setup), asked.setup.air))})
+    return JSONResponse(
+        {"d": drawings.link_lost.path_d(track(_lost(asked), asked.setup.plan, body_for(asked.setup), asked.setup.air))}
+    )
 
 
 def _least(asked: Asked, setup: Setup) -> Level:
@@ -161,9 +167,10 @@ def _whole(asked: Asked, area: Area, units: Units) -> dict[str, object]:
     lowest = rth_altitude(s.site, s.aircraft, s.limits, context.weather).lowest_m
     better = proposals(setup, lowest) if area.badness[1] > 0 else ()
     return {
-        "area": draw_area(area, s.site.launch.xy),
+        "area": drawings.link_lost.draw_area(area, s.site.launch.xy),
         "better": [
-            (one, draw_area(one.area, one.setup.site.launch.xy), _query(asked, one.setup, units)) for one in better
+            (one, drawings.link_lost.draw_area(one.area, one.setup.site.launch.xy), _query(asked, one.setup, units))
+            for one in better
         ],
     }
 

@@ -15,8 +15,8 @@ from walkround.core.round.verdict import WORDS
 from walkround.store import box, flights, hangar, logbook, round_list
 from walkround.store.export import logbook_csv
 from walkround.store.logbook import Asked
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep
-from walkround.web.drawings.logbook_year import draw_year
 from walkround.web.pages import page
 from walkround.web.routes import Router
 
@@ -67,7 +67,7 @@ def show(request: Request, ctx: AppContextDep, page_number: int = 1, new: bool =
         narrowed=asked != Asked(),
         kept="&".join(f"{name}={value}" for name, value in kept.items() if value),
         kept_all="".join(f"&{name}={value}" for name, value in {**kept, "month": asked.month}.items() if value),
-        year=draw_year(logbook.months(asked, first), first, fleet),
+        year=drawings.logbook_year.draw_year(logbook.months(asked, first), first, fleet),
         fleet=[("", "Every aircraft"), *((str(number), name) for number, name in fleet.items())],
         fields=[("", "Every field"), *((str(site.id), site.name) for site in sites)],
         outcomes=[("", "Any outcome"), *((h.value, words) for h, words in HAPPENED_WORDS.items())],

@@ -32,9 +32,8 @@ from walkround.store import snags as store_snags
 from walkround.store.export import readings_csv
 from walkround.store.settings import Settings
 from walkround.store.situation import home_zone
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.drawings.pack import PackDrawn, draw_pack
-from walkround.web.drawings.trend import TrendDrawn, draw_trend
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import download, go, page
@@ -65,9 +64,9 @@ class Line(Struct, frozen=True):
     age: str
 
     @property
-    def drawn(self) -> PackDrawn:
+    def drawn(self) -> "drawings.pack.PackDrawn":
         """The pack drawn."""
-        return draw_pack(self.pack, self.held)
+        return drawings.pack.draw_pack(self.pack, self.held)
 
     @property
     def trend(self) -> str:
@@ -157,7 +156,7 @@ class Ageing(Struct, frozen=True):
     unit: str
     decimals: int
     series: Series
-    drawn: TrendDrawn | None
+    drawn: "drawings.trend.TrendDrawn | None"
     outlook: Outlook | None
     limit: float
 
@@ -177,7 +176,7 @@ def _ageing(health: Health, of: Same, limits: Limits) -> list[Ageing]:
             unit=unit,
             decimals=decimals,
             series=series,
-            drawn=draw_trend(series, limit, unit=unit, decimals=decimals, name=title),
+            drawn=drawings.trend.draw_trend(series, limit, unit=unit, decimals=decimals, name=title),
             outlook=outlook(series, limit, falling=falling),
             limit=limit,
         )
@@ -202,7 +201,7 @@ def _form(
         more = {
             "known": known,
             "held": held,
-            "drawn": draw_pack(pack, held),
+            "drawn": drawings.pack.draw_pack(pack, held),
             "need": need(pack, known, held, now, settings.limits, reason=reason, snag=grounding),
             "ageing": _ageing(everything.aged, Same(pack), settings.limits),
             "changes": changes,

@@ -24,8 +24,8 @@ from walkround.core.base.units import Measure, Quantity, Units, unit_of
 from walkround.core.base.wording import MARKS, capital, counted, minutes_words, plural
 from walkround.store.export import file_name
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.catalogue import BY_TEMPLATE, NO_PAGE, Place
-from walkround.web.drawings.bars import bar, spare_words
 from walkround.web.forms import typed_text
 from walkround.web.stale import revision
 
@@ -107,7 +107,7 @@ def _spare(context: Context, finding: Finding) -> str:
     if left is None:
         return ""
     size = Quantity(value=abs(left.value), measure=left.measure)
-    return spare_words(finding, size.say(context["units"]))
+    return drawings.bars.spare_words(finding, size.say(context["units"]))
 
 
 @pass_context
@@ -161,7 +161,7 @@ templates.env.filters |= {
     "typed": _typed,
     "unit": _unit,
     "clock": _clock,
-    "bar": bar,
+    "bar": drawings.bars.bar,
     "level": lambda level: LEVEL_WORDS[Level(level)],
     "decimal": decimal,
     "sexagesimal": sexagesimal,

@@ -24,10 +24,9 @@ from walkround.store import rounds, touches, withdrawals
 from walkround.store.pace import pace
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.answers import page_of, read_answer
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.drawings import path as path_drawing
-from walkround.web.drawings.aircraft import small, walked
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
@@ -35,7 +34,7 @@ from walkround.web.routes import Router
 from walkround.web.works import works_here
 
 router = Router()
-_LARGE = (path_drawing.MIDDLE, path_drawing.HALF_WIDTH, path_drawing.HALF_HEIGHT)
+_LARGE = (drawings.path.MIDDLE, drawings.path.HALF_WIDTH, drawings.path.HALF_HEIGHT)
 
 
 def can_answer(loaded: OpenRound, state: CheckState) -> bool:
@@ -90,7 +89,7 @@ def view(
     asking = current is not None and loaded.takes(current) and (edit or current.evidence is None)
     group = group_of(walk, current.planned.check.id) if asking and current is not None and not opened else None
     parts = group.parts if group is not None else frozenset((current.planned.check.part,) if current else ()) - {""}
-    picture = walked(walk.situation.aircraft, walk.states, parts, *_LARGE)
+    picture = drawings.aircraft.walked(walk.situation.aircraft, walk.states, parts, *_LARGE)
     pin = next((p.pin for p in picture.parts if p.here), None)
     kind = page_of(current) if current is not None else None
     # Where rotors or sticks are asked about, the large drawing shows them, and its rotors are what is tapped.
@@ -98,7 +97,7 @@ def view(
     shown = kind.shown(loaded, current) if kind is not None and current is not None else {}
     order = list(Station)
     index = order.index(station)
-    counts = path_drawing.all_counts(walk, flight=loaded.signed)
+    counts = drawings.path.all_counts(walk, flight=loaded.signed)
     ahead = next_open(loaded, current.planned.check.id if current else "")
     context = {
         "round": loaded,
@@ -125,8 +124,8 @@ def view(
         "current": current,
         "ahead": ahead,
         "counts": counts[station],
-        "path_drawing": path_drawing.footpath(counts, station, pin=pin),
-        "strip": path_drawing.strip(counts, station),
+        "path_drawing": drawings.path.footpath(counts, station, pin=pin),
+        "strip": drawings.path.strip(counts, station),
         "picture": picture,
         "kind": kind,
         "works_here": works_here(walk.situation.aircraft, current.planned.check.id, settings.stick_mode)
@@ -189,7 +188,9 @@ def _of_group(walk: Walk, group: Group | None, current: CheckState | None) -> di
         return {"with_it": frozenset[str]()}
     return {
         "with_it": frozenset(group.ids) - {current.planned.check.id},
-        "group_drawing": small(walk.situation.aircraft, walk.states, group.parts) if group.parts else None,
+        "group_drawing": drawings.aircraft.small(walk.situation.aircraft, walk.states, group.parts)
+        if group.parts
+        else None,
     }
 
 

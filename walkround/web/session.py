@@ -9,9 +9,9 @@ from walkround.core.flight.session import Gear, gear_of, plan_session, read_char
 from walkround.core.round.context import Context
 from walkround.store import box
 from walkround.store import gear as store_gear
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, situation_for, weather_now
-from walkround.web.drawings.session import draw_session
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -55,7 +55,7 @@ def _show(request: Request, ctx: AppContext, asked: Typed, status: int = 200, **
         status,
         choice=choice,
         session=session,
-        drawn=draw_session(session, flight_min),
+        drawn=drawings.session.draw_session(session, flight_min),
         flight_min=flight_min,
         between_min=between_min,
         bright=bright,

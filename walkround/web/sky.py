@@ -11,9 +11,8 @@ from walkround.core.field.sky_rules import sky_report
 from walkround.core.round.in_air import point_words
 from walkround.core.sensors.nominal import TypicalDay, typical_sky
 from walkround.store import hangar
+from walkround.web import drawings
 from walkround.web.app_context import AppContextDep, Number
-from walkround.web.drawings.site import site_plan
-from walkround.web.drawings.sky import draw_sky, draw_walk
 from walkround.web.pages import page
 from walkround.web.routes import Router
 
@@ -36,10 +35,10 @@ def show(request: Request, ctx: AppContextDep, site_id: Number) -> Response:
     rows = [_row("Nothing in the way", report.free), _row("At your launch point", report.here)]
     if report.there is not None:
         rows.append(_row("Where the sky opens", report.there))
-    plan = site_plan(site, settings.units) if found is not None else None
+    plan = drawings.site.site_plan(site, settings.units) if found is not None else None
     return page(
         request, "fields/sky.html", settings,
         site=site, findings=report.findings, found=found, towards=point_words(found.bearing_deg) if found is not None else "", rows=rows,
-        sky=draw_sky(typical_sky(site.position, now, 0), report.mask, all_used=True), plan=plan, walk=draw_walk(site, found, plan.paper_m) if plan is not None else None, low_deg=MASK_DEG, walk_m=WALK_M,
+        sky=drawings.sky.draw_sky(typical_sky(site.position, now, 0), report.mask, all_used=True), plan=plan, walk=drawings.sky.draw_walk(site, found, plan.paper_m) if plan is not None else None, low_deg=MASK_DEG, walk_m=WALK_M,
         blockers=[(one.words, one.top_deg, point_words(one.bearing_deg)) for one in report.mask.blockers[:6]],
     )  # fmt: skip

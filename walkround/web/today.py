@@ -24,9 +24,9 @@ from walkround.store.models import RoundRow
 from walkround.store.pace import pace
 from walkround.store.settings import Settings
 from walkround.store.situation import gather
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, SentForm
 from walkround.web.choice import Choice, occasions_asked, situation_for, weather_now, with_depth
-from walkround.web.drawings.aircraft import place
 from walkround.web.forms import Typed
 from walkround.web.pages import asks_fragment, go, page
 from walkround.web.routes import Router
@@ -79,7 +79,7 @@ def _show(
             "depths": [depth for depth in Depth if depth.rank >= situation.depth.depth.rank],
             "shorter_by": plan.shorter_by,
             "on_record": plan.on_record,
-            "picture": place(choice.aircraft, (200, 150), 178, 132),
+            "picture": drawings.aircraft.place(choice.aircraft, (200, 150), 178, 132),
         }
     name = "today/_main.html" if asks_fragment(request) else "today/page.html"
     return page(request, name, settings, 422 if error else 200, **context)

@@ -15,8 +15,8 @@ from walkround.core.round.walk import CheckState
 from walkround.store import flights, rounds, snags, touches
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.drawings.touches import MAP, draw_map, draw_stop
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -75,8 +75,8 @@ def _show(
     return page(
         request, "touches/page.html", settings, status,
         round=loaded, situation=situation, walk=loaded.walk, stops=stops, at=at, number=at + 1, here=here, left=left_words(stops), landed=landed,
-        drawn=draw_stop(situation.aircraft, here, on, situation.history.aircraft_last_flight_at) if here is not None else None,
-        shapes=draw_map(situation.aircraft, stops, here.stop if here is not None else None), map_size=MAP,
+        drawn=drawings.touches.draw_stop(situation.aircraft, here, on, situation.history.aircraft_last_flight_at) if here is not None else None,
+        shapes=drawings.touches.draw_map(situation.aircraft, stops, here.stop if here is not None else None), map_size=drawings.touches.MAP,
         checks=[loaded.walk.state(check_id).planned.check for check_id in (here.checks if here is not None else ())],
         onward=_onward(stops, at) if stops else None, before=stops[at - 1] if at else None, after=stops[at + 1] if at + 1 < len(stops) else None,
         gate=not loaded.signed and not touches.is_cold(loaded), gate_words=words, gate_button=button, photos=snags.with_photo(),

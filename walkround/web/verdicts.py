@@ -11,8 +11,8 @@ from walkround.store import box, flights, records, rounds
 from walkround.store import settings as store_settings
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
+from walkround.web import drawings
 from walkround.web.app_context import AppContextDep, Number, SentForm
-from walkround.web.drawings.aircraft import place
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -56,7 +56,7 @@ def _sheet(request: Request, settings: Settings, loaded: OpenRound, status: int 
         "flight": flights.of_round(loaded.id),
         "countdown": countdown_s(walk.situation.aircraft, walk.situation.methods.launch),
         "addendum": [s for s in walk.states if s.planned.check.phase is not Phase.BEFORE and s.evidence is not None],
-        "picture": place(walk.situation.aircraft, (130, 92), 118, 82),
+        "picture": drawings.aircraft.place(walk.situation.aircraft, (130, 92), 118, 82),
     }
     return page(request, "verdicts/page.html", settings, status, **{**context, **extra})
 

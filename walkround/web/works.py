@@ -30,9 +30,8 @@ from walkround.core.base.units import Measure
 from walkround.core.diagnosis.arming import usual_profile
 from walkround.core.diagnosis.switch_table import switch_table
 from walkround.store import hangar, link_trials
+from walkround.web import drawings
 from walkround.web.app_context import AppContext, AppContextDep, Number, SentForm
-from walkround.web.drawings.levers import LeverDrawn, draw_lever
-from walkround.web.drawings.sticks import SticksDrawn, draw_arm, draw_arms, draw_stops
 from walkround.web.errors import status_of
 from walkround.web.forms import Typed
 from walkround.web.pages import go, page
@@ -58,9 +57,9 @@ def works_here(aircraft: Aircraft, check_id: str, mode: int) -> dict[str, Any] |
         return None
     words = words_at(card, check_id, aircraft.features())
     when, switches = switches_at(card, check_id)
-    figures: tuple[SticksDrawn, ...] = ()
+    figures: tuple[drawings.sticks.SticksDrawn, ...] = ()
     if check_id in ("power.arming_known", "controls.arm_disarm", "power.ready_to_arm"):
-        figures = draw_arms(card, mode)
+        figures = drawings.sticks.draw_arms(card, mode)
     how = BY_CARD.get(check_id, "") if words else ""
     if not words and not switches and not figures:
         return None
@@ -68,16 +67,19 @@ def works_here(aircraft: Aircraft, check_id: str, mode: int) -> dict[str, Any] |
         "how": how,
         "words": words,
         "when": when,
-        "levers": [draw_lever(*pair) for pair in switches],
+        "levers": [drawings.levers.draw_lever(*pair) for pair in switches],
         "figures": figures,
     }
 
 
-def _levers(card: HowItWorks | None) -> list[tuple[str, list[LeverDrawn]]]:
+def _levers(card: HowItWorks | None) -> "list[tuple[str, list[drawings.levers.LeverDrawn]]]":
     """The switches for each of the three moments that any has a place for."""
     if card is None:
         return []
-    found = [(words, [draw_lever(*pair) for pair in switches_for(card, when)]) for when, words in WHEN.items()]
+    found = [
+        (words, [drawings.levers.draw_lever(*pair) for pair in switches_for(card, when)])
+        for when, words in WHEN.items()
+    ]
     return [(words, levers) for words, levers in found if levers]
 
 
@@ -88,9 +90,9 @@ def _show(request: Request, ctx: AppContext, aircraft: Aircraft, status: int = 2
     return page(
         request, "works/page.html", settings, status,
         aircraft=aircraft, card=card or HowItWorks(), entered=card is not None, emergency=emergency_card(aircraft),
-        figures=(*draw_arms(card, settings.stick_mode), *draw_stops(aircraft.failsafe, settings.stick_mode)), levers=_levers(card),
+        figures=(*drawings.sticks.draw_arms(card, settings.stick_mode), *drawings.sticks.draw_stops(aircraft.failsafe, settings.stick_mode)), levers=_levers(card),
         home=home_set(aircraft.features()).value if aircraft.has(Trait.RETURN_HOME) else "", switch_rows=list(enumerate((*switches, *[None] * (SWITCH_ROWS - len(switches))))), times=TIMES, colours=list(Colour), blinks=list(Blink),
-        arms=[(by, draw_arm("", by, "", settings.stick_mode)) for by in ArmBy], all_means=list(Means), all_levers=list(Lever), when=list(WHEN.items()),
+        arms=[(by, drawings.sticks.draw_arm("", by, "", settings.stick_mode)) for by in ArmBy], all_means=list(Means), all_levers=list(Lever), when=list(WHEN.items()),
         table=switch_table(card, profile) if card is not None and aircraft.has(Trait.FLIGHT_CONTROLLER) else (), quiz=len(questions(aircraft)), **extra,
     )  # fmt: skip
 

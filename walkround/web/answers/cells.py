@@ -11,8 +11,8 @@ from walkround.core.round.walk import CheckState
 from walkround.core.sensors.devices import CellChecker
 from walkround.simulators import device
 from walkround.store.rounds import OpenRound
+from walkround.web import drawings
 from walkround.web.answers.kind import AnswerPage, Sent
-from walkround.web.drawings.cells import draw_cells
 
 
 def _read(sent: Sent) -> tuple[Answer, str]:
@@ -34,7 +34,7 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     given = state.evidence.answer if state.evidence is not None else None
     drawn = None
     if isinstance(given, CellsRead) and given.reading.cells_v:
-        drawn = draw_cells(given.reading, loaded.walk.situation)
+        drawn = drawings.cells.draw_cells(given.reading, loaded.walk.situation)
     on_record = cells_on_record(loaded.walk.situation)
     return {"cells_drawn": drawn, "cells_offer": on_record[1] if on_record else None}
 

@@ -8,8 +8,8 @@ from walkround.core.answers.control_directions import ControlDirectionsSeen
 from walkround.core.answers.kind import Answer
 from walkround.core.round.walk import CheckState
 from walkround.store.rounds import OpenRound
+from walkround.web import drawings
 from walkround.web.answers.kind import AnswerPage, Sent
-from walkround.web.drawings.control_directions import draw_stick_tests
 from walkround.web.forms import Typed
 
 
@@ -28,12 +28,12 @@ def _read(sent: Sent) -> tuple[Answer, str]:
 
 
 def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
-    return {"stick_tests": draw_stick_tests(loaded.walk.situation.aircraft)}
+    return {"stick_tests": drawings.control_directions.draw_stick_tests(loaded.walk.situation.aircraft)}
 
 
 def _scene(aircraft: Aircraft, middle: tuple[float, float], half_width: float, half_height: float) -> dict[str, Any]:
     """Every stick large, beside the panel."""
-    return {"big_stick_tests": draw_stick_tests(aircraft)}
+    return {"big_stick_tests": drawings.control_directions.draw_stick_tests(aircraft)}
 
 
 PAGE = AnswerPage(

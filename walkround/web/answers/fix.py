@@ -25,8 +25,8 @@ from walkround.core.sensors.satellites import (
 )
 from walkround.simulators import device
 from walkround.store.rounds import OpenRound
+from walkround.web import drawings
 from walkround.web.answers.kind import AnswerPage, Sent
-from walkround.web.drawings.sky import draw_scatter, draw_sky
 from walkround.web.forms import Typed, uploaded_text
 
 MOST_SHOWN = 60
@@ -72,10 +72,10 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     least = CAREFUL_SATELLITES if situation.methods.satellites == "ten" else PUBLISHED_SATELLITES
     given = state.evidence.answer if state.evidence is not None else None
     fix = given.fix if isinstance(given, FixRead) and given.screen is None else None
-    scatter = draw_scatter(fix.rest) if fix is not None and fix.rest is not None else None
+    scatter = drawings.sky.draw_scatter(fix.rest) if fix is not None and fix.rest is not None else None
     late = "" if fix is None or fix.first_fix_s is None else late_words(fix.first_fix_s, expected_fix(situation))
     return {
-        "sky": draw_sky(fix.sky) if fix is not None and fix.sky else None,
+        "sky": drawings.sky.draw_sky(fix.sky) if fix is not None and fix.sky else None,
         "scatter": scatter,
         "expected": "" if given is not None else expected_fix(situation).words,
         "ready_light": situation.aircraft.has(Trait.READY_LIGHT),

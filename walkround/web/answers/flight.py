@@ -8,8 +8,8 @@ from walkround.core.base.units import Measure
 from walkround.core.flight.flight_plan import FlightPlan
 from walkround.core.round.walk import CheckState
 from walkround.store.rounds import OpenRound
+from walkround.web import drawings
 from walkround.web.answers.kind import AnswerPage, Sent
-from walkround.web.drawings.flight import draw_plan
 from walkround.web.forms import Typed
 
 
@@ -28,12 +28,12 @@ def _read(sent: Sent) -> tuple[Answer, str]:
 
 def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     given = state.evidence.answer if state.evidence is not None else None
-    return {"drawn": draw_plan(loaded, given.plan)} if isinstance(given, Planned) else {}
+    return {"drawn": drawings.flight.draw_plan(loaded, given.plan)} if isinstance(given, Planned) else {}
 
 
 def _preview(loaded: OpenRound, given: Answer) -> tuple[str, dict[str, Any]]:
     assert isinstance(given, Planned)
-    return "endurance/_preview.html", {"drawn": draw_plan(loaded, given.plan)}
+    return "endurance/_preview.html", {"drawn": drawings.flight.draw_plan(loaded, given.plan)}
 
 
 PAGE = AnswerPage(

@@ -13,8 +13,8 @@ from walkround.core.round.evidence import current
 from walkround.core.round.in_air import ROSE
 from walkround.core.round.walk import CheckState
 from walkround.store.rounds import OpenRound
+from walkround.web import drawings
 from walkround.web.answers.kind import AnswerPage, CardRow, Sent
-from walkround.web.drawings.landing import draw_landing
 
 
 def _read(sent: Sent) -> tuple[Answer, str]:
@@ -44,7 +44,7 @@ def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
     if piece is None or not isinstance(piece.answer, HomeSeen):
         return found
     context = Context(loaded.walk.situation, current(loaded.evidence))
-    found["landing"] = draw_landing(
+    found["landing"] = drawings.landing.draw_landing(
         context.situation.site,
         context.landing_spread.radius_m,
         context.paced_clear_m,

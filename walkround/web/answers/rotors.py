@@ -9,8 +9,8 @@ from walkround.core.answers.kind import Answer
 from walkround.core.answers.rotors import AskRotors, RotorsSeen
 from walkround.core.round.walk import CheckState
 from walkround.store.rounds import OpenRound
+from walkround.web import drawings
 from walkround.web.answers.kind import AnswerPage, Sent
-from walkround.web.drawings.rotors import rotor_map, rotors_on
 from walkround.web.forms import Typed
 
 
@@ -45,12 +45,12 @@ def _read(sent: Sent) -> tuple[Answer, str]:
 
 
 def _shown(loaded: OpenRound, state: CheckState) -> dict[str, Any]:
-    return {"rotor_map": rotor_map(loaded.walk.situation.aircraft)}
+    return {"rotor_map": drawings.rotors.rotor_map(loaded.walk.situation.aircraft)}
 
 
 def _scene(aircraft: Aircraft, middle: tuple[float, float], half_width: float, half_height: float) -> dict[str, Any]:
     """The rotors of the large drawing, to be tapped there."""
-    return {"big_rotors": rotors_on(aircraft, middle, half_width, half_height)}
+    return {"big_rotors": drawings.rotors.rotors_on(aircraft, middle, half_width, half_height)}
 
 
 PAGE = AnswerPage(
