@@ -9,7 +9,17 @@ from scipy.optimize import least_squares
 from scipy.spatial.transform import Rotation
 
 from walkround.core.base.errors import InputError
-from walkround.core.calibration.ellipsoid import FEWEST, FitKind, _residuals, coverage, fit_ellipsoid, sector_of
+from walkround.core.calibration.ellipsoid import (
+    FEWEST,
+    FitKind,
+    _matrix,
+    _positive,
+    _residuals,
+    _solved,
+    coverage,
+    fit_ellipsoid,
+    sector_of,
+)
 
 SEEDS = st.integers(0, 10_000)
 
@@ -93,6 +103,17 @@ class Truth(unittest.TestCase):
             step[i] = 1e-6
             slope = (_residuals(p + step, samples)[0] - _residuals(p - step, samples)[0]) / 2e-6
             self.assertTrue(np.allclose(jacobian[:, i], slope, atol=1e-7), i)
+
+    @given(st.integers(0, 10_000))
+    def test_stretching_every_way_is_what_the_eigenvalues_say(self, seed: int) -> None:
+        """Against LAPACK's eigenvalues; close to none of them is left open."""
+        p = np.random.default_rng(seed).normal(size=9) + [0, 0, 0, 1.5, 1.5, 1.5, 0, 0, 0]
+        smallest = np.linalg.eigvalsh(_matrix(p))[0]
+        if abs(smallest) > 1e-9:
+            self.assertEqual(_positive(p), smallest > 0)
+
+    def test_equations_that_tell_nothing_of_an_unknown_have_the_shortest_solution(self) -> None:
+        self.assertEqual(_solved(np.diag([2.0, 0.0]), np.array([4.0, 0.0])).round(12).tolist(), [2.0, 0.0])
 
 
 class Properties(unittest.TestCase):

@@ -25,7 +25,7 @@ SQUASHED = 2.0
 QUARTER = 0.2
 """With less than this share not even the offset is told. Source: our choice."""
 OUTLIER_SIGMA, REACH = 4.0, 0.35
-MOST_STEPS, TOLERANCE = 60, 1e-10
+MOST_STEPS, TOLERANCE, ROUGHLY = 60, 1e-10, 1e-3
 BANDS, ROUND, DRAWS = 8, 12, 120
 SECTORS = BANDS * ROUND
 MOST_RADIUS = 4.0
@@ -117,6 +117,20 @@ class _Loss(Struct, frozen=True):
         return 1 / square**2 if self.lets_go else 1 / np.sqrt(square)
 
 
+def _solved(matrix: Any, right: Any) -> Any:
+    """The solution of normal equations; where they tell nothing of an unknown, the shortest one."""
+    try:
+        return np.linalg.solve(matrix, right)
+    except np.linalg.LinAlgError:
+        return np.linalg.lstsq(matrix, right, rcond=None)[0]
+
+
+def _positive(p: Any) -> bool:
+    """Whether the matrix stretches every way. Source: Sylvester's criterion."""
+    a, b, c, d, e, f = (float(x) for x in p[3:])
+    return a > 0 and a * b - d * d > 0 and a * (b * c - f * f) - d * (d * c - e * f) + e * (d * f - b * e) > 0
+
+
 def _levenberg(p: Any, samples: Any, loss: _Loss, steps: int = MOST_STEPS) -> Any:
     """The minimum of the cost, from ``p``."""
     damping = 1e-3
@@ -128,13 +142,10 @@ def _levenberg(p: Any, samples: Any, loss: _Loss, steps: int = MOST_STEPS) -> An
         slope = jacobian.T @ (weight * residual)
         moved = False
         for _ in range(12):
-            trial = (
-                p
-                - np.linalg.lstsq(normal + damping * np.diag(np.maximum(np.diag(normal), 1e-12)), slope, rcond=None)[0]
-            )
+            trial = p - _solved(normal + damping * np.diag(np.maximum(np.diag(normal), 1e-12)), slope)
             residual_t, jacobian_t = _residuals(trial, samples)
             cost_t = loss.cost(residual_t)
-            if np.isfinite(cost_t) and cost_t <= cost and np.all(np.linalg.eigvalsh(_matrix(trial)) > 0):
+            if np.isfinite(cost_t) and cost_t <= cost and _positive(trial):
                 moved = True
                 break
             damping *= 6
@@ -161,7 +172,8 @@ def start_of(samples: Any) -> Any:
     good = np.abs(np.linalg.det(sides)) > 1e-3
     middles = np.linalg.solve(sides[good], heights[good][:, :, None])[:, :, 0] if good.any() else np.empty((0, 3))
     middles = np.vstack([middles, (low + high) / 2])
-    apart = np.linalg.norm(thin[None] - middles[:, None], axis=2)
+    square = np.sum(middles**2, axis=1)[:, None] + np.sum(thin**2, axis=1) - 2 * middles @ thin.T
+    apart = np.sqrt(np.maximum(square, 0.0))
     radii = np.median(apart, axis=1)
     off = np.median(np.abs(apart - radii[:, None]), axis=1)
     best = int(np.argmin(np.where(radii < MOST_RADIUS, off, np.inf)))
@@ -183,9 +195,13 @@ def fit_ellipsoid(samples: Any) -> Fit:
     if unit <= 1e-9 * max(1.0, float(np.abs(samples).max())):
         raise InputError("All samples are the same. The aircraft was not turned, or the sensor is stuck.")
     given = samples / unit
-    p = _sphere(given)
+    p = _sphere(given, ROUGHLY)
     scale = _scale(_residuals(p, given)[0])
     covered, _ = coverage(_directions(p, given))
+    if covered < HALF:  # nothing finer comes after it
+        p = _sphere(given)
+        scale = _scale(_residuals(p, given)[0])
+        covered, _ = coverage(_directions(p, given))
     kind = FitKind.FULL if covered >= HALF else FitKind.OFFSET if covered >= QUARTER else FitKind.NONE
     if kind is FitKind.FULL:
         for _ in range(8):  # gross outliers let go of first, or they would hold the scale wide
@@ -204,8 +220,10 @@ def fit_ellipsoid(samples: Any) -> Fit:
     return _summed_up(kind, p, given, unit, scale)
 
 
-def _sphere(given: Any) -> Any:
-    """A sphere by the same loss: offset and one radius, the residual in the unit of the samples, which does not shrink with a sphere that runs away."""
+def _sphere(given: Any, until: float = 1e-9) -> Any:
+    """A sphere by the same loss: offset and one radius, the residual in the unit of the samples, which does not shrink with a sphere that runs away.
+    ``until``: it moves less than this share of a radius.
+    """
     p = start_of(given)
     middle, radius = p[:3].copy(), 1 / p[3]
     for _ in range(25):
@@ -214,11 +232,9 @@ def _sphere(given: Any) -> Any:
         residual = norm - radius
         weight = 1 / np.sqrt(1 + (residual / _scale(residual)) ** 2)
         j = np.column_stack([-d / norm[:, None], -np.ones(len(d))])
-        step = -np.linalg.lstsq(j.T @ (weight[:, None] * j) + 1e-10 * np.eye(4), j.T @ (weight * residual), rcond=None)[
-            0
-        ]
+        step = -_solved(j.T @ (weight[:, None] * j) + 1e-10 * np.eye(4), j.T @ (weight * residual))
         middle, radius = middle + step[:3], min(max(radius + step[3], 0.2 * radius), MOST_RADIUS)
-        if np.abs(step).max() < 1e-9:
+        if np.abs(step).max() < until:
             break
     return np.array([*middle, *(3 * [1 / radius]), 0.0, 0.0, 0.0])
 
