@@ -4,6 +4,7 @@ import "./keys.js";
 import "./looks.js";
 import "./buttons.js";
 import "./newest.js";
+import "./leaving.js";
 import "./panel.js";
 import "./notices.js";
 import "./device.js";

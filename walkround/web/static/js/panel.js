@@ -34,7 +34,7 @@ document.addEventListener("DOMContentLoaded", () => {
 
 // After an answer its first field is ready on a computer.
 document.addEventListener("htmx:afterSwap", (event) => {
-  if (event.detail.target?.id !== "panel" && event.target.id !== "panel") return;
+  if (event.target.id !== "panel") return; // the parts beside it are told too
   document.getElementById("notices").replaceChildren();
   showLooks();
   const card = cardIntoView();
