@@ -9,6 +9,7 @@ from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
+from fastapi.testclient import TestClient
 from peewee import IntegrityError
 
 from tests.support import BookCase, WebCase, plain
@@ -47,6 +48,32 @@ class Opening(BookCase):
             with self.subTest(model._meta.table_name):
                 rows = self.book.database.execute_sql(f'PRAGMA table_info("{model._meta.table_name}")').fetchall()
                 self.assertEqual({row[1] for row in rows}, {f.column_name for f in model._meta.sorted_fields})
+
+    def logged(self) -> int:
+        return self.book.path.with_name(f"{FILE_NAME}-wal").stat().st_size
+
+    def noted(self) -> None:
+        with self.book.write():
+            self.book.database.execute_sql("INSERT OR REPLACE INTO setting (name, value) VALUES ('pilot', '\"A\"')")
+
+    def test_settled_it_stands_in_the_book_itself(self) -> None:
+        self.noted()
+        self.assertGreater(self.logged(), 0)
+        self.book.settle()
+        self.assertEqual(self.logged(), 0)
+
+    def test_the_log_stays_while_another_program_reads(self) -> None:
+        with closing(sqlite3.connect(self.book.path)) as other:
+            other.execute("BEGIN")
+            other.execute("SELECT * FROM setting").fetchall()
+            self.noted()
+            self.book.settle()
+            self.assertGreater(self.logged(), 0)
+
+    def test_the_application_settles_it_at_its_end(self) -> None:
+        with TestClient(create_app(self.folder)):
+            self.noted()
+        self.assertEqual(self.logged(), 0)
 
     def test_a_newer_book_is_refused_in_words(self) -> None:
         self.book.database.execute_sql("INSERT INTO migration VALUES (999, 'future', '2099')")

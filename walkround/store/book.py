@@ -64,6 +64,10 @@ def _refused(error: BaseException | None) -> str:
     return ""
 
 
+SETTLED_MS = 300
+"""So long the log waits for another program to let go of it when this one ends."""
+
+
 class Book:
     """An open book. Every query goes through its database; every write through ``write``."""
 
@@ -111,6 +115,13 @@ class Book:
         """Close this thread's connection."""
         if not self.database.is_closed():
             self.database.close()
+
+    def settle(self) -> None:
+        """Write what stands in the log into the book itself, so that the next start has nothing to look through. Where another
+        program uses the book too, the log stays as it is."""
+        with suppress(DatabaseError):
+            self.database.execute_sql(f"PRAGMA busy_timeout = {SETTLED_MS}")
+            self.database.execute_sql("PRAGMA wal_checkpoint(TRUNCATE)")
 
     def sweep(self) -> None:
         """Take away what an import left behind that never came to its end, unless one is running beside this program."""

@@ -4,16 +4,10 @@ Source: "Database File Format" of SQLite, section 4, the write-ahead log (format
 """
 
 import struct
+import sys
+from array import array
 from pathlib import Path
-from typing import TYPE_CHECKING, NamedTuple
-
-from walkround.core.base.later import Later
-
-if TYPE_CHECKING:
-    import numpy as np
-else:
-    np = Later("numpy")
-
+from typing import NamedTuple
 
 HEAD, FRAME_HEAD = 32, 24
 MAGIC = (0x377F0682, 0x377F0683)
@@ -36,7 +30,9 @@ class Log(NamedTuple):
 
 def _sums(data: bytes, big: bool, start: tuple[int, int]) -> tuple[int, int]:
     """The running checksums over whole pairs of 32-bit words."""
-    words = np.frombuffer(data, dtype=">u4" if big else "<u4").tolist()
+    words = array("I", data)
+    if big != (sys.byteorder == "big"):
+        words.byteswap()
     one, two = start
     for i in range(0, len(words), 2):
         one = (one + words[i] + two) & 0xFFFFFFFF

@@ -1,6 +1,7 @@
 """The application: its context, routers, middleware."""
 
-from collections.abc import Callable
+from collections.abc import AsyncIterator, Callable
+from contextlib import asynccontextmanager
 from datetime import datetime
 from functools import cache
 from pathlib import Path
@@ -63,7 +64,16 @@ def create_app(
     names and addresses it answers to besides this computer's own; ``authority``: the certificate for phones to trust; ``demo``: what Today
     says where the data are invented.
     """
+    book = Book(folder)
+
+    @asynccontextmanager
+    async def open_book(_: FastAPI) -> AsyncIterator[None]:
+        yield
+        book.settle()
+        book.close()
+
     app = FastAPI(
+        lifespan=open_book,
         openapi_url=None,
         docs_url=None,
         redoc_url=None,
@@ -72,7 +82,7 @@ def create_app(
             Middleware(SecurityMiddleware, passphrase, names),
         ],
     )
-    app.state.ctx = AppContext(book=Book(folder), clock=clock)
+    app.state.ctx = AppContext(book=book, clock=clock)
     app.state.passphrase = passphrase
     app.state.network_host = network_host
     app.state.authority = authority
