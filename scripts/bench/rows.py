@@ -5,8 +5,11 @@ import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-LOOP, SLOWED, FEWEST = 12_000, 1.3, 8
-"""Turns of the loop that tells the speed of the machine; so many times its usual is slow; fewer times than this tell nothing."""
+WAIT_S, ALL_WAITS_S = 3.0, 400.0
+"""So long full speed is waited for, before one thing that is timed, and in all."""
+LOOP, SLOWED, FEWEST, MOST = 12_000, 1.3, 8, 4
+"""Turns of the loop that tells the speed of the machine; so many times its best is slow; fewer times than this tell nothing; so many
+times as often as wanted something is tried at most."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,17 +34,21 @@ class Part:
 
     title: str
     columns: tuple[str, ...]
-    rows: tuple[Row, ...]
+    rows: tuple[Row | Callable[[], Row], ...]
+
+    def told(self) -> list[Row]:
+        """Its rows; those that wait for the speed of the machine, which is known best at the end, are made now."""
+        return [row if isinstance(row, Row) else row() for row in self.rows]
 
     def text(self) -> str:
         """As Markdown."""
         head = ("what", *self.columns, "bar", "kept")
         lines = [f"## {self.title}", "", f"| {' | '.join(head)} |", "|---" * len(head) + "|"]
-        return "\n".join([*lines, *(row.line(len(self.columns)) for row in self.rows), ""])
+        return "\n".join([*lines, *(row.line(len(self.columns)) for row in self.told()), ""])
 
 
 class Took(float):
-    """Milliseconds, with how long a fixed loop took beside them: the longer of one before and one after, in ms."""
+    """Milliseconds, with how long a fixed loop took right before, in ms."""
 
     beside: float
 
@@ -52,6 +59,7 @@ class Took(float):
 
 
 _loops: list[float] = []
+_waited = [0.0]
 
 
 def _loop_ms() -> float:
@@ -63,43 +71,74 @@ def _loop_ms() -> float:
     return took
 
 
+def look_at_speed(seconds: float) -> None:
+    """Run the loop for so long, to know how fast this machine can be before anything is measured."""
+    until = time.perf_counter() + seconds
+    while time.perf_counter() < until:
+        _loop_ms()
+
+
 def full_speed_ms() -> float:
-    """What the loop takes when the machine gives its full speed: the fastest twentieth of all that ran. Source: measured."""
-    return sorted(_loops)[len(_loops) // 20]
+    """What the loop takes when the machine gives its full speed: the twentieth fastest of all that ran. Source: measured."""
+    return sorted(_loops)[min(20, len(_loops) // 20)]
 
 
 def at_full_speed(milliseconds: Sequence[float]) -> list[float]:
-    """Those beside which the loop ran at full speed; all of them where these are too few to tell."""
+    """Those beside which the loop ran at full speed."""
     most = SLOWED * full_speed_ms() if _loops else 0.0
-    good = [took for took in milliseconds if not isinstance(took, Took) or took.beside <= most]
-    return good if len(good) >= min(FEWEST, len(milliseconds)) else list(milliseconds)
+    return [took for took in milliseconds if not isinstance(took, Took) or took.beside <= most]
+
+
+def enough(milliseconds: Sequence[float], wanted: int) -> bool:
+    """Whether so many of them were at full speed, or that is not to be had."""
+    return len(at_full_speed(milliseconds)) >= wanted or len(milliseconds) >= MOST * wanted
+
+
+def counted(milliseconds: Sequence[float]) -> str:
+    """How many of them were at full speed, in words."""
+    return f"{len(at_full_speed(milliseconds))} of {len(milliseconds)}"
 
 
 def spread(milliseconds: Sequence[float]) -> tuple[float, float]:
-    """Median and 95th percentile of those at full speed."""
+    """Median and 95th percentile of those at full speed; of all where these are too few to tell."""
     good = at_full_speed(milliseconds)
+    good = good if len(good) >= min(FEWEST, len(milliseconds)) else list(milliseconds)
     return statistics.median(good), statistics.quantiles(good, n=20)[18] if len(good) > 1 else good[0]
 
 
-def timed(action: Callable[[], object]) -> Took:
-    """Milliseconds an action takes."""
-    before = _loop_ms()
+def _rested_ms() -> float:
+    """The loop once the machine gives its full speed, or when that is waited for too long."""
+    begun = time.perf_counter()
+    while True:
+        took = _loop_ms()
+        waited = time.perf_counter() - begun
+        if took <= SLOWED * full_speed_ms() or waited > WAIT_S or _waited[0] > ALL_WAITS_S:
+            _waited[0] += waited
+            return took
+        time.sleep(0.01)
+
+
+def timed(action: Callable[[], object], *, rested: bool = True) -> Took:
+    """Milliseconds an action takes, begun when the machine is at full speed unless it is compared with another at once."""
+    before = _rested_ms() if rested else _loop_ms()
     begun = time.perf_counter()
     action()
-    took = (time.perf_counter() - begun) * 1000
-    return Took(took, max(before, _loop_ms()))
+    return Took((time.perf_counter() - begun) * 1000, before)
 
 
 def told(action: Callable[[], float]) -> Took:
-    """Milliseconds that something else measured, such as a browser."""
-    before = _loop_ms()
-    took = action()
-    return Took(took, max(before, _loop_ms()))
+    """Milliseconds that something else measured, such as a browser, begun when the machine is at full speed."""
+    before = _rested_ms()
+    return Took(action(), before)
 
 
-def times_row(what: str, values: Sequence[float], bar_ms: float | None, *, high: bool = True) -> Row:
+def times_row(what: str, values: Sequence[float], bar_ms: float | None, *, high: bool = True) -> Callable[[], Row]:
     """Median and 95th percentile in ms; the bar holds for the latter, or for the median with ``high`` False."""
-    middle, most = spread(values)
-    bar = "" if bar_ms is None else f"{bar_ms:g} ({'p95' if high else 'p50'})"
-    kept = None if bar_ms is None else (most if high else middle) <= bar_ms
-    return Row(what, (f"{middle:.1f}", f"{most:.1f}", f"{len(at_full_speed(values))} of {len(values)}"), bar, kept)
+
+    def made() -> Row:
+        middle, most = spread(values)
+        bar = "" if bar_ms is None else f"{bar_ms:g} ({'p95' if high else 'p50'})"
+        kept = None if bar_ms is None else (most if high else middle) <= bar_ms
+        return Row(what, (f"{middle:.1f}", f"{most:.1f}", counted(values)), bar, kept)
+
+    return made

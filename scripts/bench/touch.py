@@ -1,6 +1,7 @@
 """Inspecting by touch: every part of a camera quad one by one by a scripted thumb, and an aircraft of 300 parts with ten years of findings."""
 
 import time
+from collections.abc import Callable
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -30,7 +31,7 @@ WATCH = """() => { window.begun_ = new Map();
   } }).observe(document.querySelector(".close-up"), { attributes: true, attributeFilter: ["class"], subtree: true }); }"""
 
 
-def thumb_rows(server: Server, browser: Browser) -> tuple[Row, ...]:
+def thumb_rows(server: Server, browser: Browser) -> tuple[Row | Callable[[], Row], ...]:
     """A whole round of touches at full depth on a phone, each part tapped where it is drawn, going on when its mark is saved."""
     page = browser.new_context(viewport=PHONE).new_page()  # type: ignore[arg-type]
     page.goto(f"{server.base}/?aircraft=1")
