@@ -205,6 +205,8 @@ class Laptop(BrowserCase):
         page.go_back()
         page.wait_for_url(lambda url: "station=link" not in url)
         expect(page.locator("#station-title")).not_to_have_text("Link")
+        for part in ("#path", "#chip", "header"):  # the whole page, not the panel alone
+            expect(page.locator(part).first).to_be_visible()
 
     def test_links_of_the_walk_are_links(self) -> None:
         """A plain click changes the panel and the address; with Ctrl it opens a tab of its own and leaves this one as it is."""

@@ -39,6 +39,11 @@ class Walking(RoundPage):
         ):
             self.assertIn(words, text)
 
+    def test_going_back_brings_the_whole_page(self) -> None:
+        asked = {"HX-Request": "true", "HX-History-Restore-Request": "true"}
+        whole = self.client.get(f"/rounds/{self.round}?station=link", headers=asked).text
+        self.assertIn("<header", whole)
+
     def test_every_check_of_both_aircraft_can_be_opened(self) -> None:
         other = self.start("Haymaker", "H1")
         for number in (self.round, other):

@@ -189,8 +189,9 @@ templates.env.globals |= {
 
 
 def asks_fragment(request: Request) -> bool:
-    """Whether the page's own script asked, and a fragment is enough."""
-    return request.headers.get("HX-Request") == "true"
+    """Whether the page's own script asked, and a fragment is enough; going back asks for the whole page."""
+    asked = request.headers
+    return asked.get("HX-Request") == "true" and asked.get("HX-History-Restore-Request") != "true"
 
 
 def page(request: Request, name: str, settings: Settings | None = None, status: int = 200, **context: Any) -> Response:
