@@ -5,7 +5,7 @@ import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-WAIT_S, ALL_WAITS_S = 3.0, 400.0
+WAIT_S, ALL_WAITS_S = 2.0, 120.0
 """So long full speed is waited for, before one thing that is timed, and in all."""
 LOOP, SLOWED, FEWEST, MOST = 12_000, 1.3, 8, 4
 """Turns of the loop that tells the speed of the machine; so many times its best is slow; fewer times than this tell nothing; so many
