@@ -1,17 +1,20 @@
 """Late routes: each can be made, and answers as one that FastAPI made at once."""
 
+import re
+from collections import Counter
+from random import Random
 from threading import Thread
 
 from fastapi import FastAPI
 from fastapi.exceptions import FastAPIError
 from fastapi.routing import APIRoute
 from fastapi.testclient import TestClient
-from starlette.routing import Match
+from starlette.routing import Match, NoMatchFound, Route
 
 from tests.support import WebCase
-from walkround.web.app import everything
+from walkround.web.app import everything, ways
 from walkround.web.app_context import Number
-from walkround.web.routes import LateRoute, Router
+from walkround.web.routes import LateRoute, Router, Ways
 
 
 class Late(WebCase):
@@ -73,11 +76,36 @@ class Late(WebCase):
         with self.assertRaises(FastAPIError):
             route.make()
 
-    def test_behind_a_prefix(self) -> None:
-        """A server that serves under a prefix says so in ``root_path``. Source: ASGI specification, HTTP connection scope."""
-        route = next(
-            r for r in everything() if getattr(r, "name", "") == "bag_packed" or getattr(r, "path", "") == "/hangar"
-        )
-        scope = {"type": "http", "method": "GET", "path": "/field/hangar", "root_path": "/field", "headers": []}
-        self.assertIs(route.matches(scope)[0], Match.FULL)
-        self.assertIs(route.matches({**scope, "path": "/field/packs"})[0], Match.NONE)
+
+class Found(WebCase):
+    def test_as_one_by_one(self) -> None:
+        """What is found by shape is what a look through all of them finds: for every address there is, right and slightly wrong."""
+        found = ways()
+        dice = Random(20261128)
+        gaps = ("7", "pack.cells", "camera-quad", "", "7.ics")
+        paths = {"/", "", "//", "/rounds", "/nowhere", "/static/x/y"}
+        for route in everything():
+            path = re.sub(r"{.*?}", lambda _: dice.choice(gaps), getattr(route, "path", ""))
+            cut = path.rsplit("/", 1)[0]
+            paths |= {path, path + "/", cut, path + "/more", path.upper(), path.replace("/", "//", 1)}
+        seen = Counter[Match]()
+        for path in sorted(paths):
+            for method, root in (("GET", ""), ("POST", ""), (dice.choice(("GET", "DELETE")), "/field")):
+                scope = {"type": "http", "method": method, "path": root + path, "root_path": root, "headers": []}
+                each = [r.matches(scope) for r in everything()]
+                asked = [m for m in each if m[0] is Match.FULL] or [m for m in each if m[0] is Match.PARTIAL]
+                got = found.matches(scope)
+                seen[got[0]] += 1
+                self.assertEqual(got, asked[0] if asked else (Match.NONE, {}), (method, root, path))
+        self.assertTrue(all(seen[kind] > 200 for kind in Match), seen)
+
+    def test_by_name(self) -> None:
+        self.assertEqual(ways().url_path_for("walk", round_id=7), "/rounds/7")
+        for name, gaps in (("nobody", {}), ("walk", {}), ("walk", {"round_id": 7, "more": 1})):
+            with self.assertRaises(NoMatchFound):
+                ways().url_path_for(name, **gaps)
+
+    def test_what_has_no_shape_is_refused(self) -> None:
+        for path in ("/{anything}", "/files/{rest:path}"):
+            with self.assertRaisesRegex(ValueError, "No shape"):
+                Ways([Route(path, endpoint=print)])

@@ -20,6 +20,7 @@ from walkround.store.book import Book
 from walkround.web import errors
 from walkround.web.app_context import AppContext, utc_now
 from walkround.web.pages import STATIC_PATH
+from walkround.web.routes import Ways
 from walkround.web.security import Passphrase, SecurityMiddleware
 
 STATIC = Path(__file__).parent / "static"
@@ -42,6 +43,12 @@ def everything() -> tuple[BaseRoute, ...]:
     modules = modules_of(web.__name__, web.__path__)
     routers = [found for module in modules if isinstance(found := getattr(module, "router", None), APIRouter)]
     return tuple(sorted((route for router in routers for route in router.routes), key=_exact_first))
+
+
+@cache
+def ways() -> Ways:
+    """The same, found by the shape of an address."""
+    return Ways(everything())
 
 
 def _exact_first(route: BaseRoute) -> list[bool]:
@@ -90,6 +97,6 @@ def create_app(
     app.state.paths = {}
     app.state.tables = {}
     errors.install(app)
-    app.router.routes.extend(everything())  # included routers would be searched twice for every request
+    app.router.routes.append(ways())  # included routers would be searched twice for every request
     app.mount(STATIC_PATH, CachedStatic(directory=STATIC), name="static")
     return app

@@ -9,7 +9,8 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from fastapi import Request
-from jinja2 import FileSystemBytecodeCache, pass_context
+from jinja2 import FileSystemBytecodeCache, Template, pass_context
+from jinja2.environment import TemplateModule
 from jinja2.runtime import Context, Undefined
 from jinja2.utils import missing
 from markupsafe import Markup
@@ -71,7 +72,15 @@ class KnownAttributes(Undefined):
             self._fail_with_undefined_error()
 
 
+class SameGlobals(Template):
+    """Nobody here gives a template globals of its own, so what one imports is the same for all; no look at what may differ, every time."""
+
+    def _get_default_module(self, ctx: Context | None = None) -> TemplateModule:
+        return super()._get_default_module()
+
+
 templates = Jinja2Templates(directory=HERE / "templates")
+templates.env.template_class = SameGlobals
 templates.env.undefined = KnownAttributes
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
