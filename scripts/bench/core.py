@@ -131,8 +131,8 @@ def _table_s(folder: Path) -> float:
         taken = table.take(text, sheet, columns, hangar.everything(Pack), zone=ZoneInfo("Europe/Vienna"), now=now)
         if taken.bad or taken.good != 100_000:
             raise RuntimeError(f"{taken.bad} rows were refused")
-        imports.add_rows(book, taken.rows, now)
-        packs.refresh_all(book, taken.rows, now)
+        added = imports.add_rows(book, taken.rows, now)
+        packs.refresh_all(book, taken.rows, added.number, now)
 
     took = timed(take_it)
     book.close()

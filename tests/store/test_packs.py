@@ -11,7 +11,7 @@ from walkround.core.base.errors import InputError, MissingError, SignedError
 from walkround.core.base.finding import Level
 from walkround.core.packs.pack import Pack, PackState
 from walkround.core.packs.reading import After, CellReading, Reading
-from walkround.core.packs.table import TableRow
+from walkround.core.packs.table import BY_TABLE
 from walkround.store import box, flights, hangar, imports, packs, rounds, snags, withdrawals
 from walkround.store.models import FlightRow, PackRow, RoundRow
 from walkround.store.situation import gather
@@ -57,11 +57,11 @@ class Readings(BookCase):
     def test_a_table_is_taken_once(self) -> None:
         rows = {
             self.pack: [
-                TableRow(self.now - i * DAY, (4.1, 4.1), None, None, (), 20.0, None, After.REST) for i in range(5)
+                Reading(at=self.now - i * DAY, cells_v=(4.1, 4.1), temperature_c=20.0, by=BY_TABLE) for i in range(5)
             ]
         }
-        self.assertEqual(imports.add_rows(self.book, rows, self.now), 5)
-        self.assertEqual(imports.add_rows(self.book, rows, self.now), 0)
+        self.assertEqual(imports.add_rows(self.book, rows, self.now).new, 5)
+        self.assertEqual(imports.add_rows(self.book, rows, self.now).new, 0)
         self.assertEqual(packs.readings(self.pack)[-1].cells_v, (4.1, 4.1))
 
 

@@ -7,8 +7,8 @@ from datetime import datetime, timedelta
 from peewee import fn
 
 from walkround.core.packs.pack import Pack
-from walkround.core.packs.reading import After
-from walkround.core.packs.table import TableRow
+from walkround.core.packs.reading import Reading
+from walkround.core.packs.table import BY_TABLE
 from walkround.core.round.consequences import Happened
 from walkround.core.round.record import canonical, content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
@@ -97,15 +97,17 @@ def _readings(book: Book, now: datetime) -> None:
     rows = {}
     for pack in hangar.everything(Pack, retired=True):
         rows[pack.id] = [
-            TableRow(
-                now - timedelta(days=3 * i + 1, minutes=pack.id),
-                tuple(round(3.82 + dice.uniform(-0.02, 0.02), 3) for _ in range(pack.cells)),
-                None, None, tuple(round(5 + dice.uniform(0, 1), 2) for _ in range(pack.cells)), 21.0, None, After.REST,
+            Reading(
+                at=now - timedelta(days=3 * i + 1, minutes=pack.id),
+                cells_v=tuple(round(3.82 + dice.uniform(-0.02, 0.02), 3) for _ in range(pack.cells)),
+                resistance_mohm=tuple(round(5 + dice.uniform(0, 1), 2) for _ in range(pack.cells)),
+                temperature_c=21.0,
+                by=BY_TABLE,
             )
             for i in range(READINGS)
-        ]  # fmt: skip
-    imports.add_rows(book, rows, now)
-    packs.refresh_all(book, rows, now)
+        ]
+    added = imports.add_rows(book, rows, now)
+    packs.refresh_all(book, rows, added.number, now)
 
 
 def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime, many: int) -> None:

@@ -2,12 +2,12 @@
 
 from datetime import datetime
 from itertools import islice
-from typing import Any
+from typing import Any, NamedTuple
 
 import msgspec
 
 from walkround.core.base.collecting import no_circles
-from walkround.core.packs.table import BY_TABLE, TableRow
+from walkround.core.packs.reading import Reading
 from walkround.store.book import IMPORT_NAME, Book
 from walkround.store.models import ImportRow, PackRow, ReadingRow
 from walkround.store.turns import LONGEST_WAIT_S, FileLock
@@ -16,8 +16,15 @@ PART_ROWS = 2_000
 """So many rows of a table are written at a turn, so that an answer beside it need not wait long. Source: measured."""
 
 
-def add_rows(book: Book, rows: dict[int, list[TableRow]], at: datetime, name: str = "") -> int:
-    """Keep the rows of a table, all or nothing; returns how many were new.
+class Added(NamedTuple):
+    """What an import came to: its number, and how many readings were new."""
+
+    number: int
+    new: int
+
+
+def add_rows(book: Book, rows: dict[int, list[Reading]], at: datetime, name: str = "") -> Added:
+    """Keep the rows of a table, all or nothing. No table says lights, minutes, notes, or that a pack was looked over.
 
     They come in parts, others write in between, and show all at once; an import that never comes to its end is taken away
     when the book is next opened. A reading of the same pack at the same moment is there already and is passed over. One
@@ -34,10 +41,10 @@ def add_rows(book: Book, rows: dict[int, list[TableRow]], at: datetime, name: st
         except BaseException:
             _take_away(book, number)
             raise
-        return new
+        return Added(number, new)
 
 
-def _add_parts(book: Book, rows: dict[int, list[TableRow]], number: int) -> int:
+def _add_parts(book: Book, rows: dict[int, list[Reading]], number: int) -> int:
     plain = ((*_plain(pack_id, row), number) for pack_id, own in rows.items() for row in own)
     new = 0
     with no_circles():
@@ -59,13 +66,16 @@ _INSERT = """
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"""
 
 
-def _plain(pack_id: int, row: TableRow) -> tuple[Any, ...]:
+def _plain(pack_id: int, row: Reading) -> tuple[Any, ...]:
     """A row as the table keeps it; times are UTC already."""
     return (
         pack_id, row.at.isoformat(timespec="microseconds"), _list(row.cells_v), row.total_v, row.percent,
-        _list(row.resistance_mohm), row.temperature_c, row.recharged_mah, row.after.value, BY_TABLE,
+        _list(row.resistance_mohm), row.temperature_c, row.recharged_mah, row.after.value, row.by,
     )  # fmt: skip
 
 
+_written = msgspec.json.Encoder().encode
+
+
 def _list(values: tuple[float, ...]) -> str:
-    return msgspec.json.encode(values).decode() if values else ""
+    return _written(values).decode() if values else ""

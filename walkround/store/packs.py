@@ -1,9 +1,10 @@
 """The box: readings of packs, changes of their state, and what is known of each in short."""
 
 import json
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
+from operator import attrgetter
 from typing import Any, NamedTuple
 
 import msgspec
@@ -35,6 +36,7 @@ _COLUMNS = """r.id, r.pack_id, r.at, r.cells, r.total_v, r.percent, r.lights, r.
     r.after, r.since_min, r.by, r.note, r.looked_over"""
 _HERE = "(r.import_id IS NULL OR r.import_id IN (SELECT i.id FROM import_run i WHERE i.state = 'here'))"
 _NEWEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND r.at <= ? AND {_HERE} ORDER BY r.at DESC LIMIT ?"
+_BESIDE = _NEWEST.replace("ORDER BY", "AND r.import_id IS NOT ? ORDER BY")
 _EVER = datetime.max.replace(tzinfo=UTC)
 _OLDEST = f"SELECT {_COLUMNS} FROM reading r WHERE r.pack_id = ? AND r.at > ? AND {_HERE} ORDER BY r.at LIMIT ?"
 PAGE_ROWS = 2_000
@@ -166,19 +168,37 @@ def drop_reading(reading_id: int, now: datetime) -> int:
     return pack_id
 
 
-def refresh_all(book: Book, pack_ids: Iterable[int], now: datetime) -> None:
-    """Bring many packs up to date, some in each transaction, so that others may write in between."""
-    left = list(pack_ids)
+def refresh_all(book: Book, come: Mapping[int, Sequence[Reading]], number: int, now: datetime) -> None:
+    """Bring many packs up to date after an import of that number, some in each transaction, so that others may write in between.
+
+    ``come``: the readings that came, by pack. They are at hand and not read back where all of them are in the book still.
+    """
+    left = list(come)
     with no_circles():
         for start in range(0, len(left), REFRESHED):
             with book.write():
                 for pack_id in left[start : start + REFRESHED]:
-                    refresh(pack_id, now)
+                    refresh(pack_id, now, _with_those(pack_id, come[pack_id], number, latest(now)))
 
 
-def refresh(pack_id: int, now: datetime) -> Summary:
-    """Bring what is known of a pack in short up to date; what is dated ahead of the clock does not count."""
-    known = made_now(pack_id, now)
+def _with_those(pack_id: int, come: Sequence[Reading], number: int, until: datetime) -> list[Reading] | None:
+    """As ``readings``, when these came with an import; None when the book does not hold every one of them as it came."""
+    execute = ReadingRow._meta.database.execute_sql
+    ((there,),) = execute(
+        "SELECT COUNT(*) FROM reading WHERE pack_id = ? AND import_id = ?", (pack_id, number)
+    ).fetchall()
+    if there != len(come):
+        return None
+    others = execute(_BESIDE, (pack_id, until.isoformat(), number, MOST_READINGS)).fetchall()
+    all_of_them = [*map(_reading, reversed(others)), *(reading for reading in come if reading.at <= until)]
+    all_of_them.sort(key=attrgetter("at"))
+    return all_of_them[-MOST_READINGS:]
+
+
+def refresh(pack_id: int, now: datetime, read: Sequence[Reading] | None = None) -> Summary:
+    """Bring what is known of a pack in short up to date; what is dated ahead of the clock does not count. ``read``: its readings,
+    when they are at hand."""
+    known = made_now(pack_id, now, read)
     PackRow.update(summary=known.model_dump_json()).where(PackRow.id == pack_id).execute()
     return known
 
@@ -234,10 +254,11 @@ def _kept(pack: Any) -> Select:
     return PackRow.select(PackRow.summary).where(PackRow.id == pack)
 
 
-def made_now(pack_id: int, now: datetime) -> Summary:
-    """What is known of a pack at an aware time, made of its readings and flights until then."""
+def made_now(pack_id: int, now: datetime, read: Sequence[Reading] | None = None) -> Summary:
+    """What is known of a pack at an aware time, made of its readings (``read``, when they are at hand) and flights until then."""
     until = latest(now)
-    return summarise(hangar.get(Pack, pack_id), readings(pack_id, until=until), flown(pack_id, until))
+    read = readings(pack_id, until=until) if read is None else read
+    return summarise(hangar.get(Pack, pack_id), read, flown(pack_id, until))
 
 
 def firmware_of(cells: int) -> tuple[str, ...]:

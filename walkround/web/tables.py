@@ -229,7 +229,8 @@ def _take(ctx: AppContext, pending: Pending, skip_bad: bool) -> None:
         pending.state, pending.words = "faults", ""
         return
     pending.words = "Saving them."
-    pending.new = imports.add_rows(ctx.book, taken.rows, ctx.now(), pending.name)
+    added = imports.add_rows(ctx.book, taken.rows, ctx.now(), pending.name)
+    pending.new = added.new
     pending.words = "Updating the packs."
-    store_packs.refresh_all(ctx.book, taken.rows, ctx.now())
+    store_packs.refresh_all(ctx.book, taken.rows, added.number, ctx.now())
     pending.state, pending.words = "done", ""

@@ -8,7 +8,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from walkround.core.base.errors import InputError
-from walkround.core.packs.table_dates import order_of, read_when
+from walkround.core.packs.table_dates import order_of, read_any, read_when
 
 VIENNA = ZoneInfo("Europe/Vienna")
 
@@ -75,6 +75,26 @@ class Dates(unittest.TestCase):
                         except InputError:
                             found = None
                         self.assertEqual(found, aware.astimezone(UTC) if there else None)
+
+    @given(
+        st.datetimes(datetime(2026, 3, 29, 0), datetime(2026, 3, 29, 4)),  # noqa: DTZ001
+        st.sampled_from(["%Y-%m-%d %H:%M:%S", "%Y-%m-%d %H:%M", "%Y-%m-%dT%H.%M:%S", "%H:%M:%S", "%Y-%m-%d %H:%M:%SZ"]),
+        st.lists(st.tuples(st.integers(0, 22), st.sampled_from("09:. Z-T٣²+")), max_size=2),
+    )
+    def test_counted_on_from_the_quarter_is_as_read_in_full(
+        self, shown: datetime, form: str, slips: list[tuple[int, str]]
+    ) -> None:
+        """Also around the change of the clocks, and with slips of the pen: the same time, or the same words."""
+        text = shown.strftime(form)
+        for place, letter in slips:
+            text = text[:place] + letter + text[place + 1 :]
+        found = []
+        for read in (read_when, read_any):
+            try:
+                found.append(str(read(text, "iso", VIENNA)))
+            except InputError as error:
+                found.append(error.message)
+        self.assertEqual(*found)
 
     def test_an_offset_that_cannot_be(self) -> None:
         self.assertEqual(read_when("2026-05-16 09:00 +0530", "iso", VIENNA), datetime(2026, 5, 16, 3, 30, tzinfo=UTC))

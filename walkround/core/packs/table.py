@@ -9,9 +9,6 @@ from datetime import datetime, timedelta
 from typing import NamedTuple
 from zoneinfo import ZoneInfo
 
-import msgspec
-from msgspec.structs import asdict
-
 from walkround.core.base.collecting import no_circles
 from walkround.core.base.errors import InputError, PilotError
 from walkround.core.base.struct import Struct
@@ -72,28 +69,10 @@ class RowFault(Struct, frozen=True, kw_only=True):
     words: str
 
 
-class TableRow(msgspec.Struct, frozen=True, gc=False):
-    """One row as a reading (V, per cent, mΩ, °C, mAh). A long table holds very many, and none can be part of a circle: the
-    collector need not look at them."""
-
-    at: datetime
-    cells_v: tuple[float, ...]
-    total_v: float | None
-    percent: float | None
-    resistance_mohm: tuple[float, ...]
-    temperature_c: float | None
-    recharged_mah: float | None
-    after: After
-
-    def reading(self) -> Reading:
-        """The same as a reading."""
-        return Reading(**asdict(self), by=BY_TABLE)
-
-
 class Taken(NamedTuple):
-    """Rows by pack number, the rows that cannot be taken (the first few), how many of each there are."""
+    """Readings by pack number, the rows that cannot be taken (the first few), how many of each there are."""
 
-    rows: dict[int, list[TableRow]]
+    rows: dict[int, list[Reading]]
     faults: tuple[RowFault, ...]
     bad: int
     good: int
@@ -241,7 +220,7 @@ def take(
     if lacking:
         raise InputError(lacking, "columns")
     reader = _RowReader(columns, packs, one_pack, zone, now)
-    found: dict[int, list[TableRow]] = {}
+    found: dict[int, list[Reading]] = {}
     faults: list[RowFault] = []
     bad = good = 0
     with no_circles():
@@ -309,7 +288,7 @@ class _RowReader:
             title = FIELDS[self.columns.fields[place]]
             raise InputError(f"{title}: “{text[:20]}” is not a number.") from None
 
-    def read(self, row: list[str]) -> tuple[Pack, TableRow]:
+    def read(self, row: list[str]) -> tuple[Pack, Reading]:
         """The pack and the reading of a row. Raises InputError."""
         pack = self.one_pack
         if pack is None:
@@ -341,7 +320,17 @@ class _RowReader:
             raise InputError("The row has no values.")
         after = After.CHARGE if recharged_mah else self.columns.after
         total = None if total is None else total * self.unit
-        return pack, TableRow(at, cells, total, percent, tuple(ohms), temperature, recharged_mah or None, after)
+        return pack, Reading.trusted(
+            at=at,
+            cells_v=cells,
+            total_v=total,
+            percent=percent,
+            resistance_mohm=tuple(ohms),
+            temperature_c=temperature,
+            recharged_mah=recharged_mah or None,
+            after=after,
+            by=BY_TABLE,
+        )
 
     def _cells(self, row: list[str], pack: Pack) -> tuple[float, ...]:
         cells = self.numbers(row, self.cells)
