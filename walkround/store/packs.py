@@ -185,7 +185,7 @@ def _with_those(pack_id: int, come: Sequence[Reading], number: int, until: datet
     """As ``readings``, when these came with an import; None when the book does not hold every one of them as it came."""
     execute = ReadingRow._meta.database.execute_sql
     ((there,),) = execute(
-        "SELECT COUNT(*) FROM reading WHERE pack_id = ? AND import_id = ?", (pack_id, number)
+        "SELECT COUNT(*) FROM reading WHERE pack_id = ? AND +import_id = ?", (pack_id, number)
     ).fetchall()
     if there != len(come):
         return None

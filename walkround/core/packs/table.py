@@ -292,10 +292,11 @@ class _RowReader:
         """The pack and the reading of a row. Raises InputError."""
         pack = self.one_pack
         if pack is None:
-            label = row[self.pack_place].strip() if self.pack_place is not None and self.pack_place < len(row) else ""
-            pack = self.packs.get(label.casefold())
+            label = row[self.pack_place] if self.pack_place is not None and self.pack_place < len(row) else ""
+            pack = self.packs.get(label) or self.packs.get(label.strip().casefold())
             if pack is None:
-                raise InputError(f"There is no pack “{label[:20]}” on record.")
+                raise InputError(f"There is no pack “{label.strip()[:20]}” on record.")
+            self.packs[label] = pack
         when = " ".join([row[place] for place in self.when if place < len(row)])
         at = read_when(when, self.columns.dates, self.zone)
         if at > self.latest:
