@@ -33,7 +33,7 @@ from walkround.core.round.situation import Situation
 from walkround.core.round.window import parse_series, window
 from walkround.demo.scenario import MEADOW
 from walkround.simulators.hours import SimulatedHours
-from walkround.store import hangar, imports, packs
+from walkround.store import hangar, imports
 from walkround.store.book import Book
 
 TABLE_S, ZONES_MS, WAYS_MS, TREND_MS, SPOT_MS, SUN_MS = 4.0, 10.0, 10.0, 5.0, 1000.0, 25.0
@@ -132,7 +132,7 @@ def _table_s(folder: Path) -> float:
         if taken.bad or taken.good != 100_000:
             raise RuntimeError(f"{taken.bad} rows were refused")
         added = imports.add_rows(book, taken.rows, now)
-        packs.refresh_all(book, taken.rows, added.number, now)
+        imports.refresh_all(book, taken.rows, added.number, now)
 
     took = timed(take_it)
     book.close()

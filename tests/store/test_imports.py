@@ -107,8 +107,8 @@ class Imports(BookCase):
                     last = ReadingRow.select(fn.MAX(ReadingRow.id)).scalar()
                     ReadingRow.delete().where(ReadingRow.id == last).execute()
             until = latest(self.now)
-            at_hand += sum(packs._with_those(*one, added.number, until) is not None for one in come.items())
-            packs.refresh_all(self.book, come, added.number, self.now)
+            at_hand += sum(imports._with_those(*one, added.number, until) is not None for one in come.items())
+            imports.refresh_all(self.book, come, added.number, self.now)
             for pack_id in come:
                 kept = packs.read_summary(PackRow.get_by_id(pack_id).summary)
                 self.assertEqual(kept, packs.made_now(pack_id, self.now), (turn, pack_id))

@@ -87,7 +87,8 @@ class Found(WebCase):
         for route in everything():
             path = re.sub(r"{.*?}", lambda _: dice.choice(gaps), getattr(route, "path", ""))
             cut = path.rsplit("/", 1)[0]
-            paths |= {path, path + "/", cut, path + "/more", path.upper(), path.replace("/", "//", 1)}
+            wrong = (path + "/", cut, path + "/more", path.upper(), path.replace("/", "//", 1))
+            paths |= {path, dice.choice(wrong)}
         seen = Counter[Match]()
         for path in sorted(paths):
             for method, root in (("GET", ""), ("POST", ""), (dice.choice(("GET", "DELETE")), "/field")):
@@ -97,7 +98,7 @@ class Found(WebCase):
                 got = found.matches(scope)
                 seen[got[0]] += 1
                 self.assertEqual(got, asked[0] if asked else (Match.NONE, {}), (method, root, path))
-        self.assertTrue(all(seen[kind] > 200 for kind in Match), seen)
+        self.assertTrue(all(seen[kind] > 100 for kind in Match), seen)
 
     def test_by_name(self) -> None:
         self.assertEqual(ways().url_path_for("walk", round_id=7), "/rounds/7")

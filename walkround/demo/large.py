@@ -12,7 +12,7 @@ from walkround.core.packs.table import BY_TABLE
 from walkround.core.round.consequences import Happened
 from walkround.core.round.record import canonical, content_hash
 from walkround.demo.scenario import PILOT, fill, keep_walked
-from walkround.store import hangar, imports, packs
+from walkround.store import hangar, imports
 from walkround.store.book import Book
 from walkround.store.models import EvidenceRow, FlightRow, PackRow, RecordRow, RoundRow
 from walkround.store.settings import Settings
@@ -107,7 +107,7 @@ def _readings(book: Book, now: datetime) -> None:
             for i in range(READINGS)
         ]
     added = imports.add_rows(book, rows, now)
-    packs.refresh_all(book, rows, added.number, now)
+    imports.refresh_all(book, rows, added.number, now)
 
 
 def _flights(book: Book, numbers: dict[str, int], packs: list[int], now: datetime, many: int) -> None:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from datetime import datetime, timedelta
+from functools import lru_cache
 
 from walkround.core.answers import KINDS
 from walkround.core.answers.choice import Chosen
@@ -10,6 +11,7 @@ from walkround.core.answers.flight import AskFlight, Planned
 from walkround.core.answers.kind import Answer
 from walkround.core.answers.number import AskNumber, Measured
 from walkround.core.answers.weather import AskWeather, WeatherRead
+from walkround.core.base.geodesy import Position
 from walkround.core.checklist.check import Check, Phase
 from walkround.core.field.interference import sources
 from walkround.core.flight.flight_plan import FlightPlan
@@ -21,7 +23,7 @@ from walkround.core.round.evidence import Evidence
 from walkround.core.round.judge import RoundCase
 from walkround.core.round.plan import SNAG_STILL, make_plan
 from walkround.core.round.situation import Situation
-from walkround.core.sensors.nmea import read_nmea
+from walkround.core.sensors.nmea import Fix, read_nmea
 from walkround.core.weather.metar import decode_report
 from walkround.simulators.receiver import SimulatedReceiver
 from walkround.simulators.weather import SimulatedWeatherStation
@@ -40,6 +42,11 @@ _NUMBERS = {
 }
 
 
+@lru_cache(maxsize=8)
+def _fix(position: Position, at: datetime, elevation_m: float) -> Fix:
+    return read_nmea(SimulatedReceiver().nmea(position, at, elevation_m), at)
+
+
 def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
     """An answer that finds nothing wrong with this check, at an aware moment."""
     ask = check.ask
@@ -52,9 +59,7 @@ def good_answer(check: Check, situation: Situation, at: datetime) -> Answer:
         plan = FlightPlan(work_min=round(most * 0.35, 1), height_m=min(40.0, situation.site.flight_height_m))
         return Planned(plan=plan)
     if isinstance(ask, AskFix):
-        return FixRead(
-            fix=read_nmea(SimulatedReceiver().nmea(situation.site.position, at, situation.site.elevation_m), at)
-        )
+        return FixRead(fix=_fix(situation.site.position, at, situation.site.elevation_m))
     if isinstance(ask, AskWeather):
         return WeatherRead(weather=decode_report(SimulatedWeatherStation().report(situation.site.station, at), at))
     if isinstance(ask, AskNumber) and (value := _number(check, situation)) is not None:

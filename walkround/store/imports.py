@@ -1,21 +1,26 @@
 """Rows of a table into the book: in parts, so that others write in between, and shown all at once."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 from functools import cache
 from itertools import chain, islice
+from operator import attrgetter
 from typing import Any, NamedTuple
 
 import msgspec
 
+from walkround.core.base.clock import latest
 from walkround.core.base.collecting import no_circles
 from walkround.core.packs.reading import Reading
+from walkround.store import packs
 from walkround.store.book import IMPORT_NAME, Book
 from walkround.store.models import ImportRow, PackRow, ReadingRow
 from walkround.store.turns import LONGEST_WAIT_S, FileLock
 
 PART_ROWS = 2_000
 """So many rows of a table are written at a turn, so that an answer beside it need not wait long. Source: measured."""
+REFRESHED = 25
+"""So many packs are brought up to date at a turn."""
 AT_ONCE = 50
 """So many rows go with one statement: two thirds of the time of one each. Source: measured."""
 
@@ -67,6 +72,36 @@ def _insert(book: Book, rows: Sequence[tuple[Any, ...]]) -> int:
     new: int = connection.executemany(_statement(AT_ONCE), many).rowcount if whole else 0
     new += connection.executemany(_statement(1), rows[whole:]).rowcount if rows[whole:] else 0
     return new
+
+
+def refresh_all(book: Book, come: Mapping[int, Sequence[Reading]], number: int, now: datetime) -> None:
+    """Bring many packs up to date after an import of that number, some in each transaction, so that others may write in between.
+
+    ``come``: the readings that came, by pack. They are at hand and not read back where all of them are in the book still.
+    """
+    left = list(come)
+    with no_circles():
+        for start in range(0, len(left), REFRESHED):
+            with book.write():
+                for pack_id in left[start : start + REFRESHED]:
+                    packs.refresh(pack_id, now, _with_those(pack_id, come[pack_id], number, latest(now)))
+
+
+def _with_those(pack_id: int, come: Sequence[Reading], number: int, until: datetime) -> list[Reading] | None:
+    """As ``packs.readings``, when these came with an import; None when the book does not hold every one of them as it came."""
+    if _there(pack_id, number) != len(come):
+        return None
+    others = packs.readings_beside(pack_id, number, until)
+    all_of_them = others + [reading for reading in come if reading.at <= until]
+    all_of_them.sort(key=attrgetter("at"))
+    return all_of_them[-packs.MOST_READINGS :]
+
+
+def _there(pack_id: int, number: int) -> int:
+    """How many readings of a pack that came with an import are in the book; looked for by pack (so the plus), not by import."""
+    many = "SELECT COUNT(*) FROM reading WHERE pack_id = ? AND +import_id = ?"
+    ((there,),) = ReadingRow._meta.database.execute_sql(many, (pack_id, number)).fetchall()
+    return int(there)
 
 
 def _take_away(book: Book, number: int) -> None:

@@ -1,17 +1,15 @@
 """The box: readings of packs, changes of their state, and what is known of each in short."""
 
 import json
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
-from operator import attrgetter
 from typing import Any, NamedTuple
 
 import msgspec
 from peewee import Select, fn
 
 from walkround.core.base.clock import is_ahead, latest
-from walkround.core.base.collecting import no_circles
 from walkround.core.base.errors import InputError, MissingError
 from walkround.core.base.kept import Same
 from walkround.core.flight.estimate import LEAST_USED_PERCENT, Use
@@ -22,12 +20,10 @@ from walkround.core.packs.reading import After, Reading
 from walkround.core.packs.summary import Summary, summarise
 from walkround.core.round.consequences import PackConsequences
 from walkround.store import hangar
-from walkround.store.book import Book
 from walkround.store.models import FlightRow, PackChangeRow, PackRow, ReadingRow, tuples
 from walkround.store.statements import prepared, until_changed, write
 
 MOST_READINGS = 5_000
-REFRESHED = 25
 USES = 30
 SHOWN_READINGS, SHOWN_FLIGHTS = 30, 8
 
@@ -80,6 +76,13 @@ def _newest(pack_id: int, limit: int, until: datetime = _EVER) -> list[Sequence[
 def readings(pack_id: int, limit: int = MOST_READINGS, until: datetime = _EVER) -> list[Reading]:
     """The newest readings of a pack up to a moment, oldest first."""
     return [_reading(row) for row in reversed(_newest(pack_id, limit, until))]
+
+
+def readings_beside(pack_id: int, number: int, until: datetime) -> list[Reading]:
+    """As ``readings``, without those that came with the import of that number."""
+    database = ReadingRow._meta.database
+    rows = database.execute_sql(_BESIDE, (pack_id, until.isoformat(), number, MOST_READINGS)).fetchall()
+    return [_reading(row) for row in reversed(rows)]
 
 
 def each_reading(pack_id: int) -> Iterator[Reading]:
@@ -166,33 +169,6 @@ def drop_reading(reading_id: int, now: datetime) -> int:
     row.delete_instance()
     refresh(pack_id, now)
     return pack_id
-
-
-def refresh_all(book: Book, come: Mapping[int, Sequence[Reading]], number: int, now: datetime) -> None:
-    """Bring many packs up to date after an import of that number, some in each transaction, so that others may write in between.
-
-    ``come``: the readings that came, by pack. They are at hand and not read back where all of them are in the book still.
-    """
-    left = list(come)
-    with no_circles():
-        for start in range(0, len(left), REFRESHED):
-            with book.write():
-                for pack_id in left[start : start + REFRESHED]:
-                    refresh(pack_id, now, _with_those(pack_id, come[pack_id], number, latest(now)))
-
-
-def _with_those(pack_id: int, come: Sequence[Reading], number: int, until: datetime) -> list[Reading] | None:
-    """As ``readings``, when these came with an import; None when the book does not hold every one of them as it came."""
-    execute = ReadingRow._meta.database.execute_sql
-    ((there,),) = execute(
-        "SELECT COUNT(*) FROM reading WHERE pack_id = ? AND +import_id = ?", (pack_id, number)
-    ).fetchall()
-    if there != len(come):
-        return None
-    others = execute(_BESIDE, (pack_id, until.isoformat(), number, MOST_READINGS)).fetchall()
-    all_of_them = [*map(_reading, reversed(others)), *(reading for reading in come if reading.at <= until)]
-    all_of_them.sort(key=attrgetter("at"))
-    return all_of_them[-MOST_READINGS:]
 
 
 def refresh(pack_id: int, now: datetime, read: Sequence[Reading] | None = None) -> Summary:

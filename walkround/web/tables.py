@@ -20,7 +20,6 @@ from walkround.core.packs.reading import After
 from walkround.core.packs.table import Columns, RowFault, Sheet
 from walkround.core.packs.table_dates import DATE_ORDERS, DateOrder
 from walkround.store import hangar, imports
-from walkround.store import packs as store_packs
 from walkround.store import settings as store_settings
 from walkround.store.situation import home_zone
 from walkround.web.app_context import AppContext, AppContextDep, SentForm
@@ -232,5 +231,5 @@ def _take(ctx: AppContext, pending: Pending, skip_bad: bool) -> None:
     added = imports.add_rows(ctx.book, taken.rows, ctx.now(), pending.name)
     pending.new = added.new
     pending.words = "Updating the packs."
-    store_packs.refresh_all(ctx.book, taken.rows, added.number, ctx.now())
+    imports.refresh_all(ctx.book, taken.rows, added.number, ctx.now())
     pending.state, pending.words = "done", ""

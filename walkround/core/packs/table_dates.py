@@ -44,15 +44,19 @@ _WHEN = pattern(
 
 def read_when(text: str, order: DateOrder, zone: ZoneInfo) -> datetime:
     """As ``read_any``, which reads the quarter of an hour; what comes beside it in a table is counted on from there."""
-    hour, colon, rest = text.partition(":")
-    if len(rest) == 5 and colon == rest[2] and (rest[:2] + rest[3:]).isdecimal() and rest.isascii():
-        minute, second = int(rest[:2]), int(rest[3:])
-        if minute < 60 and second < 60:
-            quarter, over = divmod(minute, QUARTER_MIN)
-            start = _quarter(hour, quarter, order, zone)
-            if start is not None:
-                return start + timedelta(seconds=60 * over + second)
-    return read_any(text, order, zone)
+    hour, _, rest = text.partition(":")
+    past = _past(rest) if len(rest) == 5 else None
+    start = None if past is None else _quarter(hour, past[0], order, zone)
+    return read_any(text, order, zone) if past is None or start is None else start + past[1]
+
+
+@lru_cache(maxsize=4096)
+def _past(clock: str) -> tuple[int, timedelta] | None:
+    """Quarter of an hour, counted from nought, and how far into it, of minutes and seconds such as 40:05; None for anything else."""
+    if not re.fullmatch("[0-5][0-9]:[0-5][0-9]", clock):
+        return None
+    quarter, minutes = divmod(int(clock[:2]), QUARTER_MIN)
+    return quarter, timedelta(minutes=minutes, seconds=int(clock[3:]))
 
 
 @lru_cache(maxsize=4096)
