@@ -77,6 +77,7 @@ def calibrated(days: float = 30, *, site: Site = SITE) -> tuple[Event, ...]:
     )
 
 
+@cache
 def season_done(days: float = 10) -> tuple[Done, ...]:
     """Every season check done so many days ago."""
     at = NOW - timedelta(days=days)

@@ -22,7 +22,8 @@ from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Error as PlaywrightError
 
 from tests.support import FAST_FOLDER, NOW, demo_book, elements
 from walkround import serving
@@ -31,6 +32,7 @@ from walkround.demo.opening import MARKER
 from walkround.demo.walker import walked_evidence
 from walkround.store.situation import situation_in
 from walkround.web.app import everything
+from walkround.web.pages import STATIC_PATH
 
 ROOT = Path(__file__).parent.parent.parent
 AXE = (Path(__file__).parent / "vendor" / "axe-4.14.1.min.js").read_text()
@@ -160,8 +162,18 @@ def started() -> tuple[Playwright, Browser]:
 
 @cache
 def shared_window(phone: bool) -> BrowserContext:
-    """The window of this process that the pages of tests are opened in: a new one costs four times a new tab."""
+    """The window of this process that the pages of tests are opened in."""
     return started()[1].new_context(viewport=PHONE if phone else LAPTOP, has_touch=phone)  # type: ignore[arg-type]
+
+
+_TABS: dict[bool, Page] = {}
+
+
+def shared_tab(phone: bool) -> Page:
+    """The tab of that window, left without a trace by one test for the next: in a new one, and in a new process, the first page takes five times as long."""
+    if phone not in _TABS:
+        _TABS[phone] = shared_window(phone).new_page()
+    return _TABS[phone]
 
 
 class BrowserCase(unittest.TestCase):
@@ -180,50 +192,65 @@ class BrowserCase(unittest.TestCase):
         cls.browser = started()[1]
 
     def setUp(self) -> None:
-        self.in_use: set[BrowserContext] = set()
+        self.in_use: set[bool] = set()
 
     def page(self, size: dict[str, int] = LAPTOP, *, own: bool = False, **options: Any) -> Page:
         """A page that fails the test when its console complains or it asks another host.
 
-        A first page of its size is a new tab in a window that tests share, left without a trace; ``own``: in a window of its own, for what
-        changes the whole of it, such as its clock.
+        A first page of its size is in the tab that tests share, one after the other; ``own``: in a window of its own, for what changes
+        the whole of it, such as its clock, or stays with it, such as a script for every page.
         """
-        context = shared_window(size is PHONE)
-        if own or options or context in self.in_use:
-            context = self.browser.new_context(viewport=size, has_touch=size is PHONE, **options)  # type: ignore[arg-type]
+        phone = size is PHONE
+        if own or options or phone in self.in_use:
+            context = self.browser.new_context(viewport=size, has_touch=phone, **options)  # type: ignore[arg-type]
             self.addCleanup(context.close)
+            page = context.new_page()
         else:
-            self.in_use.add(context)
-            self.addCleanup(self.leave, context)
-        page = context.new_page()
+            self.in_use.add(phone)
+            page = shared_tab(phone)
+            self.addCleanup(self.leave, phone)
         page.set_default_timeout(PATIENCE_MS)
         self.complaints: list[str] = []
-        page.on(
-            "console",
-            lambda m: (
-                self.complaints.append(m.text)
-                if m.type == "error" and "status of 4" not in m.text and "status of 503" not in m.text
-                else None
+        heard: dict[str, Callable[[Any], None]] = {
+            "console": self.hear,
+            "pageerror": lambda error: self.complaints.append(str(error)),
+            "request": lambda r: (
+                None if r.url.startswith((self.server.base, "data:")) else self.complaints.append(r.url)
             ),
-        )
-        page.on("pageerror", lambda e: self.complaints.append(str(e)))
-        page.on(
-            "request",
-            lambda r: self.complaints.append(r.url) if not r.url.startswith((self.server.base, "data:")) else None,
-        )
+        }
+        for event, listener in heard.items():
+            page.on(event, listener)  # type: ignore[call-overload]
+            self.addCleanup(page.remove_listener, event, listener)
         self.addCleanup(lambda: self.assertEqual(self.complaints, []))
         return page
 
-    def leave(self, context: BrowserContext) -> None:
-        """Close its tabs, and forget what they stored."""
-        context.clear_cookies()
-        for page in context.pages:
+    def hear(self, message: ConsoleMessage) -> None:
+        """Keep a complaint of the console; that an answer was refused is none."""
+        if message.type == "error" and "status of 4" not in message.text and "status of 503" not in message.text:
+            self.complaints.append(message.text)
+
+    def leave(self, phone: bool) -> None:
+        """Leave the shared tab as if nothing had happened there: nothing stored, no page that runs on; a tab that cannot be, for good."""
+        page, context = _TABS[phone], shared_window(phone)
+        try:
+            context.set_offline(False)
+            context.clear_cookies()
+            page.unroute_all()
+            page.evaluate("sessionStorage.clear()")
+            page.goto(f"{self.server.base}{STATIC_PATH}/icon.svg")
+            page.mouse.move(0, 0)
             everything_stored = {"origin": self.server.base, "storageTypes": "all"}
-            context.new_cdp_session(page).send("Storage.clearDataForOrigin", everything_stored)
-            page.close()
+            cdp = context.new_cdp_session(page)
+            cdp.send("Storage.clearDataForOrigin", everything_stored)
+            cdp.detach()
+        except PlaywrightError:
+            _TABS.pop(phone).close()
+        for other in context.pages:
+            if other is not _TABS.get(phone):
+                other.close()
 
     def start_round(self, page: Page, aircraft: str = "Sandpiper", pack: str = "", depth: str = "") -> str:
-        """Start a new round as the form of Today would, as deep as today asks or deeper, and open it; returns its address."""
+        """Start a new round as the form of Today would, as deep as today asks or deeper; returns its address."""
         chosen: dict[str, str] = {}
         for name, label in (("aircraft", aircraft), ("pack", pack)):
             options = elements(self.today(page, chosen), f"#pick select[name={name}] option") if label else []
@@ -242,8 +269,7 @@ class BrowserCase(unittest.TestCase):
             f"{self.server.base}/rounds", form=sent, headers={"Origin": self.server.base}, max_redirects=0
         )
         self.assertEqual(started.status, 303, started.text())
-        page.goto(self.server.base + started.headers["location"])
-        return page.url
+        return self.server.base + started.headers["location"]
 
     def today(self, page: Page, chosen: dict[str, str]) -> str:
         """What Today says for a choice."""

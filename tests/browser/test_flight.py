@@ -79,7 +79,7 @@ class InTheAir(FlightCase):
         expect(page.locator("[data-part=label]")).to_have_text("Land now, over by")
 
     def test_muted_it_says_nothing_and_remembers(self) -> None:
-        page = self.page(PHONE)
+        page = self.page(PHONE, own=True)
         page.add_init_script(STAND_IN)
         address = self.signed_round(page)
         page.goto(f"{address}/flight")

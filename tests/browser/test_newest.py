@@ -29,6 +29,7 @@ class Newest(BrowserCase):
     def test_an_older_answer_that_comes_last_does_not_take_the_newest_choice_back(self) -> None:
         page = self.page()
         base = self.start_round(page)
+        page.goto(base)
         held = self.held(page, lambda url: "station=" in url)
         for station in ("pack", "link"):
             page.locator(f"#path a[href$='station={station}']").click()

@@ -183,7 +183,7 @@ class Laptop(BrowserCase):
 
     def test_help_and_stations_by_key(self) -> None:
         page = self.page()
-        self.start_round(page)
+        page.goto(self.start_round(page))
         page.keyboard.press("?")
         expect(page.locator("dialog#keys")).to_be_visible()
         page.keyboard.press("Escape")
@@ -198,7 +198,7 @@ class Laptop(BrowserCase):
 
     def test_stations_on_the_path_can_be_clicked(self) -> None:
         page = self.page()
-        self.start_round(page)
+        page.goto(self.start_round(page))
         page.locator("#path a[href$='station=link']").click()
         expect(page.locator("#station-title")).to_have_text("Link")
         self.assertIn("station=link", page.url)
@@ -211,7 +211,7 @@ class Laptop(BrowserCase):
     def test_links_of_the_walk_are_links(self) -> None:
         """A plain click changes the panel and the address; with Ctrl it opens a tab of its own and leaves this one as it is."""
         page = self.page(own=True)
-        self.start_round(page)
+        page.goto(self.start_round(page))
         page.evaluate("document.body.dataset.same = 'yes'")
         line = page.locator("#panel .line").first
         asked = str(line.get_attribute("href"))
@@ -225,7 +225,7 @@ class Laptop(BrowserCase):
 
     def test_a_part_of_the_drawing_leads_to_its_check(self) -> None:
         page = self.page()
-        self.start_round(page)
+        page.goto(self.start_round(page))
         page.locator("#path a.part[aria-label^='Pack'] .m-pack").click()
         expect(page.locator("#station-title")).to_have_text("Pack")
         expect(page.locator("#check-title")).to_contain_text("by its label")
