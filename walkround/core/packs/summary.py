@@ -89,17 +89,16 @@ def summarise(pack: Pack, readings: Sequence[Reading], flights: Sequence[Flown],
     line = aged.capacity.line
     newest_first: Sequence[Flown | Reading] = readings[::-1]
     marks = heapq.merge(newest_first, sorted(flights, key=at_of, reverse=True), key=at_of, reverse=True)
-    charge = ((mark.at, charge_then(pack, mark)) for mark in marks)
-    known = ((at, range_) for at, range_ in charge if range_ is not None)
-    charge_at, newest = next(known, (None, None))
-    full_at = None
-    if newest is not None and newest.mid >= FULL_FROM_PERCENT:
-        # Full since the first of the words that say so without a break.
-        full_at = charge_at
-        for at, range_ in known:
-            if range_.mid < FULL_FROM_PERCENT:
-                break
-            full_at = at
+    newest, charge_at, full_at = None, None, None
+    for mark in marks:
+        held = charge_then(pack, mark)
+        if held is None:
+            continue
+        if newest is None:
+            newest, charge_at = held, mark.at
+        if held.mid < FULL_FROM_PERCENT:
+            break
+        full_at = mark.at  # full since the first of the words that say so without a break
     charged = [r.at for r in readings if r.after is After.CHARGE or r.recharged_mah is not None]
     cells = next((r for r in reversed(readings) if len(r.cells_v) > 1), None)
     volts = next((r for r in reversed(readings) if r.mean_v(pack) is not None), None)
