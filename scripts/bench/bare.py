@@ -46,7 +46,7 @@ _ROW_BYTES = len('<p class="even"></p>')
 templates = Jinja2Templates(env=Environment(loader=DictLoader({"bare.html": TEMPLATE}), autoescape=select_autoescape()))
 app = FastAPI(
     openapi_url=None, docs_url=None, redoc_url=None,
-    middleware=[Middleware(GZipMiddleware, minimum_size=700, compresslevel=5), Middleware(SecurityMiddleware, None)],
+    middleware=[Middleware(GZipMiddleware, minimum_size=700, compresslevel=3), Middleware(SecurityMiddleware, None)],
 )  # fmt: skip
 
 

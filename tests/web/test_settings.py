@@ -1,4 +1,10 @@
-"""The pages of settings and devices."""
+"""The pages of settings and devices; what is sent."""
+
+import io
+from collections.abc import Awaitable, Callable
+from unittest import mock
+
+from starlette.datastructures import UploadFile
 
 from tests.support import elements, within
 from tests.web.test_hangar import FormCase
@@ -46,3 +52,24 @@ class SettingsForm(FormCase):
         )
         self.assertIn("Fog", self.client.get("/devices").text)
         self.assertEqual(self.client.post("/devices", data={"weather": "frogs"}).status_code, 422)
+
+
+class Sent(FormCase):
+    def test_a_file_is_closed_once_the_answer_is_sent(self) -> None:
+        """Also where it is no photo. A large one lies on the disk until then."""
+        closed: list[UploadFile] = []
+        with mock.patch.object(UploadFile, "close", autospec=True, side_effect=_real(closed, UploadFile.close)):
+            for sent in (b"x" * 3_000_000, b"no photo"):
+                answer = self.client.post("/accident", files={"photo": ("c.jpg", io.BytesIO(sent))})
+                self.assertGreaterEqual(answer.status_code, 400)
+        self.assertEqual([file.file.closed for file in closed], [True, True])
+
+
+def _real(
+    heard: list[UploadFile], close: Callable[[UploadFile], Awaitable[None]]
+) -> Callable[[UploadFile], Awaitable[None]]:
+    async def heard_and_closed(file: UploadFile) -> None:
+        heard.append(file)
+        await close(file)
+
+    return heard_and_closed

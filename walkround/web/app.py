@@ -85,7 +85,7 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         middleware=[
-            Middleware(GZipMiddleware, minimum_size=700, compresslevel=5),
+            Middleware(GZipMiddleware, minimum_size=700, compresslevel=3),
             Middleware(SecurityMiddleware, passphrase, names),
         ],
     )

@@ -1,6 +1,7 @@
 """What every page works with: the book, the clock and the pilot's settings."""
 
-from collections.abc import AsyncIterator, Callable
+from collections.abc import Callable
+from contextlib import AsyncExitStack
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Annotated
@@ -41,9 +42,11 @@ async def _app_context(request: Request) -> AppContext:
     return ctx
 
 
-async def _form(request: Request) -> AsyncIterator[FormData]:
-    async with request.form(max_files=2, max_fields=FORM_FIELDS) as form:
-        yield form
+async def _form(request: Request) -> FormData:
+    form = await request.form(max_files=2, max_fields=FORM_FIELDS)
+    afterwards: AsyncExitStack = request.scope["fastapi_middleware_astack"]
+    afterwards.push_async_callback(form.close)
+    return form
 
 
 AppContextDep = Annotated[AppContext, Depends(_app_context)]
