@@ -323,13 +323,12 @@ def _records_hold(db: sqlite3.Connection, path: Path) -> int:
 
 def _evidence_of(db: sqlite3.Connection, number: int, situation_text: str, through: int | None) -> dict[int, Any]:
     """The evidence of a round as kept, up to a number; what came later is parsed too."""
-    found = {}
-    for row in db.execute("SELECT * FROM evidence WHERE round_id = ?", (number,)):
-        kept = (row["id"], row["check_id"], datetime.fromisoformat(row["at"]), row["by"], row["answer"])
-        piece = evidence.piece_of(kept, situation_text)
-        if through is None or piece.id <= through:
-            found[piece.id] = (piece.check_id, piece.at, piece.by, piece.answer)
-    return found
+    rows = map(tuple, db.execute("SELECT id, check_id, at, by, answer FROM evidence WHERE round_id = ?", (number,)))
+    return {
+        piece.id: (piece.check_id, piece.at, piece.by, piece.answer)
+        for piece in evidence.pieces_of(rows, situation_text)
+        if through is None or piece.id <= through
+    }
 
 
 def _zones_hold(db: sqlite3.Connection, path: Path, tables: set[str]) -> None:

@@ -1,6 +1,5 @@
 """Rendering: templates, their filters, and the answer to a page or a fragment."""
 
-import os
 from collections.abc import Hashable, Iterator
 from datetime import datetime
 from functools import lru_cache
@@ -9,10 +8,8 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from fastapi import Request
-from jinja2 import FileSystemBytecodeCache, Template, pass_context
-from jinja2.environment import TemplateModule
-from jinja2.runtime import Context, Undefined
-from jinja2.utils import missing
+from jinja2 import pass_context
+from jinja2.runtime import Context
 from markupsafe import Markup
 from starlette.responses import RedirectResponse, Response, StreamingResponse
 from starlette.templating import Jinja2Templates
@@ -25,7 +22,7 @@ from walkround.core.base.units import Measure, Quantity, Units, unit_of
 from walkround.core.base.wording import MARKS, capital, counted, minutes_words, plural
 from walkround.store.export import file_name
 from walkround.store.settings import Settings
-from walkround.web import drawings
+from walkround.web import compiled, drawings
 from walkround.web.catalogue import BY_TEMPLATE, NO_PAGE, Place
 from walkround.web.forms import typed_text
 from walkround.web.stale import revision
@@ -63,44 +60,8 @@ SEE = {
 """Pages that help with a check, by its id: route, words, and whether it is a page of the field or of the aircraft."""
 
 
-class KnownAttributes(Undefined):
-    """An attribute that a value does not have is a mistake in a template, never an empty text; a name may be left out."""
-
-    def __init__(self, hint: Any = None, obj: Any = missing, *more: Any, **named: Any) -> None:
-        super().__init__(hint, obj, *more, **named)
-        if obj is not missing and not isinstance(obj, dict):
-            self._fail_with_undefined_error()
-
-
-class SameGlobals(Template):
-    """Nobody here gives a template globals of its own, so what one imports is the same for all; no look at what may differ, every time."""
-
-    def _get_default_module(self, ctx: Context | None = None) -> TemplateModule:
-        return super()._get_default_module()
-
-
 templates = Jinja2Templates(directory=HERE / "templates")
-templates.env.template_class = SameGlobals
-templates.env.undefined = KnownAttributes
-templates.env.trim_blocks = True
-templates.env.lstrip_blocks = True
-templates.env.auto_reload = False  # no look at every file for every include
-templates.env.optimized = (
-    False  # nothing is worked out while compiling, so what is compiled depends on the template alone
-)
-
-
-def _compiled_templates() -> FileSystemBytecodeCache | None:
-    """Where compiled templates are kept beside their sources, by their text; None where the program may not write."""
-    folder = HERE / "templates" / "__pycache__"
-    try:
-        folder.mkdir(exist_ok=True)
-    except OSError:
-        return None
-    return FileSystemBytecodeCache(str(folder), f"%s.{VERSION}") if os.access(folder, os.W_OK) else None
-
-
-templates.env.bytecode_cache = _compiled_templates()
+compiled.set_up(templates.env, HERE / "templates" / "__pycache__")
 
 
 @pass_context
