@@ -107,7 +107,7 @@ def heavy_rows(caller: Caller, bare: Caller, number: int) -> tuple[Row, ...]:
         "One of them": f"/hangar/aircraft/{number}/part?part_id=arm-1",
         "Damage to one of them": f"/hangar/aircraft/{number}/damage?part=arm-1&damage=NICK",
     }
-    base = str(caller.ask("/rounds", {"aircraft": str(number), "pack": "1", "site": "1"}).headers["Location"])
+    base = str(caller.ask("/rounds", {"aircraft": str(number), "pack": "1", "site": "1"}).header("Location"))
     paths["By touch"] = f"{base}/touch"
     return tuple(page_row(name, *beside(caller, bare, path)) for name, path in paths.items())
 

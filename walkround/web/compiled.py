@@ -10,7 +10,7 @@ from jinja2.compiler import CodeGenerator, Frame
 from jinja2.environment import TemplateModule
 from jinja2.runtime import Context
 from jinja2.utils import missing
-from markupsafe import Markup, _escape_inner, escape
+from markupsafe import Markup, _escape_inner, escape  # type: ignore[attr-defined]
 
 from walkround import VERSION
 
@@ -42,12 +42,11 @@ class _InOnePiece(CodeGenerator):
         super().visit_Output(node, frame)
 
 
-def escaped(value: object) -> str:
+def escaped(value: Any) -> str:
     """A value as text of a page, the same as ``escape`` makes. It is joined with others at once, so it is not marked as safe, which costs ten times as much."""
-    kind = type(value)
-    if kind is str:
+    if type(value) is str:  # and nothing of its kind, which may have a markup of its own
         return _escape_inner(value)
-    return value if kind is Markup else escape(value)  # type: ignore[return-value]
+    return value if type(value) is Markup else escape(value)
 
 
 class _Compiled(Template):
@@ -57,7 +56,7 @@ class _Compiled(Template):
     def _from_namespace(
         cls, environment: Environment, namespace: MutableMapping[str, Any], globals: MutableMapping[str, Any]
     ) -> Template:
-        namespace |= {"escape": escaped, "joined": _Joined()}
+        namespace.update(escape=escaped, joined=_Joined())
         return super()._from_namespace(environment, namespace, globals)
 
     def _get_default_module(self, ctx: Context | None = None) -> TemplateModule:
