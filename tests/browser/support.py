@@ -44,6 +44,22 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+LEFT_OUT = [
+    *(
+        "AvoidUnnecessaryBeforeUnloadCheckSync",
+        "DestroyProfileOnBrowserClose",
+        "HttpsUpgrades",
+        "LensOverlay",
+        "MediaRouter",
+    ),
+    *("HttpsFirstBalancedModeAutoEnable", "PaintHolding", "ThirdPartyStoragePartitioning", "OptimizationHints"),
+    *("AvoidCorsURLLoaderRestartOnRedirect", "NetworkTimeServiceQuerying", "PreconnectToSearch"),
+    *("RenderDocument", "SpareRendererForSitePerProcess"),
+]
+"""Features that the browser of the tests does without. The last two make much anew for each page, ahead of need; the others Playwright
+leaves out too, and of two lists only the last counts."""
+SHARED_MEMORY = Path("/dev/shm")
+ENOUGH_SHARED_BYTES = 1 << 30
 MORNING = "2026-05-16T07:40:00+00:00"
 DEMO = "Invented data. Its clock started at 09:40 and runs on."
 PATIENCE_MS = 20_000
@@ -155,7 +171,12 @@ def started() -> tuple[Playwright, Browser]:
     """The browser of this process: started when first asked for, ended with the process."""
     playwright = sync_playwright().start()
     Finalize(None, playwright.stop, exitpriority=10)
-    browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+    roomy = SHARED_MEMORY.is_dir() and shutil.disk_usage(SHARED_MEMORY).free > ENOUGH_SHARED_BYTES
+    browser = playwright.chromium.launch(
+        executable_path=CHROMIUM,
+        args=[*FLAGS, f"--disable-features={','.join(LEFT_OUT)}"],
+        ignore_default_args=["--disable-dev-shm-usage"] if roomy else None,  # pictures pass through memory, not files
+    )
     Finalize(None, browser.close, exitpriority=20)
     return playwright, browser
 
