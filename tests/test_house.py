@@ -5,6 +5,7 @@ import re
 import subprocess
 import sys
 import unittest
+from functools import cache
 from pathlib import Path
 
 from jinja2 import nodes
@@ -140,12 +141,17 @@ THIRD_PARTY_OF_CORE = {
 }
 
 
+@cache
+def import_nodes(path: Path) -> tuple[ast.Import | ast.ImportFrom, ...]:
+    return tuple(n for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.Import | ast.ImportFrom))
+
+
 def imports_of(path: Path) -> set[str]:
     names = set()
-    for node in ast.walk(ast.parse(path.read_text())):
+    for node in import_nodes(path):
         if isinstance(node, ast.Import):
             names |= {alias.name for alias in node.names}
-        elif isinstance(node, ast.ImportFrom) and node.module:
+        elif node.module:
             names |= (
                 {f"{node.module}.{alias.name}" for alias in node.names} if node.module == "walkround" else {node.module}
             )
@@ -154,7 +160,7 @@ def imports_of(path: Path) -> set[str]:
 
 def named_in(path: Path) -> set[str]:
     """Modules that a file imports, those taken from a room by ``from room import module`` included."""
-    nodes = [n for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.ImportFrom)]
+    nodes = [node for node in import_nodes(path) if isinstance(node, ast.ImportFrom)]
     return imports_of(path) | {f"{n.module}.{alias.name}" for n in nodes for alias in n.names}
 
 

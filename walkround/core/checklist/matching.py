@@ -8,6 +8,7 @@ import math
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from datetime import date
+from functools import lru_cache
 
 from walkround.core.base.later import pattern
 from walkround.core.base.struct import Struct
@@ -86,6 +87,7 @@ def _root(word: str) -> str:
     return word.removesuffix("e") if len(word) > 3 else word
 
 
+@lru_cache(maxsize=2048)
 def words_of(text: str) -> frozenset[str]:
     """The words of a text that say something, without endings."""
     return frozenset(_root(word) for word in _WORD.findall(text.lower()) if word not in _SMALL)
