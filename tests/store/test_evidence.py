@@ -15,10 +15,11 @@ from walkround.core.round.evidence import Evidence
 from walkround.store import evidence, hangar, packs, rounds, snags
 from walkround.store import settings as store_settings
 from walkround.store.book import FILE_NAME
-from walkround.store.models import RoundRow
+from walkround.store.models import RoundRow, database
 from walkround.store.rounds import OpenRound
 from walkround.store.settings import Settings
 from walkround.store.situation import gather, home_zone
+from walkround.store.statements import moment_text
 
 
 class AsOfNow(BookCase):
@@ -44,6 +45,36 @@ class AsOfNow(BookCase):
             kept = evidence.keep(self.round_id, piece, self.first.row.situation)
         self.assertIs(self.load().evidence[-1], kept)
         self.assertEqual(kept.model_copy(update={"id": 0}), piece)
+
+    def test_whether_anything_follows_is_asked_of_every_table_that_refers_to_evidence(self) -> None:
+        """All but what closed a snag, which is opened again for its own answer."""
+        book, at = database.connection(), moment_text(NOW)
+        for rule, usual, here in (("foreign_keys", "ON", "OFF"), ("ignore_check_constraints", "OFF", "ON")):
+            self.addCleanup(book.execute, f"PRAGMA {rule} = {usual}")
+            book.execute(
+                f"PRAGMA {rule} = {here}"
+            )  # rows that refer to evidence 901, and to nothing else that there is
+        tables = [name for (name,) in book.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
+        asked = 0
+        for table in tables:
+            for _, _, referred, column, *_ in list(book.execute(f"PRAGMA foreign_key_list({table})")):
+                if referred != "evidence" or column == "closed_by":
+                    continue
+                needed = [
+                    (name, 3 if kind == "INTEGER" else at)
+                    for _, name, kind, must, default, key in book.execute(f"PRAGMA table_info({table})")
+                    if must and default is None and not key
+                ]
+                names = ", ".join((column, *(name for name, _ in needed)))
+                with self.subTest(f"{table}.{column}"), self.book.write():
+                    self.assertFalse(evidence.has_followed([900, 901]))
+                    values = (901, *(value for _, value in needed))
+                    row = book.execute(f"INSERT INTO {table} ({names}) VALUES ({', '.join('?' * len(values))})", values)
+                    self.assertTrue(evidence.has_followed([900, 901]))
+                    self.assertFalse(evidence.has_followed([900]))
+                    book.execute(f"DELETE FROM {table} WHERE id = ?", (row.lastrowid,))
+                asked += 1
+        self.assertEqual(asked, 4)
 
     def test_settings(self) -> None:
         with self.book.write():

@@ -11,9 +11,19 @@ from peewee import Select
 
 from walkround.core.round.evidence import Evidence
 from walkround.store import upgrade
-from walkround.store.models import EvidenceRow
+from walkround.store.models import EvidenceRow, database
 from walkround.store.statements import moment_text, prepared, write
 
+_THESE = "IN (SELECT value FROM json_each(?1))"
+_FOLLOWED = " OR ".join(
+    f"EXISTS (SELECT 1 FROM {table} WHERE {column} {_THESE})"
+    for table, column in (
+        ("snag", "opened_by"),
+        ("event", "evidence_id"),
+        ("reading", "evidence_id"),
+        ("pack_change", "evidence_id"),
+    )
+)
 _ADD = "INSERT INTO evidence (round_id, check_id, at, by, answer) VALUES (?, ?, ?, ?, ?)"
 
 
@@ -34,6 +44,11 @@ def keep(round_id: int, piece: Evidence, situation_text: str) -> Evidence:
     text, at = json.dumps(piece.answer.model_dump(mode="json")), moment_text(piece.at)
     number = int(write(_ADD, round_id, piece.check_id, at, piece.by, text).lastrowid)
     return _piece((number, piece.check_id, at, piece.by, text), *_measure_of(situation_text))
+
+
+def has_followed(numbers: Iterable[int]) -> bool:
+    """Whether anything stands in the book because of these pieces: snags, calibrations, readings, changes of a pack."""
+    return bool(database.execute_sql(f"SELECT {_FOLLOWED}", (json.dumps(list(numbers)),)).fetchone()[0])
 
 
 @prepared

@@ -319,7 +319,7 @@ def _keep_consequences(
             reopen(earlier)
         return
     # Snags that an earlier answer of this round opened give way to this answer.
-    if earlier and not beside:
+    if earlier and not beside and evidence.has_followed(earlier):
         write(_GIVES_WAY, moment_text(at), "answered again in the same round", number, json.dumps(earlier))
         write(_NOT_CALIBRATED, json.dumps(earlier))
         packs.take_back(situation.pack.id, earlier, at)
