@@ -14,7 +14,7 @@ from walkround.core.base.collecting import no_circles
 from walkround.core.packs.reading import Reading
 from walkround.store import packs
 from walkround.store.book import IMPORT_NAME, Book
-from walkround.store.models import ImportRow, PackRow, ReadingRow
+from walkround.store.models import ImportRow, PackRow, ReadingRow, utc_text
 from walkround.store.turns import LONGEST_WAIT_S, FileLock
 
 PART_ROWS = 2_000
@@ -124,7 +124,7 @@ def _statement(rows: int) -> str:
 def _plain(pack_id: int, row: Reading) -> tuple[Any, ...]:
     """A row as the table keeps it; times are UTC already."""
     return (
-        pack_id, row.at.isoformat(timespec="microseconds"), _list(row.cells_v), row.total_v, row.percent,
+        pack_id, utc_text(row.at), _list(row.cells_v), row.total_v, row.percent,
         _list(row.resistance_mohm), row.temperature_c, row.recharged_mah, row.after.value, row.by,
     )  # fmt: skip
 

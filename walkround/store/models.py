@@ -21,12 +21,18 @@ from peewee import (
 database = DatabaseProxy()
 
 
+def utc_text(at: datetime) -> str:
+    """A time in UTC as tables keep it: ISO 8601 with microseconds, in half the time that ``isoformat`` takes."""
+    parts = (at.year, at.month, at.day, at.hour, at.minute, at.second, at.microsecond)
+    return "%04d-%02d-%02dT%02d:%02d:%02d.%06d+00:00" % parts  # noqa: UP031  as an f-string it takes as long as isoformat
+
+
 class MomentField(TextField):
     """An aware time, kept as ISO text in UTC so that text order is time order."""
 
     def db_value(self, value: datetime | None) -> str | None:
         """UTC text with microseconds."""
-        return None if value is None else value.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%S.%f+00:00")
+        return None if value is None else utc_text(value.astimezone(UTC))
 
     def python_value(self, value: str | None) -> datetime | None:
         """Back to an aware time."""
