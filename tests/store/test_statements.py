@@ -5,13 +5,11 @@ import sys
 import tempfile
 import threading
 import unittest
-from datetime import UTC, datetime, timedelta, timezone
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 from unittest import mock
 
-from hypothesis import given
-from hypothesis import strategies as st
 from peewee import Select, fn
 
 from tests.support import NOW, BookCase
@@ -77,15 +75,6 @@ class Prepared(BookCase):
         self.assertEqual(cursor.rowcount, SnagRow.select().where(SnagRow.closed_at == NOW).count())
         self.assertGreater(cursor.rowcount, 0)
         self.assertEqual(moment_text(NOW), EventRow.at.db_value(NOW))
-
-    @given(st.datetimes(timezones=st.just(UTC)), st.integers(-840, 840))
-    def test_a_time_is_kept_as_iso_8601_says(self, at: datetime, ahead_min: int) -> None:
-        """Source: ``datetime.isoformat``; text order is time order."""
-        self.assertEqual(moment_text(at), at.isoformat(timespec="microseconds"))
-        if 1 < at.year < 9999:
-            elsewhere = at.astimezone(timezone(timedelta(minutes=ahead_min)))
-            self.assertEqual(moment_text(elsewhere), at.isoformat(timespec="microseconds"))
-            self.assertLess(moment_text(at), moment_text(at + timedelta(microseconds=1)))
 
     def test_what_is_given_out_may_be_changed_by_who_has_it(self) -> None:
         before = _retired(False)

@@ -9,12 +9,12 @@ from typing import Any, NamedTuple
 
 import msgspec
 
-from walkround.core.base.clock import latest
+from walkround.core.base.clock import latest, utc_text
 from walkround.core.base.collecting import no_circles
 from walkround.core.packs.reading import Reading
 from walkround.store import packs
 from walkround.store.book import IMPORT_NAME, Book
-from walkround.store.models import ImportRow, PackRow, ReadingRow, utc_text
+from walkround.store.models import ImportRow, PackRow, ReadingRow
 from walkround.store.turns import LONGEST_WAIT_S, FileLock
 
 PART_ROWS = 2_000

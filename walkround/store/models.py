@@ -18,13 +18,9 @@ from peewee import (
     TextField,
 )
 
+from walkround.core.base.clock import utc_text
+
 database = DatabaseProxy()
-
-
-def utc_text(at: datetime) -> str:
-    """A time in UTC as tables keep it: ISO 8601 with microseconds, in half the time that ``isoformat`` takes."""
-    parts = (at.year, at.month, at.day, at.hour, at.minute, at.second, at.microsecond)
-    return "%04d-%02d-%02dT%02d:%02d:%02d.%06d+00:00" % parts  # noqa: UP031  as an f-string it takes as long as isoformat
 
 
 class MomentField(TextField):
@@ -382,24 +378,6 @@ def tuples(query: Any) -> Iterator[Any]:
 
 
 ALL: tuple[Any, ...] = (
-    SettingRow,
-    AircraftRow,
-    PackRow,
-    SiteRow,
-    SitePastRow,
-    ZoneSetRow,
-    ZoneRow,
-    ZoneBoxRow,
-    RoundRow,
-    EvidenceRow,
-    RecordRow,
-    FlightRow,
-    EventRow,
-    SnagRow,
-    PhotoRow,
-    PartRow,
-    ImportRow,
-    ReadingRow,
-    PackChangeRow,
-    DoneRow,
-)
+    SettingRow, AircraftRow, PackRow, SiteRow, SitePastRow, ZoneSetRow, ZoneRow, ZoneBoxRow, RoundRow, EvidenceRow,
+    RecordRow, FlightRow, EventRow, SnagRow, PhotoRow, PartRow, ImportRow, ReadingRow, PackChangeRow, DoneRow,
+)  # fmt: skip
