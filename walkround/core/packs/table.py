@@ -251,7 +251,6 @@ class _RowReader:
         self.one_pack, self.zone, self.latest, self.columns = one_pack, zone, now + AHEAD, columns
         self.pack_place = places.pop("pack", None)
         self.when = [places.pop(field) for field in ("at", "date", "time") if field in places]
-        self.one_when = self.when[0] if len(self.when) == 1 else None
         self.unit = 0.001 if columns.millivolts else 1.0
         self.cells = [places[f] for f in (f"cell_{i}" for i in range(1, MOST_CELLS + 1)) if f in places]
         ohms = [places[f] for f in (f"resistance_{i}" for i in range(1, MOST_CELLS + 1)) if f in places]
@@ -298,10 +297,7 @@ class _RowReader:
             if pack is None:
                 raise InputError(f"There is no pack “{label.strip()[:20]}” on record.")
             self.packs[label] = pack
-        if self.one_when is not None and self.one_when < len(row):
-            when = row[self.one_when]
-        else:
-            when = " ".join([row[place] for place in self.when if place < len(row)])
+        when = " ".join([row[place] for place in self.when if place < len(row)])
         at = read_when(when, self.columns.dates, self.zone)
         if at > self.latest:
             raise InputError(f"{when.strip()[:30]} is in the future. Check the clock of the checker.")
