@@ -45,20 +45,12 @@ FLAGS = [
     "--disable-sync",
 ]
 LEFT_OUT = [
-    *(
-        "AvoidUnnecessaryBeforeUnloadCheckSync",
-        "DestroyProfileOnBrowserClose",
-        "HttpsUpgrades",
-        "LensOverlay",
-        "MediaRouter",
-    ),
-    *("HttpsFirstBalancedModeAutoEnable", "PaintHolding", "ThirdPartyStoragePartitioning", "OptimizationHints"),
-    *("AvoidCorsURLLoaderRestartOnRedirect", "NetworkTimeServiceQuerying", "PreconnectToSearch"),
-    *("RenderDocument", "SpareRendererForSitePerProcess"),
-]
+    "AvoidCorsURLLoaderRestartOnRedirect", "AvoidUnnecessaryBeforeUnloadCheckSync", "DestroyProfileOnBrowserClose", "HttpsUpgrades",
+    "HttpsFirstBalancedModeAutoEnable", "LensOverlay", "MediaRouter", "NetworkTimeServiceQuerying", "OptimizationHints",
+    "PaintHolding", "PreconnectToSearch", "ThirdPartyStoragePartitioning", "RenderDocument", "SpareRendererForSitePerProcess",
+]  # fmt: skip
 """Features that the browser of the tests does without. The last two make much anew for each page, ahead of need; the others Playwright
 leaves out too, and of two lists only the last counts."""
-SHARED_MEMORY = Path("/dev/shm")
 ENOUGH_SHARED_BYTES = 1 << 30
 MORNING = "2026-05-16T07:40:00+00:00"
 DEMO = "Invented data. Its clock started at 09:40 and runs on."
@@ -171,7 +163,7 @@ def started() -> tuple[Playwright, Browser]:
     """The browser of this process: started when first asked for, ended with the process."""
     playwright = sync_playwright().start()
     Finalize(None, playwright.stop, exitpriority=10)
-    roomy = SHARED_MEMORY.is_dir() and shutil.disk_usage(SHARED_MEMORY).free > ENOUGH_SHARED_BYTES
+    roomy = FAST_FOLDER is not None and shutil.disk_usage(FAST_FOLDER).free > ENOUGH_SHARED_BYTES
     browser = playwright.chromium.launch(
         executable_path=CHROMIUM,
         args=[*FLAGS, f"--disable-features={','.join(LEFT_OUT)}"],
