@@ -122,7 +122,7 @@ def _statement(rows: int) -> str:
 
 
 def _plain(pack_id: int, row: Reading) -> tuple[Any, ...]:
-    """A row as the table keeps it; times are UTC already."""
+    """A row as the table keeps it."""
     return (
         pack_id, utc_text(row.at), _list(row.cells_v), row.total_v, row.percent,
         _list(row.resistance_mohm), row.temperature_c, row.recharged_mah, row.after.value, row.by,

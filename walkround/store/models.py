@@ -1,7 +1,7 @@
 """Tables as peewee models. They store; they judge nothing. The schema itself stands in migrations."""
 
 from collections.abc import Iterator
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Any
 
 from peewee import (
@@ -28,7 +28,7 @@ class MomentField(TextField):
 
     def db_value(self, value: datetime | None) -> str | None:
         """UTC text with microseconds."""
-        return None if value is None else utc_text(value.astimezone(UTC))
+        return None if value is None else utc_text(value)
 
     def python_value(self, value: str | None) -> datetime | None:
         """Back to an aware time."""

@@ -1,7 +1,7 @@
 """What counts as ahead of the clock, and times as text."""
 
 import unittest
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, timedelta, timezone
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -26,3 +26,9 @@ class AsText(unittest.TestCase):
         self.assertEqual(utc_text(at), at.isoformat(timespec="microseconds"))
         self.assertEqual(datetime.fromisoformat(utc_text(at)), at)
         self.assertLess(utc_text(at), utc_text(at + timedelta(microseconds=1)))
+        if 1 < at.year < 9999:
+            for hours in (-11.5, 2, 14):
+                elsewhere = at.astimezone(timezone(timedelta(hours=hours)))
+                self.assertEqual(
+                    utc_text(elsewhere), at.isoformat(timespec="microseconds"), "the same moment elsewhere"
+                )
