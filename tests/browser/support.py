@@ -51,6 +51,8 @@ LEFT_OUT = [
 ]  # fmt: skip
 """Features that the browser of the tests does without. The last two make much anew for each page, ahead of need; the others Playwright
 leaves out too, and of two lists only the last counts."""
+UNREPAID = ("--no-opt", "--no-maglev")
+"""No page of a test lives long enough to repay what V8 spends on making its code faster: a third of the renderer's time where axe looks."""
 ENOUGH_SHARED_BYTES = 1 << 30
 MORNING = "2026-05-16T07:40:00+00:00"
 DEMO = "Invented data. Its clock started at 09:40 and runs on."
@@ -158,17 +160,22 @@ class Forked:
             self.process.join()
 
 
+def launched(playwright: Playwright, *more: str) -> Browser:
+    """A browser as the tests use it, with more flags."""
+    roomy = FAST_FOLDER is not None and shutil.disk_usage(FAST_FOLDER).free > ENOUGH_SHARED_BYTES
+    return playwright.chromium.launch(
+        executable_path=CHROMIUM,
+        args=[*FLAGS, f"--disable-features={','.join(LEFT_OUT)}", f"--js-flags={','.join(UNREPAID)}", *more],
+        ignore_default_args=["--disable-dev-shm-usage"] if roomy else None,  # pictures pass through memory, not files
+    )
+
+
 @cache
 def started() -> tuple[Playwright, Browser]:
     """The browser of this process: started when first asked for, ended with the process."""
     playwright = sync_playwright().start()
     Finalize(None, playwright.stop, exitpriority=10)
-    roomy = FAST_FOLDER is not None and shutil.disk_usage(FAST_FOLDER).free > ENOUGH_SHARED_BYTES
-    browser = playwright.chromium.launch(
-        executable_path=CHROMIUM,
-        args=[*FLAGS, f"--disable-features={','.join(LEFT_OUT)}"],
-        ignore_default_args=["--disable-dev-shm-usage"] if roomy else None,  # pictures pass through memory, not files
-    )
+    browser = launched(playwright)
     Finalize(None, browser.close, exitpriority=20)
     return playwright, browser
 

@@ -11,7 +11,7 @@ from cryptography import x509
 from cryptography.hazmat.primitives import serialization
 from playwright.sync_api import Page, expect
 
-from tests.browser.support import CHROMIUM, FLAGS, PATIENCE_MS, PHONE, Server, started
+from tests.browser.support import PATIENCE_MS, PHONE, Server, launched, started
 from tests.support import FAST_FOLDER
 from walkround.web.certificates import AUTHORITY, CERTIFICATE
 from walkround.web.security import Passphrase
@@ -41,10 +41,7 @@ class AtTheField(unittest.TestCase):
         server = Server(book, more=more, scheme=scheme)
         self.addCleanup(server.stop)
         trust = [f"--ignore-certificate-errors-spki-list={key_hash(book / CERTIFICATE)}"] if scheme == "https" else []
-        playwright, _ = started()
-        browser = playwright.chromium.launch(
-            executable_path=CHROMIUM, args=[*FLAGS, f"--host-resolver-rules=MAP {NAME} 127.0.0.1", *trust]
-        )
+        browser = launched(started()[0], f"--host-resolver-rules=MAP {NAME} 127.0.0.1", *trust)
         self.addCleanup(browser.close)
         context = browser.new_context(
             viewport=PHONE,

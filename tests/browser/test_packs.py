@@ -41,7 +41,7 @@ class Packs(BrowserCase):
         page.fill("[name=work_min]", "3")
         page.wait_for_selector("#preview :text('Stay down')", state="detached")
         page.keyboard.press("Enter")
-        page.wait_for_selector(".checks .flight-drawn")
+        page.wait_for_selector(".notice.good:has-text('Plan the flight time')")
 
     def test_endurance_follows_what_is_changed(self) -> None:
         page = self.page()

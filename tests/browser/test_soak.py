@@ -6,7 +6,7 @@ import unittest
 
 from scripts.soak import soak
 
-MINUTES = {"deep": "1"}.get(os.environ.get("WALKROUND_HYPOTHESIS", ""), "0.3")
+MINUTES = {"deep": "1"}.get(os.environ.get("WALKROUND_HYPOTHESIS", ""), "0.2")
 
 
 class Soaked(unittest.TestCase):
