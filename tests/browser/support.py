@@ -48,9 +48,11 @@ LEFT_OUT = [
     "AvoidCorsURLLoaderRestartOnRedirect", "AvoidUnnecessaryBeforeUnloadCheckSync", "DestroyProfileOnBrowserClose", "HttpsUpgrades",
     "HttpsFirstBalancedModeAutoEnable", "LensOverlay", "MediaRouter", "NetworkTimeServiceQuerying", "OptimizationHints",
     "PaintHolding", "PreconnectToSearch", "ThirdPartyStoragePartitioning", "RenderDocument", "SpareRendererForSitePerProcess",
+    "WebUIOmniboxAimPopup", "WebUIOmniboxPopup",
 ]  # fmt: skip
-"""Features that the browser of the tests does without. The last two make much anew for each page, ahead of need; the others Playwright
-leaves out too, and of two lists only the last counts."""
+"""Features that the browser of the tests does without. Of the last four, two make much anew for each page, ahead of need, and two
+load pages of the address bar, which nobody sees, into each new window; the others Playwright leaves out too, and of two lists only the
+last counts."""
 UNREPAID = ("--no-opt", "--no-maglev")
 """No page of a test lives long enough to repay what V8 spends on making its code faster: a third of the renderer's time where axe looks."""
 ENOUGH_SHARED_BYTES = 1 << 30

@@ -1,6 +1,7 @@
 """A compass while it is turned: every frame is sent, a dropped connection goes on, a hand and a recording are kept, and all of it stays small."""
 
 import json
+import threading
 import unittest
 from unittest import mock
 
@@ -92,3 +93,26 @@ class Small(unittest.TestCase):
         self.assertEqual(len(turned), many, "a frame without a field is none")
         turned.cut(3)
         self.assertEqual(turned.frames(), [frame] * 3)
+
+    def test_read_in_one_thread_while_frames_come_in_another(self) -> None:
+        """Keeping reads what came so far while more comes: neither stops the other."""
+        turned, over = Turned(), threading.Event()
+
+        def read() -> None:
+            while not over.is_set():
+                rows = turned.rows()
+                read_so_far.append(bool((rows[:, 0] == range(len(rows))).all()))
+
+        read_so_far: list[bool] = []
+        readers = [threading.Thread(target=read) for _ in range(2)]
+        for reader in readers:
+            reader.start()
+        try:
+            for number in range(int(BY_HAND_S * 50)):
+                turned.add(Frame(at_s=float(number), field_ut=(20.0, 1.0, 43.0)))
+        finally:
+            over.set()
+            for reader in readers:
+                reader.join()
+        self.assertEqual(set(read_so_far), {True})
+        self.assertEqual(len(turned), int(BY_HAND_S * 50))
