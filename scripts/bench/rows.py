@@ -1,9 +1,11 @@
 """Rows of the table: what was measured, against which bar, and whether it was kept."""
 
+import math
 import statistics
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from pathlib import Path
 
 WAIT_S, ALL_WAITS_S = 2.0, 120.0
 """So long full speed is waited for, before one thing that is timed, and in all."""
@@ -48,7 +50,7 @@ class Part:
 
 
 class Took(float):
-    """Milliseconds, with how long a fixed loop took right before, in ms."""
+    """Milliseconds, with how long a fixed loop took beside it, in ms: before or after, the slower; without end where processor time was stolen."""
 
     beside: float
 
@@ -69,6 +71,22 @@ def _loop_ms() -> float:
     took = (time.perf_counter() - begun) * 1000
     _loops.append(took)
     return took
+
+
+def _stolen() -> int:
+    """Hundredths of a second that this machine wanted to run and its host gave to others, since it started; 0 where nobody counts.
+    Source: Linux, proc(5), the eighth number of the first line of /proc/stat."""
+    try:
+        with Path("/proc/stat").open() as counts:
+            return int(counts.readline().split()[8])
+    except (OSError, IndexError, ValueError):
+        return 0
+
+
+def _beside(before_ms: float, stolen: int) -> float:
+    """What the loop took beside what was just timed."""
+    after_ms = _loop_ms()
+    return math.inf if _stolen() != stolen else max(before_ms, after_ms)
 
 
 def look_at_speed(seconds: float) -> None:
@@ -120,16 +138,18 @@ def _rested_ms() -> float:
 
 def timed(action: Callable[[], object], *, rested: bool = True) -> Took:
     """Milliseconds an action takes, begun when the machine is at full speed unless it is compared with another at once."""
-    before = _rested_ms() if rested else _loop_ms()
+    before, stolen = _rested_ms() if rested else _loop_ms(), _stolen()
     begun = time.perf_counter()
     action()
-    return Took((time.perf_counter() - begun) * 1000, before)
+    took = (time.perf_counter() - begun) * 1000
+    return Took(took, _beside(before, stolen))
 
 
 def told(action: Callable[[], float]) -> Took:
     """Milliseconds that something else measured, such as a browser, begun when the machine is at full speed."""
-    before = _rested_ms()
-    return Took(action(), before)
+    before, stolen = _rested_ms(), _stolen()
+    took = action()
+    return Took(took, _beside(before, stolen))
 
 
 def times_row(what: str, values: Sequence[float], bar_ms: float | None, *, high: bool = True) -> Callable[[], Row]:

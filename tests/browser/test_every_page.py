@@ -1,11 +1,11 @@
-"""Every page, as it is seen: no violation of accessibility, light and dark, laptop and phone, with contrast held to 7:1; on a phone
-nothing is wider than the screen, and targets are large.
+"""Every page, as it is seen: no violation of accessibility, light and dark, laptop and phone, with contrast held to 7:1; nothing
+is wider than the screen, no target stands beside it, and on a phone targets are large.
 
 Every rule is tried once on every page, on a laptop in daylight and on a phone in the dark by turns; what a size or a scheme can
 change, contrast and the size of targets, once more on the other.
 """
 
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from tests.browser.support import AXE, LAPTOP, PHONE, BrowserCase
 from walkround.web.catalogue import PAGES
@@ -41,10 +41,29 @@ SMALL = f"""() => [...document.querySelectorAll('{TARGETS}')]
   .filter(e => e.checkVisibility() && !e.closest('dialog'))
   .map(e => [e.outerHTML.slice(0, 80), e.getBoundingClientRect()])
   .filter(([, r]) => r.height < 47.9 || r.width < 47.9).map(([h, r]) => `${{h}} ${{r.width}}x${{r.height}}`)"""
+BESIDE = f"""() => [...document.querySelectorAll('{TARGETS}')]
+  .filter(e => e instanceof HTMLElement && e.checkVisibility() && !e.closest('dialog'))
+  .filter(e => {{
+    const r = e.getBoundingClientRect();
+    if (r.left > -0.6 && r.right < innerWidth + 0.6) return false;
+    const along = box => ['auto', 'scroll'].includes(getComputedStyle(box).overflowX) && box.scrollHeight <= box.clientHeight + 1;
+    for (let box = e.parentElement; box; box = box.parentElement) if (box.scrollWidth > box.clientWidth && along(box)) return false;
+    return true;
+  }}).map(e => e.outerHTML.slice(0, 80))"""
+"""What stands beside the screen, and not in a table or a row that is scrolled along; a drawing may show a part of a longer path."""
 
 
 class _Accessible(BrowserCase):
     SECONDS_A_TEST = 60
+
+    def together(self, page: Page) -> str:
+        """Checks that one tap confirms, on the drawing too: three answers side by side."""
+        address = f"{self.start_round(page).removeprefix(self.server.base)}?station=airframe"
+        page.goto(self.server.base + address)
+        for title in ("Airframe", "Match CW and CCW propellers to motors", "Propellers and motors"):
+            page.keyboard.press("p")
+            expect(page.locator("#check-title")).to_have_text(title)
+        return address
 
     def addresses(self, page: Page) -> list[str]:
         """Every example of every page."""
@@ -72,26 +91,32 @@ class _Accessible(BrowserCase):
         with self.subTest(f"{address} {page.viewport_size}"):
             self.assertEqual(words, [])
 
-    def fits(self, page: Page, address: str) -> None:
-        with self.subTest(f"{address} fits a phone"):
-            self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"])
-            self.assertEqual(page.evaluate(SMALL), [])
+    def fits(self, page: Page, address: str, size: dict[str, int]) -> None:
+        with self.subTest(f"{address} fits {size['width']} pixels"):
+            self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), size["width"])
+            self.assertEqual(page.evaluate(BESIDE), [])
+            self.assertEqual(page.evaluate(SMALL) if size is PHONE else [], [])
 
     def every_page(self, half: int) -> None:
-        addresses = self.addresses(self.page())
+        first = self.page()
         page = self.page(LAPTOP, own=True)
         page.context.add_init_script(AXE)
         sizes = [LAPTOP, PHONE]
         self.see(page, LAPTOP)
-        for address in addresses[half::2]:
+
+        def seen(address: str) -> None:
             page.goto(self.server.base + address)
             for size, rules in zip(sizes, (EVERYTHING, SHOWN), strict=True):
                 if rules is SHOWN:
                     self.see(page, size)
-                if size is PHONE:
-                    self.fits(page, address)
+                self.fits(page, address, size)
                 self.looked_at(page, address, rules)
             sizes.reverse()  # the next page is opened as this one was left
+
+        if half == 0:
+            seen(self.together(first))  # before there is a snag that comes first
+        for address in self.addresses(first)[half::2]:
+            seen(address)
 
 
 class OneHalf(_Accessible):
