@@ -152,6 +152,16 @@ def told(action: Callable[[], float]) -> Took:
     return Took(took, _beside(before, stolen))
 
 
+def undisturbed(action: Callable[[], Sequence[float]]) -> Sequence[float]:
+    """What an action measures, done again while processor time is stolen from it, so often at most."""
+    for _ in range(MOST):
+        stolen = _stolen()
+        found = action()
+        if _stolen() == stolen:
+            break
+    return found
+
+
 def times_row(what: str, values: Sequence[float], bar_ms: float | None, *, high: bool = True) -> Callable[[], Row]:
     """Median and 95th percentile in ms; the bar holds for the latter, or for the median with ``high`` False."""
 
