@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from scripts.bench.rows import timed, undisturbed
 from tests.browser.support import MORNING, Server
@@ -123,6 +123,7 @@ def frames_ms(page: Page, server: Server) -> dict[str, Sequence[float]]:
     found["Plan with 200 things zoomed, frame"] = [b - a for a, b in zip(times, times[1:], strict=False)]
 
     def thing_dragged() -> Sequence[float]:
+        expect(page.locator('[data-thing="m9"] .grip')).to_have_count(1)  # where it was put before is saved
         thing = page.locator('[data-thing="m9"] .grip').bounding_box()
         if thing is None:
             raise RuntimeError("the thing in hand is not seen")

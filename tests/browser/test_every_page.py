@@ -63,6 +63,9 @@ class _Accessible(BrowserCase):
         for title in ("Airframe", "Match CW and CCW propellers to motors", "Propellers and motors"):
             page.keyboard.press("p")
             expect(page.locator("#check-title")).to_have_text(title)
+            for row in page.locator(".rows > li:last-of-type").all():  # they are confirmed once the last was seen
+                row.scroll_into_view_if_needed()
+            expect(page.locator(".ways .primary")).to_be_enabled()
         return address
 
     def addresses(self, page: Page) -> list[str]:
