@@ -43,7 +43,7 @@ def main(arguments: list[str]) -> int:
     ask.add_argument("patterns", nargs="*")
     ask.add_argument("--cover", action="store_true")
     ask.add_argument("--deep", action="store_true")
-    ask.add_argument("--workers", type=int, default=(os.cpu_count() or 1) + 1)  # a worker waits a tenth of its time
+    ask.add_argument("--workers", type=int, default=os.cpu_count() or 1)
     ask.add_argument("--classes", action="store_true")
     given = ask.parse_args(arguments)
     if given.deep:

@@ -247,8 +247,14 @@ class BrowserCase(unittest.TestCase):
         return page
 
     def hear(self, message: ConsoleMessage) -> None:
-        """Keep a complaint of the console; that an answer was refused is none."""
-        if message.type == "error" and "status of 4" not in message.text and "status of 503" not in message.text:
+        """Keep a complaint of the console; that an answer was refused is none, nor that a page was left that still asked."""
+        none = (
+            "status of 4",
+            "status of 503",
+            "htmx:sendAbort",
+            "htmx:afterRequest",
+        )  # the last comes with each of htmx's
+        if message.type == "error" and not any(words in message.text for words in none):
             self.complaints.append(message.text)
 
     def leave(self, phone: bool) -> None:
