@@ -103,8 +103,8 @@ def match(lines: Iterable[str], checks: Sequence[Check]) -> tuple[Match, ...]:
 
     def score(line: frozenset[str], check: Check) -> float:
         title, more = texts[check.id]
-        said = sum(weight(word) for word in line)
-        shared = sum(weight(word) for word in line & title) + 0.7 * sum(weight(word) for word in (line & more) - title)
+        said = math.fsum(map(weight, line))  # the same whatever the order of a set: all of a line is 1, not nearly 1
+        shared = math.fsum(map(weight, line & title)) + 0.7 * math.fsum(map(weight, (line & more) - title))
         return shared / said if said else 0.0
 
     def nearness(line: frozenset[str], check: Check) -> tuple[float, float]:
