@@ -1,9 +1,11 @@
 """The tests' own workers: what ends badly is said, and the rest runs on."""
 
 import os
+import tempfile
 import time
 import unittest
 import warnings
+from pathlib import Path
 from typing import Any
 from unittest import mock
 
@@ -33,6 +35,8 @@ def skips(test: unittest.TestCase) -> None:
 
 
 class Outcomes(unittest.TestCase):
+    FILLS_GAPS = False  # it looks at a clock
+
     def outcomes(self, *units: tuple[str, unittest.TestSuite], count: int = 2) -> dict[str, workers.Outcome]:
         return {outcome.name: outcome for outcome in workers.run(list(units), count)}
 
@@ -60,6 +64,29 @@ class Outcomes(unittest.TestCase):
     def test_what_is_left_open_is_an_error(self) -> None:
         found = self.outcomes(made("Leaves", leaves_open), count=1)
         self.assertIn("left open", found["Leaves"].bad[0][1])
+
+    def test_one_more_works_in_the_gaps_of_those_that_wait(self) -> None:
+        usual = os.nice(0)
+        with tempfile.TemporaryDirectory() as folder:
+            there = Path(folder) / "there"
+
+            def waits(test: unittest.TestCase) -> None:
+                test.assertEqual(os.nice(0), usual)
+                until = time.monotonic() + 20
+                while not there.exists():
+                    test.assertLess(time.monotonic(), until, "nobody worked beside")
+                    time.sleep(0.01)
+
+            def gives_way(test: unittest.TestCase) -> None:
+                test.assertEqual(os.nice(0), min(19, usual + workers.GIVES_WAY))
+                there.touch()
+
+            units = [made("Waits", waits), made("WaitsToo", waits), made("GivesWay", gives_way)]
+            for _, suite in units[:2]:
+                for test in suite:
+                    type(test).FILLS_GAPS = False  # type: ignore[attr-defined]
+            found = self.outcomes(*units, count=1)
+        self.assertEqual({name: one.bad for name, one in found.items()}, {"Waits": [], "WaitsToo": [], "GivesWay": []})
 
     def test_the_longest_first(self) -> None:
         names = [name for name, _ in workers.classes(["tests.test_workers", "tests.browser.test_kill"])]

@@ -1,7 +1,8 @@
 """Run test classes in worker processes: forked once everything is imported, longest class first, each with its own time limit.
 
 A class is the unit: what it shares (a server, a demo book) is made once. A worker that dies or hangs costs its class, which is
-reported as failed with what the worker last printed, and another worker takes its place.
+reported as failed with what the worker last printed, and another worker takes its place. One worker more fills the gaps that the
+others leave while they wait for a clock or a browser, and gives way to them; it takes classes that wait for neither.
 """
 
 import contextlib
@@ -29,6 +30,8 @@ LIMIT_S = 420
 """No class takes a third of this; longer, and it hangs."""
 ASKS_WHERE = signal.SIGUSR1
 """Asks a worker where it is; it says so in its log."""
+GIVES_WAY = 10
+"""How nice the worker in the gaps is to the others."""
 
 
 @dataclass(slots=True)
@@ -99,9 +102,21 @@ def _run(suite: unittest.TestSuite, name: str) -> Outcome:
     return Outcome(name, result.testsRun, len(result.skipped), bad, result.seconds)
 
 
-def _work(line: Connection, suites: dict[str, unittest.TestSuite], log: str, traced: str) -> None:
+def _give_way() -> None:
+    """Run when nothing else wants to. Linux weighs sessions against each other, not their processes: this one gets one of its own."""
+    os.setsid()
+    os.nice(GIVES_WAY)
+    with contextlib.suppress(OSError):
+        Path("/proc/self/autogroup").write_text(f"{GIVES_WAY}\n")
+
+
+def _work(line: Connection, suites: dict[str, unittest.TestSuite], log: str, traced: str, in_gaps: bool) -> None:
     """A worker: takes names until there are no more. Says nothing on the terminal; a crash is read from its log."""
-    os.setpgid(0, 0)  # with what it starts, so that nothing outlives it
+    # With what it starts it is a group, so that nothing outlives it.
+    if in_gaps:
+        _give_way()
+    else:
+        os.setpgid(0, 0)
     out = os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND)
     os.dup2(out, 1)
     os.dup2(out, 2)
@@ -123,11 +138,14 @@ def _work(line: Connection, suites: dict[str, unittest.TestSuite], log: str, tra
 
 
 class _Worker:
-    def __init__(self, suites: dict[str, unittest.TestSuite], folder: str, number: int, traced: str) -> None:
+    def __init__(
+        self, suites: dict[str, unittest.TestSuite], folder: str, number: int, traced: str, in_gaps: bool
+    ) -> None:
+        self.in_gaps = in_gaps
         self.log = Path(folder) / f"{number}.log"
         fork: Any = multiprocessing.get_context("fork")
         self.line, theirs = fork.Pipe()
-        self.process: BaseProcess = fork.Process(target=_work, args=(theirs, suites, str(self.log), traced))
+        self.process: BaseProcess = fork.Process(target=_work, args=(theirs, suites, str(self.log), traced, in_gaps))
         self.process.start()
         theirs.close()
         self.name = ""
@@ -165,33 +183,50 @@ class _Worker:
         return Outcome(self.name, bad=[(self.name, f"{why}\n{said}")])
 
 
+def _fills_gaps(suite: unittest.TestSuite) -> bool:
+    """Whether its class may run in the gaps of others: those that may not say so."""
+    return all(getattr(type(test), "FILLS_GAPS", True) for test in _flat(suite))
+
+
 def run(units: list[tuple[str, unittest.TestSuite]], workers: int, traced: str = "") -> Iterator[Outcome]:
-    """Outcomes as they come. With ``traced``, a folder, the lines of the core that ran are kept there, a file a worker."""
+    """Outcomes as they come, from so many workers and one in their gaps. With ``traced``, a folder, the lines of the core that ran are
+    kept there, a file a worker."""
     suites, waiting = dict(units), [name for name, _ in units]
     gc.collect()
     gc.freeze()  # what is imported stays: workers need not look it over after every class, nor copy its pages
+
+    def next_for(in_gaps: bool) -> str | None:
+        fitting = [name for name in waiting if _fills_gaps(suites[name]) == in_gaps]
+        name = next(iter(fitting or ([] if in_gaps else waiting)), None)
+        if name is not None:
+            waiting.remove(name)
+        return name
+
     with tempfile.TemporaryDirectory(prefix="walkround-tests-") as folder:
-        number, busy = 0, list[_Worker]()
+        number, busy, free = 0, list[_Worker](), [True, *[False] * workers]
         try:
             while waiting or busy:
-                while waiting and len(busy) < workers:
-                    busy.append(_Worker(suites, folder, number, traced))
-                    number += 1
-                    busy[-1].give(waiting.pop(0))
+                for in_gaps in free[::-1]:
+                    if (name := next_for(in_gaps)) is not None:
+                        free.remove(in_gaps)
+                        busy.append(_Worker(suites, folder, number, traced, in_gaps))
+                        busy[-1].give(name)
+                        number += 1
                 ready = wait(
                     [one.line for one in busy], timeout=max(0.0, min(one.until for one in busy) - time.monotonic())
                 )
                 late = [] if ready else [one for one in busy if time.monotonic() >= one.until]
                 for worker in [*(one for one in busy if one.line in ready), *late]:
                     yield worker.late() if worker in late else worker.take()
-                    if worker.process.is_alive() and waiting:
-                        worker.give(waiting.pop(0))
-                        continue
                     if worker.process.is_alive():
-                        worker.give(None)
+                        name = next_for(worker.in_gaps)
+                        worker.give(name)
+                        if name is not None:
+                            continue
                         worker.process.join(30)
                     worker.end()
                     busy.remove(worker)
+                    free.append(worker.in_gaps)
         finally:
             for worker in busy:
                 worker.end()

@@ -202,6 +202,7 @@ class BrowserCase(unittest.TestCase):
     """One server a class, one browser a process; a fresh page a test, with its complaints collected."""
 
     SECONDS_A_TEST: float = 4
+    FILLS_GAPS = False
     browser: Browser
     server: Forked
 

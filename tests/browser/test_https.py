@@ -30,6 +30,7 @@ class AtTheField(unittest.TestCase):
     """The name is mapped to this machine inside the browser; nothing leaves it."""
 
     SECONDS_A_TEST = 6
+    FILLS_GAPS = False
 
     def open(self, scheme: str) -> Page:
         folder = Path(tempfile.mkdtemp(prefix="walkround-https-", dir=FAST_FOLDER))

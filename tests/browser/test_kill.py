@@ -18,6 +18,7 @@ from walkround.store.wholeness import examine
 
 class Killed(unittest.TestCase):
     SECONDS_A_TEST = 15
+    FILLS_GAPS = False
 
     ROUNDS = 3
 

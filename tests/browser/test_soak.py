@@ -11,6 +11,7 @@ MINUTES = {"deep": "1"}.get(os.environ.get("WALKROUND_HYPOTHESIS", ""), "0.2")
 
 class Soaked(unittest.TestCase):
     SECONDS_A_TEST = 30
+    FILLS_GAPS = False
 
     def test_what_was_acknowledged_is_there(self) -> None:
         seed = int(os.environ.get("WALKROUND_SOAK_SEED", random.randrange(10**6)))

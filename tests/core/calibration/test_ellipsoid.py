@@ -31,12 +31,16 @@ def directions(rng, n: int, above: float = -1.0):  # type: ignore[no-untyped-def
     return np.column_stack([level * np.cos(turn), level * np.sin(turn), z])
 
 
+def truth(rng):  # type: ignore[no-untyped-def]
+    """The matrix that makes an ellipsoid of a sphere, and its offset."""
+    soft = rng.normal(size=(3, 3)) * 0.05
+    return np.eye(3) + (soft + soft.T) / 2, rng.normal(size=3) * 25
+
+
 def made(seed: int, n: int = 600, outliers: float = 0.0, noise: float = 0.3, above: float = -1.0):  # type: ignore[no-untyped-def]
     """Samples of a known truth: the samples, the offset, the mean radius."""
     rng = np.random.default_rng(seed)
-    soft = rng.normal(size=(3, 3)) * 0.05
-    soft = np.eye(3) + (soft + soft.T) / 2
-    offset = rng.normal(size=3) * 25
+    soft, offset = truth(rng)
     found = 48 * directions(rng, n, above) @ soft + offset + rng.normal(size=(n, 3)) * noise
     many = int(outliers * n)
     found[:many] += rng.normal(size=(many, 3)) * 70
@@ -72,7 +76,10 @@ class Truth(unittest.TestCase):
             (np.abs(fit.offset - offset) < 5 * fit.offset_sd + 0.02).all(), (fit.offset - offset, fit.offset_sd)
         )
         self.assertAlmostEqual(fit.radius, radius, delta=0.01 * radius)
-        self.assertGreaterEqual(fit.rejected, 0.6 * int(outliers * 600))
+        soft, _ = truth(np.random.default_rng(seed))
+        off = np.abs(np.linalg.norm((samples - offset) @ np.linalg.inv(soft), axis=1) - 48)
+        self.assertFalse(fit.inliers[off > 10 * noise].any(), "what is ten times the noise off the truth is an outlier")
+        self.assertTrue(fit.inliers[off < 2 * noise].all(), "what is twice the noise off it is none")
 
     def test_the_uncertainty_is_the_information_bound(self) -> None:
         """Over many draws the spread of the offset is what the fit says of itself: no less than Cramér and Rao allow."""
