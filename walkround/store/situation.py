@@ -4,7 +4,7 @@ import json
 from datetime import UTC, datetime, time, timedelta
 from functools import lru_cache
 from statistics import median
-from typing import Any
+from typing import Any, NamedTuple
 from zoneinfo import ZoneInfo
 
 import msgspec
@@ -18,6 +18,7 @@ from walkround.core.calibration.still import usual_s
 from walkround.core.checklist.check import Occasion
 from walkround.core.checklist.history import Done, History
 from walkround.core.field.site import Site
+from walkround.core.flight.estimate import Use
 from walkround.core.packs.pack import Pack
 from walkround.core.round.consequences import Happened
 from walkround.core.round.situation import Situation, usual_minutes
@@ -25,7 +26,7 @@ from walkround.core.weather.weather import Weather
 from walkround.store import box, calibrations, gear, hangar, link_trials, packs, parts, snags, upgrade, zones
 from walkround.store.models import DoneRow, FlightRow, RoundRow, SiteRow
 from walkround.store.settings import Settings
-from walkround.store.statements import prepared
+from walkround.store.statements import prepared, until_changed
 
 TYPICAL_FLIGHTS = 10
 
@@ -114,10 +115,11 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
     aircraft_id = aircraft.id
     pack_id, known = pack.id, packs.in_short(pack.id, now)
     start, end = day_bounds(now, site.timezone)
-    pack_flights = _flights_of_pack(pack_id)
+    logged = _logged(aircraft_id, pack_id, site.id)
+    pack_flights = logged.pack_flights
     minutes = [flown for _, flown, _ in pack_flights]
     last = _last_take_off.value(latest(now))
-    at, position, where = _last_flight(aircraft_id)
+    at, position, where = logged.last_flight
     bench_test, rehearsals = link_trials.newest(aircraft_id, now)
     return History(
         pack_flights_today=sum(start <= off < end for off, _, _ in pack_flights),
@@ -130,13 +132,13 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
         aircraft_last_flight_at=at,
         aircraft_last_position=position,
         aircraft_last_site=where,
-        uses=packs.uses(aircraft_id),
+        uses=logged.uses,
         pack_state_of_health=known.state_of_health,
         pack_mohm=known.mohm,
         pack_summary=known,
         packs_ready=_ready(aircraft, now) if packs_ready is None else packs_ready,
         part_firmware=(*parts.firmware_of(aircraft_id), *(packs.firmware_of(pack.cells) if pack.smart else ())),
-        site_flown=_flown_at.first(site.id) is not None,
+        site_flown=logged.site_flown,
         rounds_today=_signed_rounds.value(aircraft_id, start, end),
         done=_done(aircraft_id, now),
         events=tuple(hangar.latest_events(aircraft_id, now)),
@@ -145,6 +147,26 @@ def _history(aircraft: Aircraft, pack: Pack, site: Site, now: datetime, packs_re
         rehearsals=rehearsals,
         gear=gear.lasts(aircraft, now),
         still_usual_s=usual_s(one for one in calibrations.starts(aircraft_id) if not is_ahead(one.at, now)),
+    )
+
+
+class _Logged(NamedTuple):
+    """What the logbook says of an aircraft, a pack and a field, whenever it is asked: flights of the pack with their minutes and what
+    happened, newest first; the last flight of the aircraft, when and where; what its flights used; whether the field was flown at."""
+
+    pack_flights: tuple[tuple[datetime, float, str], ...]
+    last_flight: tuple[datetime | None, Position | None, str]
+    uses: tuple[Use, ...]
+    site_flown: bool
+
+
+@until_changed
+def _logged(aircraft_id: int, pack_id: int, site_id: int) -> _Logged:
+    return _Logged(
+        tuple(_flights_of_pack(pack_id)),
+        _last_flight(aircraft_id),
+        packs.uses(aircraft_id),
+        _flown_at.first(site_id) is not None,
     )
 
 

@@ -15,7 +15,7 @@ from walkround.core.base.kept import Same
 from walkround.core.base.struct import Struct
 from walkround.core.field.site import Site
 from walkround.store.models import ZoneBoxRow, ZoneRow, ZoneSetRow
-from walkround.store.statements import prepared
+from walkround.store.statements import prepared, until_changed
 
 BATCH = 150
 MOST_NEAR = 200
@@ -89,7 +89,8 @@ def _zone(spec: str) -> Zone:
     return Zone.model_validate_json(spec)
 
 
-def zones_near(place: Position, reach_m: float) -> list[Zone]:
+@until_changed
+def zones_near(place: Position, reach_m: float) -> tuple[Zone, ...]:
     """Zones whose box comes within so many m of a place, whichever turn of the globe their longitudes count."""
     up = reach_m / (METRES_A_DEGREE * 0.99)
     wide = min(180.0, up / max(0.01, math.cos(math.radians(min(89.0, abs(place.lat_deg) + up)))))
@@ -98,7 +99,7 @@ def zones_near(place: Position, reach_m: float) -> list[Zone]:
         v for turn in (-360.0, 0.0, 360.0) for v in (place.lat_deg - up, place.lat_deg + up, west + turn, east + turn)
     ]
     rows = ZoneRow._meta.database.execute_sql(NEAR_SQL, (*asked, MOST_NEAR))
-    return [_zone(spec) for (spec,) in rows.fetchall()]
+    return tuple(_zone(spec) for (spec,) in rows.fetchall())
 
 
 def airspace_at(site: Site) -> Airspace | None:

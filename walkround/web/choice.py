@@ -105,7 +105,7 @@ def with_depth(situation: Situation, asked: QueryParams | FormData) -> Situation
         flights=flights_with(situation.aircraft.id) + situation.aircraft.flown_before,
         found=found_lately(situation.aircraft.id),
         wish=Depth(wish) if wish in set(Depth) else Depth.SHORT,
-        asked=tuple(check.id for check in CHECKS if check.id in besides),
+        asked=tuple(check.id for check in CHECKS if check.id in besides) if besides else (),
     )
     return situation.model_copy(update={"depth": chosen})
 

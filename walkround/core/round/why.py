@@ -115,12 +115,18 @@ class Day:
             own_words = self._special(check) if event is self.whole else None
             return own_words or self._event_reason(event)
         if check.occasions:
-            occasion = next((o for o in check.occasions if o in self.occasions), None)
+            occasion = self._occasion(check)
             if occasion is None:
                 return None
             if check.frequency in (Frequency.SEASON, Frequency.EVENT):
-                return self.occasions[occasion]
+                return occasion
         return self._by_cadence(check, done)
+
+    def _occasion(self, check: Check) -> Phrase | None:
+        """Why today is an occasion that the check is for; None where it is none."""
+        if not check.occasions:  # most
+            return None
+        return next((self.occasions[o] for o in check.occasions if o in self.occasions), None)
 
     def _event_reason(self, event: Event) -> Phrase:
         """The words of an event, made once: many checks share one."""
@@ -138,6 +144,8 @@ class Day:
 
     def _raised(self, check: Check, done: Done | None) -> Event | None:
         """The newest event that raises the check and has not been answered by doing it."""
+        if self.whole is None and not check.events and not check.on_parts:
+            return None
         newest: Event | None = None
         for kind in check.events:
             event = self.newest.get(kind)
@@ -153,7 +161,7 @@ class Day:
 
     def _by_cadence(self, check: Check, done: Done | None) -> Phrase | None:
         situation = self.situation
-        occasion = next((self.occasions[o] for o in check.occasions if o in self.occasions), None)
+        occasion = self._occasion(check)
         if check.id in self.left_at_home and check.id not in self.wanted:
             self.left_out.append(check)
             return None
