@@ -4,7 +4,6 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.support import LAPTOP, PHONE, BrowserCase
 
-
 HELD_AT_S = 600
 """A clock that is held stands here, in seconds from its start: later than it takes to come to the page."""
 
