@@ -9,4 +9,4 @@ os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
 # import and finds nothing; the whole application is some hundred thousand. Source: measured.
 gc.set_threshold(200_000, 20, 20)
 
-VERSION = "0.15.5"
+VERSION = "0.15.6"

@@ -1,10 +1,13 @@
 """Gathering a situation from the book."""
 
+import sqlite3
+from contextlib import closing
 from datetime import timedelta
 
 from tests.support import BookCase
 from walkround.core.checklist.history import EventKind, SnagOn
 from walkround.store import hangar, snags
+from walkround.store.book import FILE_NAME
 from walkround.store.situation import day_bounds, gather
 
 
@@ -28,6 +31,23 @@ class Gathering(BookCase):
             )
         firmware = [e for e in self.gather().history.events if e.kind is EventKind.FIRMWARE]
         self.assertEqual([e.detail for e in firmware], ["3.1"])
+
+    def test_what_another_program_takes_out_of_the_logbook_is_gone_at_once(self) -> None:
+        before = self.gather().history
+        self.assertTrue(
+            before.uses and before.pack_last_flight_at and before.aircraft_last_position and before.site_flown
+        )
+        with closing(sqlite3.connect(self.folder / FILE_NAME)) as theirs, theirs:
+            theirs.execute("UPDATE flight SET minutes = minutes + 2")
+        self.assertAlmostEqual(self.gather().history.pack_typical_min, before.pack_typical_min + 2, places=6)
+        with closing(sqlite3.connect(self.folder / FILE_NAME)) as theirs, theirs:
+            theirs.execute("DELETE FROM flight")
+        after = self.gather().history
+        self.assertEqual((after.uses, after.pack_typical_flights), ((), 0))
+        self.assertEqual(
+            (after.pack_last_flight_at, after.aircraft_last_flight_at, after.aircraft_last_position), (None, None, None)
+        )
+        self.assertFalse(after.site_flown)
 
     def test_queries_are_bounded(self) -> None:
         """However long the past is, gathering asks the same number of questions."""

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from jinja2 import DictLoader, Environment, StrictUndefined, UndefinedError
 from markupsafe import Markup, escape
 
+from walkround import VERSION
 from walkround.web.compiled import escaped, set_up
 
 
@@ -103,3 +104,14 @@ class Compiled(unittest.TestCase):
                 self.assertEqual(ours.get_template("it").render(a="<", b=1), "&lt; and 1")
                 names = sorted(kept.iterdir())
                 self.assertEqual(len(names), 2, "the template and the macros")
+
+    def test_what_another_version_compiled_goes(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            kept = Path(folder)
+            for name in ("abc.0.3.1", f"abc.{VERSION}", f"abc.{VERSION}x7.tmp"):
+                (kept / name).touch()
+            (kept / "a folder").mkdir()
+            set_up(both("{{ a }}")[1], kept)
+            self.assertEqual(
+                sorted(one.name for one in kept.iterdir()), ["a folder", f"abc.{VERSION}", f"abc.{VERSION}x7.tmp"]
+            )

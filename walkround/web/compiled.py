@@ -64,9 +64,12 @@ class _Compiled(Template):
 
 
 def _kept(folder: Path) -> FileSystemBytecodeCache | None:
-    """Where compiled templates are kept beside their sources, by their text; None where the program may not write."""
+    """Where compiled templates are kept beside their sources, by their text; None where the program may not write. Those of other versions go."""
     try:
         folder.mkdir(exist_ok=True)
+        for kept in folder.iterdir():
+            if f".{VERSION}" not in kept.name and kept.is_file():  # nor one that is being written
+                kept.unlink(missing_ok=True)
     except OSError:
         return None
     return FileSystemBytecodeCache(str(folder), f"%s.{VERSION}") if os.access(folder, os.W_OK) else None
