@@ -15,7 +15,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from scripts.bench import compass, core, field, fleet, lost_link, pages, taps, touch
-from scripts.bench.rows import SLOWED, Part, Row, enough, full_speed_ms, look_at_speed, spread, times_row, told
+from scripts.bench.rows import SLOWED, Part, Row, enough, full_speed_ms, look_at_speed, times_row, told
 from tests.browser.support import CHROMIUM, FLAGS, LAPTOP, MORNING, ROOT, Server
 from walkround.demo.large import fill_large
 from walkround.demo.opening import MARKER, ensure_demo
@@ -101,11 +101,11 @@ def seen_part(server: Server) -> Part:
         )
         rows += [*compass.live_rows(page, server), *compass.stream_rows(server)]
         pages.Caller(server.port).ask("/fields/2/map", {"otherwise": "tree", "pasted": field.plan_file()})
-        for what, values in field.frames_ms(page, server).items():
-            bar, kept = (f"{FRAME_MS:g}", max(values) <= FRAME_MS) if "dragged" in what else ("", None)
-            rows.append(
-                Row(f"{what}: median and longest", (f"{spread(values)[0]:.1f}", f"{max(values):.1f}"), bar, kept)
-            )
+        for what, frames in field.frames_of(page, server).items():
+            middle, longest = frames.spread_ms()
+            bar, kept = (f"{FRAME_MS:g}", longest <= FRAME_MS) if "dragged" in what else ("", None)
+            cells = (f"{middle:.1f}", f"{longest:.1f}", f"{len(frames.kept_ms)} of {frames.seen}")
+            rows.append(Row(f"{what}: median and longest", cells, bar, kept))
         browser.close()
     rows.append(Row("First page over the wire, bytes", (f"{size:,}", ""), f"{MOST_BYTES:,}", size <= MOST_BYTES))
     return Part("In Chromium", ("p50 ms", "p95 ms", "at full speed"), tuple(rows))
@@ -201,7 +201,7 @@ def main() -> int:
             f"The machine may change its speed by itself: a fixed loop of {full_speed_ms():.2f} ms runs before and after whatever is timed, which begins",
             f"when that is within {SLOWED:g} times its best. Where it is not so, or the kernel counts processor time that the host gave to others",
             "meanwhile (*steal*), the time is left out, however long it was: *at full speed* says how many stayed. Of pages, where only the ratio",
-            "counts, what was stolen from is left out.",
+            "counts, and of frames under the hand, what was stolen from is left out.",
             "",
             f"Measured {datetime.now(UTC):%Y-%m-%d} on {platform.system()} {platform.machine()}, Python {platform.python_version()}.",
             "",

@@ -152,14 +152,24 @@ def told(action: Callable[[], float]) -> Took:
     return Took(took, _beside(before, stolen))
 
 
-def undisturbed(action: Callable[[], Sequence[float]]) -> Sequence[float]:
-    """What an action measures, done again while processor time is stolen from it, so often at most."""
-    for _ in range(MOST):
-        stolen = _stolen()
-        found = action()
-        if _stolen() == stolen:
-            break
-    return found
+class Thefts:
+    """When the host gave processor time of this machine to others, as far as was looked."""
+
+    def __init__(self) -> None:
+        self._looks: list[tuple[float, int]] = []
+
+    def look(self) -> None:
+        """Look now; what was stolen since the look before may be counted as late as at the next."""
+        self._looks.append((time.time(), _stolen()))
+
+    def any_in(self, begun_s: float, ended_s: float) -> bool:
+        """Whether time was stolen between two moments, in seconds of the clock, or nobody looked."""
+        looks = self._looks
+        if not looks or begun_s < looks[0][0] or ended_s > looks[-1][0]:
+            return True
+        first = max(i for i, (at, _) in enumerate(looks) if at <= begun_s)
+        last = min(i for i, (at, _) in enumerate(looks) if at >= ended_s)
+        return looks[min(last + 1, len(looks) - 1)][1] != looks[first][1]
 
 
 def times_row(what: str, values: Sequence[float], bar_ms: float | None, *, high: bool = True) -> Callable[[], Row]:
