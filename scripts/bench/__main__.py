@@ -4,6 +4,7 @@ A benchmark, never a test. Its exit code says whether every bar was kept.
 """
 
 import contextlib
+import math
 import platform
 import shutil
 import sys
@@ -104,7 +105,8 @@ def seen_part(server: Server) -> Part:
         for what, frames in field.frames_of(page, server).items():
             middle, longest = frames.spread_ms()
             bar, kept = (f"{FRAME_MS:g}", longest <= FRAME_MS) if "dragged" in what else ("", None)
-            cells = (f"{middle:.1f}", f"{longest:.1f}", f"{len(frames.kept_ms)} of {frames.seen}")
+            said = (f"{ms:.1f}" if math.isfinite(ms) else "" for ms in (middle, longest))
+            cells = (*said, f"{len(frames.kept_ms)} of {frames.seen}")
             rows.append(Row(f"{what}: median and longest", cells, bar, kept))
         browser.close()
     rows.append(Row("First page over the wire, bytes", (f"{size:,}", ""), f"{MOST_BYTES:,}", size <= MOST_BYTES))

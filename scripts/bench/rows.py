@@ -73,7 +73,7 @@ def _loop_ms() -> float:
     return took
 
 
-def _stolen() -> int:
+def stolen() -> int:
     """Hundredths of a second that this machine wanted to run and its host gave to others, since it started; 0 where nobody counts.
     Source: Linux, proc(5), the eighth number of the first line of /proc/stat."""
     try:
@@ -83,10 +83,10 @@ def _stolen() -> int:
         return 0
 
 
-def _beside(before_ms: float, stolen: int) -> float:
+def _beside(before_ms: float, count: int) -> float:
     """What the loop took beside what was just timed."""
     after_ms = _loop_ms()
-    return math.inf if _stolen() != stolen else max(before_ms, after_ms)
+    return math.inf if stolen() != count else max(before_ms, after_ms)
 
 
 def look_at_speed(seconds: float) -> None:
@@ -138,18 +138,18 @@ def _rested_ms() -> float:
 
 def timed(action: Callable[[], object], *, rested: bool = True) -> Took:
     """Milliseconds an action takes, begun when the machine is at full speed unless it is compared with another at once."""
-    before, stolen = _rested_ms() if rested else _loop_ms(), _stolen()
+    before, count = _rested_ms() if rested else _loop_ms(), stolen()
     begun = time.perf_counter()
     action()
     took = (time.perf_counter() - begun) * 1000
-    return Took(took, _beside(before, stolen))
+    return Took(took, _beside(before, count))
 
 
 def told(action: Callable[[], float]) -> Took:
     """Milliseconds that something else measured, such as a browser, begun when the machine is at full speed."""
-    before, stolen = _rested_ms(), _stolen()
+    before, count = _rested_ms(), stolen()
     took = action()
-    return Took(took, _beside(before, stolen))
+    return Took(took, _beside(before, count))
 
 
 class Thefts:
@@ -160,7 +160,7 @@ class Thefts:
 
     def look(self) -> None:
         """Look now; what was stolen since the look before may be counted as late as at the next."""
-        self._looks.append((time.time(), _stolen()))
+        self._looks.append((time.time(), stolen()))
 
     def any_in(self, begun_s: float, ended_s: float) -> bool:
         """Whether time was stolen between two moments, in seconds of the clock, or nobody looked."""
