@@ -118,13 +118,12 @@ class Frames:
         """Median and longest; without end where none was kept."""
         return (statistics.median(self.kept_ms), max(self.kept_ms)) if self.kept_ms else (math.inf, math.inf)
 
-    def repeated(self, action: Callable[[], None]) -> "Frames":
+    def repeat(self, action: Callable[[], None]) -> None:
         """An action that begins and ends, again and again until enough frames are kept."""
         for _ in range(MOST):
             action()
             if len(self.kept_ms) >= FRAMES:
-                break
-        return self
+                return
 
 
 def frames_of(page: Page, server: Server) -> dict[str, Frames]:
@@ -167,12 +166,12 @@ def frames_of(page: Page, server: Server) -> dict[str, Frames]:
             zoomed.thefts.look()
         zoomed.end()
 
-    whole.repeated(lambda: dragged(whole, middle[0] + 170, middle[1] + 220))
+    whole.repeat(lambda: dragged(whole, middle[0] + 170, middle[1] + 220))
     page.locator('[data-thing="m9"] .grip').focus()
     page.keyboard.press("Enter")
     page.wait_for_selector('[data-thing="m9"].held')
-    zoomed.repeated(zooms)
-    one.repeated(thing_dragged)
+    zoomed.repeat(zooms)
+    one.repeat(thing_dragged)
     return {
         "Plan with 200 things dragged, frame": whole,
         "Plan with 200 things zoomed, frame": zoomed,
