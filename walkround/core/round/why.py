@@ -114,19 +114,14 @@ class Day:
             # What the whole list is walked again for may give way to what this check has to say of its own.
             own_words = self._special(check) if event is self.whole else None
             return own_words or self._event_reason(event)
+        occasion = None
         if check.occasions:
-            occasion = self._occasion(check)
+            occasion = next((self.occasions[o] for o in check.occasions if o in self.occasions), None)
             if occasion is None:
                 return None
             if check.frequency in (Frequency.SEASON, Frequency.EVENT):
                 return occasion
-        return self._by_cadence(check, done)
-
-    def _occasion(self, check: Check) -> Phrase | None:
-        """Why today is an occasion that the check is for; None where it is none."""
-        if not check.occasions:  # most
-            return None
-        return next((self.occasions[o] for o in check.occasions if o in self.occasions), None)
+        return self._by_cadence(check, done, occasion)
 
     def _event_reason(self, event: Event) -> Phrase:
         """The words of an event, made once: many checks share one."""
@@ -159,9 +154,8 @@ class Day:
             newest = self.whole if newest is None or self.whole.at > newest.at else newest
         return newest if newest is not None and (done is None or newest.at > done.at) else None
 
-    def _by_cadence(self, check: Check, done: Done | None) -> Phrase | None:
+    def _by_cadence(self, check: Check, done: Done | None, occasion: Phrase | None) -> Phrase | None:
         situation = self.situation
-        occasion = self._occasion(check)
         if check.id in self.left_at_home and check.id not in self.wanted:
             self.left_out.append(check)
             return None
